@@ -1,0 +1,145 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"time"
+
+	"ojime/internal/api"
+	"ojime/internal/api/ui"
+	"ojime/internal/demo"
+	"ojime/internal/store"
+	"ojime/internal/work"
+)
+
+// Timeouts of the server. Uploads of large meshes over a slow link need
+// minutes; a change stream stays open, so writing has no limit.
+const (
+	headerTimeout   = 10 * time.Second
+	readTimeout     = 10 * time.Minute
+	shutdownTimeout = 3 * time.Second
+)
+
+type options struct {
+	addr, data string
+	rest       []string
+}
+
+func parse(name string, args []string) (options, error) {
+	var o options
+	flags := flag.NewFlagSet("ojime "+name, flag.ContinueOnError)
+	flags.StringVar(&o.addr, "addr", "127.0.0.1:8420", "host and port to listen on")
+	flags.StringVar(&o.data, "data", "data", "folder of the record")
+	err := flags.Parse(args)
+	o.rest = flags.Args()
+	return o, err
+}
+
+func serve(ctx context.Context, args []string, out io.Writer) error {
+	return withRecord(ctx, "serve", args, func(s *store.Store, o options) error {
+		return listen(ctx, o.addr, s, out)
+	})
+}
+
+func demonstrate(ctx context.Context, args []string, out io.Writer) error {
+	return withRecord(ctx, "demo", args, func(s *store.Store, o options) error {
+		filled, err := demo.Fill(ctx, s, time.Now())
+		if err != nil {
+			return err
+		}
+		if filled {
+			fmt.Fprintln(out, "The demo record is made up: its machines, makers, resins and numbers are invented.")
+		}
+		return listen(ctx, o.addr, s, out)
+	})
+}
+
+func check(ctx context.Context, args []string, out io.Writer) error {
+	return withRecord(ctx, "check", args, func(s *store.Store, o options) error {
+		wrong, err := work.New(s, time.Now, rand.Reader).Check(ctx)
+		if err != nil {
+			return err
+		}
+		for _, line := range wrong {
+			fmt.Fprintln(out, line)
+		}
+		if len(wrong) > 0 {
+			return fmt.Errorf("%d things are wrong in %s", len(wrong), o.data)
+		}
+		fmt.Fprintln(out, "The record is whole.")
+		return nil
+	})
+}
+
+func backup(ctx context.Context, args []string, out io.Writer) error {
+	return withRecord(ctx, "backup", args, func(s *store.Store, o options) error {
+		if len(o.rest) != 1 {
+			return fmt.Errorf("name the file to write\n%s", usage)
+		}
+		if err := s.Backup(ctx, o.rest[0]); err != nil {
+			return err
+		}
+		fmt.Fprintf(out, "Wrote %s. Mesh files are not in it: keep the meshes folder beside it.\n", o.rest[0])
+		return nil
+	})
+}
+
+func withRecord(ctx context.Context, name string, args []string, do func(*store.Store, options) error) error {
+	o, err := parse(name, args)
+	if err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, o.data)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(s, o), s.Close())
+}
+
+// listen serves until the context ends. Any address but this machine's own is
+// refused: there is no passphrase yet to keep others out.
+func listen(ctx context.Context, addr string, s *store.Store, out io.Writer) error {
+	if err := onlyHere(addr); err != nil {
+		return err
+	}
+	l, err := net.Listen("tcp", addr)
+	if err != nil {
+		return fmt.Errorf("listen on %s: %w", addr, err)
+	}
+	server := &http.Server{
+		Handler:           api.New(work.New(s, time.Now, rand.Reader), ui.Files()),
+		ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout,
+		BaseContext: func(net.Listener) context.Context { return ctx },
+	}
+	fmt.Fprintf(out, "Ojime is at http://%s\n", l.Addr())
+	done := make(chan error, 1)
+	go func() { done <- server.Serve(l) }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+	}
+	end, cancel := context.WithTimeout(context.WithoutCancel(ctx), shutdownTimeout)
+	defer cancel()
+	if err := server.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
+		return err
+	}
+	return nil
+}
+
+func onlyHere(addr string) error {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return fmt.Errorf("address %q: write HOST:PORT, such as 127.0.0.1:8420: %w", addr, err)
+	}
+	if ip := net.ParseIP(host); host == "localhost" || (ip != nil && ip.IsLoopback()) {
+		return nil
+	}
+	return fmt.Errorf("address %q would open the record to the network without a passphrase; listen on 127.0.0.1", addr)
+}

@@ -1,0 +1,39 @@
+// Command ojime serves the reviewer's bench book.
+package main
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"syscall"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := run(ctx, os.Args[1:], os.Stdout); err != nil {
+		fmt.Fprintln(os.Stderr, "ojime:", err)
+		os.Exit(1)
+	}
+}
+
+const usage = `usage:
+  ojime serve  --addr HOST:PORT --data DIR   serve the record in DIR
+  ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
+  ojime check  --data DIR                    check the database and what it refers to
+  ojime backup --data DIR FILE               write a copy of the database to FILE`
+
+func run(ctx context.Context, args []string, out io.Writer) error {
+	if len(args) == 0 {
+		return fmt.Errorf("no command\n%s", usage)
+	}
+	command, known := map[string]func(context.Context, []string, io.Writer) error{
+		"serve": serve, "demo": demonstrate, "check": check, "backup": backup,
+	}[args[0]]
+	if !known {
+		return fmt.Errorf("no command %q\n%s", args[0], usage)
+	}
+	return command(ctx, args[1:], out)
+}

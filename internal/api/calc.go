@@ -1,0 +1,80 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"ojime/internal/core/audit"
+	"ojime/internal/core/cost"
+	"ojime/internal/core/detail"
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/exposure"
+	"ojime/internal/core/metrology"
+	"ojime/internal/core/optics"
+	"ojime/internal/core/resin"
+	"ojime/internal/core/timing"
+	"ojime/internal/core/wear"
+	"ojime/internal/wire"
+)
+
+// calcBytes bounds what a calculator reads.
+const calcBytes = 8 << 20
+
+// calculators serves every function of the core under its contract name.
+func calculators(a huma.API) {
+	calc(a, "optics/pitch", optics.Pitch)
+	calc(a, "optics/sight", optics.Sight)
+	calc(a, "optics/steps", optics.Steps)
+	calc(a, "optics/scale", optics.Scale)
+	calc(a, "optics/tip", optics.Tip)
+	calc(a, "exposure/working-curve", exposure.WorkingCurve)
+	calc(a, "exposure/series", exposure.Series)
+	calc(a, "exposure/transfer", exposure.Transfer)
+	calc(a, "timing/masked", timing.Masked)
+	calc(a, "timing/laser", timing.Laser)
+	calc(a, "timing/fill", timing.Fill)
+	calc(a, "timing/bias", timing.Bias)
+	calc(a, "timing/headline", timing.Headline)
+	calc(a, "resin/budget", resin.Budget)
+	calc(a, "wear/light", wear.Light)
+	calc(a, "metrology/summary", metrology.Summary)
+	calc(a, "detail/threshold", detail.Threshold)
+	calc(a, "evidence/rate", evidence.Rate)
+	calc(a, "evidence/two-rates", evidence.TwoRates)
+	calc(a, "evidence/panel", evidence.Panel)
+	calc(a, "evidence/rank", evidence.Rank)
+	calc(a, "evidence/means", evidence.Means)
+	calc(a, "cost/price", cost.Price)
+	calc(a, "cost/piece", cost.Piece)
+	calc(a, "audit/compare", audit.Compare)
+}
+
+// rawBody leaves decoding to wire, which names what does not fit by its path.
+type rawBody struct {
+	RawBody []byte
+}
+
+func calc[In, Out any](a huma.API, name string, f func(In) (Out, error)) {
+	schema := a.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[In](), true, "")
+	op := huma.Operation{
+		OperationID: "calc-" + strings.ReplaceAll(name, "/", "-"), Method: http.MethodPost, Path: "/api/v1/calc/" + name,
+		Summary: "Calculate " + name, Tags: []string{"calc"}, MaxBodyBytes: calcBytes, SkipValidateBody: true,
+		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"application/json": {Schema: schema}}},
+		Errors:      []int{http.StatusUnprocessableEntity},
+	}
+	huma.Register(a, op, func(_ context.Context, in *rawBody) (*reply[Out], error) {
+		var input In
+		if err := wire.Decode(in.RawBody, &input); err != nil {
+			return nil, problem(err)
+		}
+		out, err := f(input)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return &reply[Out]{out}, nil
+	})
+}

@@ -1,0 +1,70 @@
+package api
+
+import (
+	"crypto/rand"
+	"errors"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work"
+)
+
+// Types of problems that the interface answers in a special way.
+const (
+	problemStale      = "urn:ojime:stale"
+	problemQuestioned = "urn:ojime:questioned"
+)
+
+// plainLocations makes Huma's own validation errors name fields as the core
+// does: body.points[2].dose becomes points[2].dose.
+func plainLocations() {
+	next := huma.NewError
+	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
+		made := next(status, message, errs...)
+		var model *huma.ErrorModel
+		if errors.As(made, &model) {
+			for _, detail := range model.Errors {
+				detail.Location = strings.TrimPrefix(strings.TrimPrefix(detail.Location, "body."), "query.")
+			}
+			if len(model.Errors) > 0 {
+				model.Detail = strings.TrimPrefix(model.Errors[0].Location+": "+model.Errors[0].Message, ": ")
+			}
+		}
+		return made
+	}
+}
+
+// problem is the one table from errors of the record to problem documents
+// (RFC 9457). What it does not know is a 500 that shows an id and logs the
+// cause.
+func problem(err error) error {
+	var field *quantity.FieldError
+	questioned := errors.Is(err, work.ErrQuestioned)
+	switch {
+	case errors.As(err, &field):
+		made := &huma.ErrorModel{
+			Status: http.StatusUnprocessableEntity, Title: http.StatusText(http.StatusUnprocessableEntity), Detail: field.Error(),
+			Errors: []*huma.ErrorDetail{{Message: field.Message, Location: field.Path}},
+		}
+		if questioned {
+			made.Type, made.Title = problemQuestioned, "Is this right?"
+		}
+		return made
+	case errors.Is(err, bench.ErrStale):
+		return &huma.ErrorModel{Type: problemStale, Status: http.StatusConflict, Title: "Changed elsewhere",
+			Detail: "This entry was changed elsewhere since you opened it; reload it and enter your change again."}
+	case errors.Is(err, bench.ErrNotFound):
+		return &huma.ErrorModel{Status: http.StatusNotFound, Title: http.StatusText(http.StatusNotFound), Detail: err.Error()}
+	case errors.Is(err, bench.ErrConflict):
+		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
+	}
+	id := rand.Text()[:8]
+	slog.Error("request failed", "id", id, "cause", err)
+	return &huma.ErrorModel{Status: http.StatusInternalServerError, Title: "Something went wrong",
+		Detail: "The program could not do this; what you entered was not kept. The log names the cause under " + id + "."}
+}

@@ -1,0 +1,75 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"ojime/internal/core/audit"
+	"ojime/internal/work"
+)
+
+type comparisonQuery struct {
+	A         []string `query:"a" doc:"runs of side A"`
+	B         []string `query:"b" doc:"runs of side B"`
+	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
+	UnderTest []string `query:"under_test"`
+	Policy    string   `query:"policy"`
+}
+
+type tableQuery struct {
+	ID    string `path:"id"`
+	Table string `path:"table" enum:"settings,runs,readings"`
+}
+
+func (s *server) reviews() {
+	serve(s, http.MethodGet, "/api/v1/factors", "Factors that may be under test", func(context.Context, *nothing) ([]string, error) {
+		return audit.Factors(), nil
+	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]work.SetUp, error) {
+		return s.work.SetUps(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare two groups of runs", func(ctx context.Context, in *comparisonQuery) (work.Comparison, error) {
+		return s.work.Compare(ctx, work.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy})
+	})
+	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
+		data, err := s.work.WriteUp(ctx, in.ID)
+		return "review.md", "text/markdown; charset=utf-8", data, err
+	})
+	serveFile(s, "/api/v1/reviews/{id}/tables/{table}", "A table of the review as CSV", func(ctx context.Context, in *tableQuery) (string, string, []byte, error) {
+		data, err := s.work.Table(ctx, in.ID, in.Table)
+		return in.Table + ".csv", "text/csv; charset=utf-8", data, err
+	})
+}
+
+func (s *server) record() {
+	serve(s, http.MethodGet, "/api/v1/record", "The whole record", func(ctx context.Context, _ *nothing) (work.Record, error) {
+		return s.work.Export(ctx)
+	})
+	op := huma.Operation{OperationID: "post-record", Method: http.MethodPost, Path: "/api/v1/record", Summary: "Fill an empty record from an exported one",
+		Tags: []string{"record"}, MaxBodyBytes: importBytes}
+	serveOp(s, op, func(ctx context.Context, in *created[work.Record]) (work.Imported, error) {
+		return s.work.Import(ctx, in.Body)
+	})
+}
+
+// fileReply is a file to keep.
+type fileReply struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+// serveFile registers a task that gives a name, a media type and bytes.
+func serveFile[In any](s *server, route, summary string, f func(context.Context, *In) (string, string, []byte, error)) {
+	op := huma.Operation{OperationID: "file" + operationID(route), Method: http.MethodGet, Path: route, Summary: summary, Tags: []string{"files"}}
+	huma.Register(s.api, op, func(ctx context.Context, in *In) (*fileReply, error) {
+		name, kind, data, err := f(ctx, in)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return &fileReply{ContentType: kind, Disposition: fmt.Sprintf("attachment; filename=%q", name), Body: data}, nil
+	})
+}

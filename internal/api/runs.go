@@ -1,0 +1,65 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"ojime/internal/bench"
+	"ojime/internal/work"
+)
+
+type draftQuery struct {
+	MachineID string `query:"machine_id" required:"true"`
+}
+
+type estimateQuery struct {
+	ProfileID string  `query:"profile_id" required:"true"`
+	PieceID   string  `query:"piece_id" required:"true"`
+	Copies    int64   `query:"copies" minimum:"1" default:"1"`
+	ScalePct  float64 `query:"scale_pct" exclusiveMinimum:"0" default:"100"`
+}
+
+type outcomesBody struct {
+	ID   string `path:"id"`
+	Body []bench.Specimen
+}
+
+type readingsBody struct {
+	ID   string `path:"id"`
+	Body struct {
+		Readings  []bench.Reading `json:"readings" minItems:"1"`
+		Confirmed bool            `json:"confirmed" doc:"true keeps values that were questioned"`
+	}
+}
+
+func (s *server) runs() {
+	serve(s, http.MethodGet, "/api/v1/runs", "Runs, the newest first", func(ctx context.Context, _ *nothing) ([]bench.Run, error) {
+		return s.work.Runs(ctx)
+	})
+	serve(s, http.MethodGet, "/api/v1/run-draft", "A next run with conditions carried over", func(ctx context.Context, in *draftQuery) (work.RunDraft, error) {
+		return s.work.DraftRun(ctx, in.MachineID)
+	})
+	serve(s, http.MethodGet, "/api/v1/run-estimate", "Our time for a piece with a profile", func(ctx context.Context, in *estimateQuery) (work.Estimate, error) {
+		return s.work.EstimateRun(ctx, in.ProfileID, in.PieceID, in.Copies, in.ScalePct)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs", "Record a print", func(ctx context.Context, in *created[bench.Run]) (work.RunSheet, error) {
+		in.Body.ID = ""
+		return s.work.SaveRun(ctx, in.Body)
+	})
+	serve(s, http.MethodPut, "/api/v1/runs/{id}", "Change what is known of a print", func(ctx context.Context, in *changed[bench.Run]) (work.RunSheet, error) {
+		in.Body.ID = in.ID
+		return s.work.SaveRun(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (work.RunSheet, error) {
+		return s.work.RunSheet(ctx, in.ID)
+	})
+	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (work.RunSheet, error) {
+		return s.work.SaveOutcomes(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings", "Append readings", func(ctx context.Context, in *readingsBody) (work.RunSheet, error) {
+		return s.work.RecordReadings(ctx, in.ID, in.Body.Readings, in.Body.Confirmed)
+	})
+	serve(s, http.MethodGet, "/api/v1/symptoms", "What can be wrong with a specimen", func(context.Context, *nothing) ([]string, error) {
+		return bench.Symptoms, nil
+	})
+}

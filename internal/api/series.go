@@ -1,0 +1,60 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"ojime/internal/bench"
+	"ojime/internal/work"
+)
+
+type cellBody struct {
+	ID     string `path:"id"`
+	Number int64  `path:"number"`
+	Body   cellJudged
+}
+
+// cellJudged is what can be judged on a cell; null is "not judged".
+type cellJudged struct {
+	Survived      *bool    `json:"survived" required:"false"`
+	SmallestPinMM *float64 `json:"smallest_pin_mm" required:"false"`
+	SmallestGapMM *float64 `json:"smallest_gap_mm" required:"false"`
+	OuterErrorMM  *float64 `json:"outer_error_mm" required:"false"`
+	InnerErrorMM  *float64 `json:"inner_error_mm" required:"false"`
+	FeaturesOK    *int64   `json:"features_ok" required:"false"`
+	FeaturesTotal *int64   `json:"features_total" required:"false"`
+}
+
+type acceptBody struct {
+	ID   string `path:"id"`
+	Body struct {
+		ExposureS    float64 `json:"exposure_s" exclusiveMinimum:"0"`
+		Antialiasing string  `json:"antialiasing"`
+	}
+}
+
+func (s *server) series() {
+	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]work.SeriesSheet, error) {
+		return s.work.AllSeries(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/series", "Plan a series", func(ctx context.Context, in *created[work.SeriesPlan]) (work.SeriesSheet, error) {
+		return s.work.PlanSeries(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/series/{id}", "A series with what the schools say", func(ctx context.Context, in *byIDPath) (work.SeriesSheet, error) {
+		return s.work.SeriesSheet(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/series/{id}/cells/{number}/readings", "Record what was judged on a cell", func(ctx context.Context, in *cellBody) (work.SeriesSheet, error) {
+		b := in.Body
+		return s.work.RecordCell(ctx, in.ID, in.Number, bench.CellReading{Survived: b.Survived, SmallestPinMM: b.SmallestPinMM, SmallestGapMM: b.SmallestGapMM,
+			OuterErrorMM: b.OuterErrorMM, InnerErrorMM: b.InnerErrorMM, FeaturesOK: b.FeaturesOK, FeaturesTotal: b.FeaturesTotal})
+	})
+	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (work.SeriesSheet, error) {
+		return s.work.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)
+	})
+	serve(s, http.MethodGet, "/api/v1/profiles", "Profiles", func(ctx context.Context, _ *nothing) ([]bench.Profile, error) {
+		return s.work.Profiles(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/profiles", "Keep settings that did not come from a series", func(ctx context.Context, in *created[bench.Profile]) (bench.Profile, error) {
+		return s.work.AddProfile(ctx, in.Body)
+	})
+}

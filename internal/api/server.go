@@ -1,0 +1,177 @@
+// Package api serves the record and the calculators over HTTP. A handler
+// decodes, makes one call into work or the core, and encodes; no rule of the
+// job is here.
+package api
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"net/http"
+	"net/url"
+	"path"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
+
+	"ojime/internal/work"
+)
+
+// Version is the API's, in its document.
+const Version = "1.0.0"
+
+// Bounds of request bodies.
+const (
+	bodyBytes   = 1 << 20
+	meshBytes   = 256 << 20
+	importBytes = 1 << 30
+)
+
+type server struct {
+	api     huma.API
+	work    *work.Work
+	changes *hub
+}
+
+// New makes the whole HTTP handler: API, change stream and front end.
+func New(w *work.Work, ui fs.FS) http.Handler {
+	handler, _ := build(w, ui)
+	return handler
+}
+
+func build(w *work.Work, ui fs.FS) (http.Handler, huma.API) {
+	plainLocations()
+	huma.DefaultArrayNullable = false
+	e := echo.New()
+	e.HTTPErrorHandler = writeEchoError
+	config := huma.DefaultConfig("Ojime", Version)
+	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/v1/openapi", "", ""
+	config.CreateHooks = nil
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	s := &server{api: huma.NewAPI(config, adapter{e}), work: w, changes: newHub()}
+	calculators(s.api)
+	s.kit()
+	s.pieces()
+	s.series()
+	s.runs()
+	s.reviews()
+	s.record()
+	admitNull(s.api)
+	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok") })
+	e.GET("/api/v1/events", s.changes.stream)
+	e.GET("/*", frontEnd(ui))
+	return guard(e), s.api
+}
+
+// reply is a JSON answer.
+type reply[T any] struct{ Body T }
+
+// byIDPath is a request that names one entry.
+type byIDPath struct {
+	ID string `path:"id"`
+}
+
+// nothing is a request without parameters.
+type nothing struct{}
+
+// serve registers one task under a method and path.
+func serve[In, Out any](s *server, method, route, summary string, task func(context.Context, *In) (Out, error)) {
+	op := huma.Operation{
+		OperationID: strings.ToLower(method) + operationID(route),
+		Method:      method, Path: route, Summary: summary, Tags: []string{"record"}, MaxBodyBytes: bodyBytes,
+	}
+	serveOp(s, op, task)
+}
+
+func operationID(route string) string {
+	return strings.NewReplacer("/api/v1", "", "/", "-", "{", "", "}", "").Replace(route)
+}
+
+func serveOp[In, Out any](s *server, op huma.Operation, task func(context.Context, *In) (Out, error)) {
+	huma.Register(s.api, op, func(ctx context.Context, in *In) (*reply[Out], error) {
+		out, err := task(ctx, in)
+		if err != nil {
+			return nil, problem(err)
+		}
+		if op.Method != http.MethodGet {
+			s.changes.tell()
+		}
+		return &reply[Out]{emptyNotNull(out)}, nil
+	})
+}
+
+// emptyNotNull makes an empty list of a nil one, so that a list is never null.
+func emptyNotNull[T any](v T) T {
+	r := reflect.ValueOf(&v).Elem()
+	if r.Kind() == reflect.Slice && r.IsNil() {
+		r.Set(reflect.MakeSlice(r.Type(), 0, 0))
+	}
+	return v
+}
+
+// policy lets nothing load from elsewhere and no script run inline. Styles may
+// be set inline: charts and the headless parts position themselves so.
+const policy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; " +
+	"font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+
+// guard sets the security headers and refuses writes from other sites.
+func guard(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		if r.Method != http.MethodGet && r.Method != http.MethodHead && crossOrigin(r) {
+			http.Error(w, "Writes from another site are refused.", http.StatusForbidden)
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+func crossOrigin(r *http.Request) bool {
+	if site := r.Header.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
+		return true
+	}
+	origin := r.Header.Get("Origin")
+	if origin == "" {
+		return false
+	}
+	from, err := url.Parse(origin)
+	return err != nil || from.Host != r.Host
+}
+
+// frontEnd serves the built files, and the page itself for every other path,
+// since views have addresses of their own.
+func frontEnd(ui fs.FS) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
+		if strings.HasPrefix(name, "api/") {
+			return echo.ErrNotFound
+		}
+		if info, err := fs.Stat(ui, name); name == "" || err != nil || info.IsDir() {
+			name = "index.html"
+		}
+		if strings.HasPrefix(name, "assets/") { // named by content
+			c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		} else {
+			c.Response().Header().Set("Cache-Control", "no-cache")
+		}
+		if _, err := fs.Stat(ui, name); errors.Is(err, fs.ErrNotExist) {
+			return c.String(http.StatusNotFound, "The front end is not built; run make build.")
+		}
+		http.ServeFileFS(c.Response(), c.Request(), ui, name)
+		return nil
+	}
+}
+
+func writeEchoError(c *echo.Context, err error) {
+	status := http.StatusInternalServerError
+	var coded interface{ StatusCode() int }
+	if errors.As(err, &coded) {
+		status = coded.StatusCode()
+	}
+	_ = c.JSON(status, map[string]any{"status": status, "title": http.StatusText(status)}) // the connection may be gone
+}

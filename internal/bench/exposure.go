@@ -1,0 +1,63 @@
+package bench
+
+// Profile is a set of settings for a machine, resin and layer height. It is
+// never changed once written: a change makes a new one with this as parent.
+// ExposureS is nil where the maker hides it (basis sealed).
+type Profile struct {
+	ID               string   `json:"id" required:"false" readOnly:"true"`
+	Code             string   `json:"code" required:"false" readOnly:"true"`
+	CreatedMS        int64    `json:"created_ms" required:"false" readOnly:"true"`
+	MachineID        string   `json:"machine_id"`
+	ResinID          string   `json:"resin_id"`
+	LayerUM          float64  `json:"layer_um" exclusiveMinimum:"0"`
+	ExposureS        *float64 `json:"exposure_s" required:"false" exclusiveMinimum:"0"`
+	BottomLayers     int64    `json:"bottom_layers" minimum:"0"`
+	BottomExposureS  *float64 `json:"bottom_exposure_s" required:"false" exclusiveMinimum:"0"`
+	TransitionLayers int64    `json:"transition_layers" minimum:"0"`
+	Antialiasing     string   `json:"antialiasing"`
+	Basis            string   `json:"basis" enum:"default,calibrated,borrowed,sealed"`
+	SealedName       string   `json:"sealed_name"`
+	SeriesID         *string  `json:"series_id" required:"false"`
+	ParentID         *string  `json:"parent_id" required:"false"`
+	Note             string   `json:"note"`
+}
+
+// Series is an exposure search on one machine, resin and layer height.
+type Series struct {
+	ID               string  `json:"id" required:"false" readOnly:"true"`
+	Code             string  `json:"code" required:"false" readOnly:"true"`
+	Version          int64   `json:"version" required:"false"`
+	CreatedMS        int64   `json:"created_ms" required:"false" readOnly:"true"`
+	MachineID        string  `json:"machine_id"`
+	ResinID          string  `json:"resin_id"`
+	LayerUM          float64 `json:"layer_um" exclusiveMinimum:"0"`
+	School           string  `json:"school" enum:"fit,detail,survival"`
+	BottomLayers     int64   `json:"bottom_layers" minimum:"0"`
+	BottomExposureS  float64 `json:"bottom_exposure_s" exclusiveMinimum:"0"`
+	TransitionLayers int64   `json:"transition_layers" minimum:"0"`
+	Origin           string  `json:"origin"`
+	ProfileID        *string `json:"profile_id" required:"false"`
+}
+
+// Cell is one coupon of a series, by the number raised on it.
+type Cell struct {
+	ID        string  `json:"id" required:"false" readOnly:"true"`
+	SeriesID  string  `json:"series_id"`
+	Number    int64   `json:"number" minimum:"1"`
+	ExposureS float64 `json:"exposure_s" exclusiveMinimum:"0"`
+}
+
+// CellReading is what was judged on a cell; the last one counts, nil is "not
+// judged". Errors are measured − nominal.
+type CellReading struct {
+	ID            string   `json:"id" required:"false" readOnly:"true"`
+	CellID        string   `json:"cell_id"`
+	RecordedMS    int64    `json:"recorded_ms" required:"false" readOnly:"true"`
+	Survived      *bool    `json:"survived" required:"false"`
+	SmallestPinMM *float64 `json:"smallest_pin_mm" required:"false" exclusiveMinimum:"0"`
+	SmallestGapMM *float64 `json:"smallest_gap_mm" required:"false" exclusiveMinimum:"0"`
+	OuterErrorMM  *float64 `json:"outer_error_mm" required:"false"`
+	InnerErrorMM  *float64 `json:"inner_error_mm" required:"false"`
+	FeaturesOK    *int64   `json:"features_ok" required:"false" minimum:"0"`
+	FeaturesTotal *int64   `json:"features_total" required:"false" minimum:"1"`
+}

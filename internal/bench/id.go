@@ -1,0 +1,68 @@
+package bench
+
+import (
+	"errors"
+	"fmt"
+	"io"
+)
+
+// Sentinels that callers branch on.
+var (
+	// ErrNotFound says that an entry asked for does not exist.
+	ErrNotFound = errors.New("not found")
+	// ErrStale says that an entry was changed since it was read.
+	ErrStale = errors.New("changed elsewhere since it was read")
+	// ErrConflict says that a rule of the record forbids the change.
+	ErrConflict = errors.New("not possible now")
+)
+
+const idAlphabet = "0123456789abcdefghjkmnpqrstvwxyz"
+
+// idLength is 10 characters of time and 8 of chance: 50 and 40 bits.
+const idLength = 18
+
+// NewID makes an id that sorts by time: UTC milliseconds, then random letters,
+// 5 bits a character. It fails only when random does.
+func NewID(nowMS int64, random io.Reader) (string, error) {
+	var chance [8]byte
+	if _, err := io.ReadFull(random, chance[:]); err != nil {
+		return "", fmt.Errorf("draw an id: %w", err)
+	}
+	out := make([]byte, idLength)
+	for i := 9; i >= 0; i-- {
+		out[i] = idAlphabet[nowMS&31]
+		nowMS >>= 5
+	}
+	for i, b := range chance {
+		out[10+i] = idAlphabet[b&31]
+	}
+	return string(out), nil
+}
+
+// Code is the short name for people and labels, such as M2 or R-014.
+func Code(table string, number int64) string {
+	switch table {
+	case "machine":
+		return fmt.Sprintf("M%d", number)
+	case "resin":
+		return fmt.Sprintf("L%d", number)
+	case "bottle":
+		return fmt.Sprintf("B%d", number)
+	case "piece":
+		return fmt.Sprintf("P%d", number)
+	case "instrument":
+		return fmt.Sprintf("I%d", number)
+	case "review":
+		return fmt.Sprintf("Q%d", number)
+	case "profile":
+		return fmt.Sprintf("U-%02d", number)
+	case "series":
+		return fmt.Sprintf("E-%02d", number)
+	}
+	return fmt.Sprintf("R-%03d", number)
+}
+
+// SpecimenCode is the label of one copy, such as S-014-03.
+func SpecimenCode(runCode string, number int64) string {
+	return fmt.Sprintf("S%s-%02d", runCode[1:], number)
+}

@@ -1,0 +1,54 @@
+package bench
+
+// Piece is a model that is printed to test, with the facts of its mesh.
+// OutlineMM2 is the outline length integrated over the height.
+type Piece struct {
+	ID               string  `json:"id" required:"false" readOnly:"true"`
+	Code             string  `json:"code" required:"false" readOnly:"true"`
+	Version          int64   `json:"version" required:"false"`
+	CreatedMS        int64   `json:"created_ms" required:"false" readOnly:"true"`
+	Name             string  `json:"name" minLength:"1"`
+	Revision         string  `json:"revision"`
+	MeshSHA256       string  `json:"mesh_sha256"`
+	FileName         string  `json:"file_name"`
+	Format           string  `json:"format"`
+	Triangles        int64   `json:"triangles" minimum:"1"`
+	SizeXMM          float64 `json:"size_x_mm"`
+	SizeYMM          float64 `json:"size_y_mm"`
+	SizeZMM          float64 `json:"size_z_mm"`
+	SurfaceMM2       float64 `json:"surface_mm2"`
+	VolumeML         float64 `json:"volume_ml"`
+	Shells           int64   `json:"shells"`
+	OpenEdges        int64   `json:"open_edges"`
+	NonmanifoldEdges int64   `json:"nonmanifold_edges"`
+	MeshWarnings     Notes   `json:"mesh_warnings"`
+	SupportPct       float64 `json:"support_pct" minimum:"0"`
+	OutlineMM2       float64 `json:"outline_mm2" minimum:"0"`
+}
+
+// Feature is what is measured on a piece: a dimension (nominal, axis, side), a
+// ladder of pins or gaps with its rungs, or a checkpoint at a place.
+type Feature struct {
+	ID        string   `json:"id" required:"false" readOnly:"true"`
+	PieceID   string   `json:"piece_id" required:"false" readOnly:"true"`
+	Position  int64    `json:"position" required:"false"`
+	Kind      string   `json:"kind" enum:"dimension,pins,gaps,checkpoint"`
+	Name      string   `json:"name" minLength:"1"`
+	NominalMM *float64 `json:"nominal_mm" required:"false" exclusiveMinimum:"0"`
+	Axis      *string  `json:"axis" required:"false" enum:"x,y,z"`
+	Side      *string  `json:"side" required:"false" enum:"outer,inner"`
+	RungsMM   Sizes    `json:"rungs_mm"`
+	Place     string   `json:"place"`
+	RetiredMS *int64   `json:"retired_ms" required:"false"`
+}
+
+// Instrument is what readings are taken with; both figures in mm.
+type Instrument struct {
+	ID           string  `json:"id" required:"false" readOnly:"true"`
+	Code         string  `json:"code" required:"false" readOnly:"true"`
+	Version      int64   `json:"version" required:"false"`
+	CreatedMS    int64   `json:"created_ms" required:"false" readOnly:"true"`
+	Name         string  `json:"name" minLength:"1"`
+	ResolutionMM float64 `json:"resolution_mm" minimum:"0"`
+	ReferenceUMM float64 `json:"reference_u_mm" minimum:"0"`
+}

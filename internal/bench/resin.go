@@ -1,0 +1,36 @@
+package bench
+
+// Resin is a material as sold: by volume (ml) or by mass (g) and density.
+type Resin struct {
+	ID               string   `json:"id" required:"false" readOnly:"true"`
+	Code             string   `json:"code" required:"false" readOnly:"true"`
+	Version          int64    `json:"version" required:"false"`
+	CreatedMS        int64    `json:"created_ms" required:"false" readOnly:"true"`
+	Name             string   `json:"name" minLength:"1"`
+	Maker            string   `json:"maker"`
+	Family           string   `json:"family"`
+	Colour           string   `json:"colour"`
+	DensityGML       *float64 `json:"density_g_ml" required:"false" exclusiveMinimum:"0"`
+	BottleML         *float64 `json:"bottle_ml" required:"false" exclusiveMinimum:"0"`
+	BottleG          *float64 `json:"bottle_g" required:"false" exclusiveMinimum:"0"`
+	PriceList        float64  `json:"price_list" minimum:"0"`
+	PriceDiscount    float64  `json:"price_discount" minimum:"0"`
+	PriceShipping    float64  `json:"price_shipping" minimum:"0"`
+	PriceTaxPct      float64  `json:"price_tax_pct" minimum:"0"`
+	PriceTaxIncluded bool     `json:"price_tax_included"`
+	StatedWashS      *float64 `json:"stated_wash_s" required:"false" minimum:"0"`
+	StatedCureS      *float64 `json:"stated_cure_s" required:"false" minimum:"0"`
+	Notes            string   `json:"notes"`
+}
+
+// Bottle is one bottle of a resin; days are YYYY-MM-DD.
+type Bottle struct {
+	ID        string  `json:"id" required:"false" readOnly:"true"`
+	Code      string  `json:"code" required:"false" readOnly:"true"`
+	Version   int64   `json:"version" required:"false"`
+	CreatedMS int64   `json:"created_ms" required:"false" readOnly:"true"`
+	ResinID   string  `json:"resin_id"`
+	Lot       string  `json:"lot"`
+	OpenedOn  *string `json:"opened_on" required:"false"`
+	ExpiresOn *string `json:"expires_on" required:"false"`
+}

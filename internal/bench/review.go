@@ -1,0 +1,29 @@
+package bench
+
+// Review is a question, its readers and members, and what was found.
+type Review struct {
+	ID         string `json:"id" required:"false" readOnly:"true"`
+	Code       string `json:"code" required:"false" readOnly:"true"`
+	Version    int64  `json:"version" required:"false"`
+	CreatedMS  int64  `json:"created_ms" required:"false" readOnly:"true"`
+	Question   string `json:"question" minLength:"1"`
+	Readers    string `json:"readers"`
+	UnderTest  IDs    `json:"under_test"`
+	Policy     string `json:"policy" enum:"same_settings,maker_default,each_calibrated"`
+	Disclosure string `json:"disclosure"`
+	Verdict    string `json:"verdict"`
+	NotTested  string `json:"not_tested"`
+	MachineIDs IDs    `json:"machine_ids"`
+	ResinIDs   IDs    `json:"resin_ids"`
+	PieceIDs   IDs    `json:"piece_ids"`
+}
+
+// Settings are the reviewer's own figures that every cost rests on.
+type Settings struct {
+	ID           int64   `json:"id" required:"false" readOnly:"true"`
+	Currency     string  `json:"currency"`
+	EnergyPerKWh float64 `json:"energy_per_kwh" minimum:"0"`
+	LabourPerH   float64 `json:"labour_per_h" minimum:"0"`
+	WastePct     float64 `json:"waste_pct" minimum:"0"`
+	Version      int64   `json:"version" required:"false"`
+}

@@ -1,0 +1,234 @@
+package bench
+
+import (
+	"math"
+	"time"
+
+	"ojime/internal/core/optics"
+	"ojime/internal/core/quantity"
+)
+
+// Plausible ranges. A value outside them is nearly always a slip of unit, so
+// it is refused with the unit named rather than computed with.
+const (
+	finestPitchUM, coarsestPitchUM = 4, 400
+	thinnestLayerUM                = 4
+	thickestLayerUM                = 400
+	longestExposureS               = 600
+	coldestC, hottestC             = -20, 80
+)
+
+// Check says what makes no sense about a machine, naming the field.
+func (m Machine) Check() error {
+	var c quantity.Checks
+	for _, f := range []struct {
+		name  string
+		value float64
+	}{{"width_mm", m.WidthMM}, {"depth_mm", m.DepthMM}, {"height_mm", m.HeightMM}, {"dial_step_s", m.DialStepS}} {
+		c.Above(f.name, f.value)
+	}
+	if m.LightEngine == Laser {
+		needed(&c, "spot_um", m.SpotUM)
+		needed(&c, "hatch_mm", m.HatchMM)
+		needed(&c, "hatch_mm_s", m.HatchMMS)
+		needed(&c, "contour_mm_s", m.ContourMMS)
+		needed(&c, "settle_s", m.SettleS)
+		if m.ContourPasses == nil {
+			c.Fail("contour_passes", "is missing; a laser needs it to tell its time (0 if it draws no outline)")
+		}
+		return c.Err()
+	}
+	c.CountAbove("px_x", quantity.Or(m.PxX, 0))
+	c.CountAbove("px_y", quantity.Or(m.PxY, 0))
+	if c.Err() == nil {
+		pitch, err := optics.Pitch(optics.PitchInput{Panel: optics.Panel{WidthMM: m.WidthMM, DepthMM: m.DepthMM, PxX: *m.PxX, PxY: *m.PxY}})
+		if err == nil && (pitch.PitchUM < finestPitchUM || pitch.PitchUM > coarsestPitchUM) {
+			c.Fail("width_mm", "gives a pitch of %.4g µm, which no panel has; check millimetres and pixel counts", pitch.PitchUM)
+		}
+	}
+	if m.ReleaseS == nil && len(m.Lift) == 0 {
+		c.Fail("lift", "is missing; give lift and retract, or the fixed release time of a tilting vat")
+	}
+	if m.ReleaseS == nil && len(m.Retract) == 0 {
+		c.Fail("retract", "is missing; give lift and retract, or the fixed release time of a tilting vat")
+	}
+	return c.Err()
+}
+
+// Laser is the light engine that traces instead of flashing.
+const Laser = "laser"
+
+// Process is masked for panels and projectors, laser for spots.
+func (m Machine) Process() string {
+	if m.LightEngine == Laser {
+		return Laser
+	}
+	return "masked"
+}
+
+func needed(c *quantity.Checks, field string, v *float64) {
+	if v == nil {
+		c.Fail(field, "is missing; a laser needs it to tell its time")
+	}
+}
+
+// Check says what makes no sense about a resin.
+func (r Resin) Check() error {
+	var c quantity.Checks
+	if r.BottleML == nil && r.BottleG == nil {
+		c.Fail("bottle_ml", "is missing; say what a bottle holds, in millilitres or in grams")
+	}
+	if r.BottleML == nil && r.DensityGML == nil {
+		c.Fail("density_g_ml", "is missing; a bottle sold by mass needs it to become litres")
+	}
+	if r.DensityGML != nil && (*r.DensityGML < 0.5 || *r.DensityGML > 3) {
+		c.Fail("density_g_ml", "is %g g/ml; resins lie near 1.1, check the unit", *r.DensityGML)
+	}
+	return c.Err()
+}
+
+// Check says what makes no sense about a bottle.
+func (b Bottle) Check() error {
+	var c quantity.Checks
+	checkDay(&c, "opened_on", b.OpenedOn)
+	checkDay(&c, "expires_on", b.ExpiresOn)
+	return c.Err()
+}
+
+func checkDay(c *quantity.Checks, field string, day *string) {
+	if day == nil {
+		return
+	}
+	if _, err := time.Parse(time.DateOnly, *day); err != nil {
+		c.Fail(field, "is %q; write a day as YYYY-MM-DD", *day)
+	}
+}
+
+// Check says what makes no sense about a feature.
+func (f Feature) Check(at string) error {
+	var c quantity.Checks
+	if f.Name == "" {
+		c.Fail(at+"name", "is missing; name the feature as it is called at the bench")
+	}
+	switch f.Kind {
+	case "dimension":
+		if f.NominalMM == nil {
+			c.Fail(at+"nominal_mm", "is missing; a dimension needs its nominal size")
+		}
+		if f.Axis == nil {
+			c.Fail(at+"axis", "is missing; say x, y or z")
+		}
+		if f.Side == nil {
+			c.Fail(at+"side", "is missing; say outer or inner")
+		}
+	case "pins", "gaps":
+		if len(f.RungsMM) < 2 {
+			c.Fail(at+"rungs_mm", "has %d sizes; a ladder needs at least 2", len(f.RungsMM))
+		}
+		for _, r := range f.RungsMM {
+			c.Above(at+"rungs_mm", r)
+		}
+	}
+	return c.Err()
+}
+
+// CheckExposure refuses layer heights and exposures that can only be a slip of
+// unit.
+func CheckExposure(layerUM float64, exposureS *float64) error {
+	var c quantity.Checks
+	if layerUM < thinnestLayerUM || layerUM > thickestLayerUM {
+		c.Fail("layer_um", "is %g µm; layers lie between %d and %d µm, check the unit", layerUM, thinnestLayerUM, thickestLayerUM)
+	}
+	if exposureS != nil && (*exposureS <= 0 || *exposureS > longestExposureS) {
+		c.Fail("exposure_s", "is %g s; exposures lie above 0 and up to %d s, check the unit", *exposureS, longestExposureS)
+	}
+	return c.Err()
+}
+
+// Check says what makes no sense about a profile.
+func (p Profile) Check() error {
+	if err := CheckExposure(p.LayerUM, p.ExposureS); err != nil {
+		return err
+	}
+	var c quantity.Checks
+	if p.Basis == "sealed" {
+		if p.SealedName == "" {
+			c.Fail("sealed_name", "is missing; name the sealed profile as the machine shows it")
+		}
+		return c.Err()
+	}
+	if p.ExposureS == nil {
+		c.Fail("exposure_s", "is missing; only a sealed profile may hide it")
+	}
+	if p.BottomExposureS == nil {
+		c.Fail("bottom_exposure_s", "is missing; only a sealed profile may hide it")
+	}
+	return c.Err()
+}
+
+// Check says what makes no sense about a run by itself.
+func (r Run) Check() error {
+	var c quantity.Checks
+	c.CountAbove("copies", r.Copies)
+	if r.StartedMS <= 0 {
+		c.Fail("started_ms", "is missing; say when the print started")
+	}
+	if r.EndedMS != nil && *r.EndedMS <= r.StartedMS {
+		c.Fail("ended_ms", "lies before the start; check day and time")
+	}
+	for _, f := range []struct {
+		name  string
+		value *float64
+	}{{"room_temp_c", r.RoomTempC}, {"resin_temp_c", r.ResinTempC}} {
+		if f.value != nil && (*f.value < coldestC || *f.value > hottestC) {
+			c.Fail(f.name, "is %g °C; check the unit", *f.value)
+		}
+	}
+	return c.Err()
+}
+
+// Check says what makes no sense about a specimen's outcome.
+func (s Specimen) Check() error {
+	var c quantity.Checks
+	if (s.Outcome == "micro_defect" || s.Outcome == "lost") && s.Symptom == "" {
+		c.Fail("symptom", "is missing; say what was wrong with %s", s.Code)
+	}
+	return c.Err()
+}
+
+// Symptoms is our own list of what can be wrong with a specimen.
+var Symptoms = []string{
+	"no adhesion", "let go midway", "delamination", "layer shift", "support torn", "thin part missing", "void",
+	"suction blow-out", "ran dry", "elephant foot", "warp", "bloated", "soft", "pull lines", "specks",
+	"repeating mark", "stuck to film", "machine fault", "operator",
+}
+
+// Good reports a specimen that can be used as it is: whole.
+func (s Specimen) Good() bool { return s.Outcome == "whole" }
+
+// Judged reports whether the outcome is known.
+func (s Specimen) Judged() bool { return s.Outcome != "pending" }
+
+// Failed reports a specimen lost in printing; what happened in washing or
+// handling does not count against machine or resin.
+func (s Specimen) Failed() bool {
+	return s.Outcome == "lost" && (s.Origin == "printed" || s.Origin == "unknown")
+}
+
+// InDetailContest reports whether the specimen's fine features may be judged:
+// a lost one is set aside and counts under failures alone.
+func (s Specimen) InDetailContest() bool { return s.Outcome == "whole" || s.Outcome == "micro_defect" }
+
+// Out-of-scale thresholds: a reading both this many millimetres and this share
+// of its nominal away is questioned before it is kept.
+const (
+	questionMM    = 0.3
+	questionShare = 0.25
+)
+
+// Questionable reports a reading that is likelier a slip than a size, such as
+// 12.1 for a nominal of 1.20.
+func Questionable(nominalMM, valueMM float64) bool {
+	off := math.Abs(valueMM - nominalMM)
+	return off > questionMM && off > questionShare*nominalMM
+}

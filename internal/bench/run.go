@@ -1,0 +1,69 @@
+package bench
+
+// Run is one print job with the conditions it was made under; nil is "not
+// known", which is an answer. Our estimate, the seconds of light and the layers
+// are computed when the run is saved, with the model that gave them.
+type Run struct {
+	ID                string   `json:"id" required:"false" readOnly:"true"`
+	Code              string   `json:"code" required:"false" readOnly:"true"`
+	Version           int64    `json:"version" required:"false"`
+	CreatedMS         int64    `json:"created_ms" required:"false" readOnly:"true"`
+	MachineID         string   `json:"machine_id"`
+	ResinID           string   `json:"resin_id"`
+	BottleID          *string  `json:"bottle_id" required:"false"`
+	ProfileID         string   `json:"profile_id"`
+	PieceID           string   `json:"piece_id"`
+	Copies            int64    `json:"copies" minimum:"1"`
+	StartedMS         int64    `json:"started_ms"`
+	EndedMS           *int64   `json:"ended_ms" required:"false"`
+	Software          *string  `json:"software"`
+	SoftwareEstimateS *float64 `json:"software_estimate_s" exclusiveMinimum:"0"`
+	OurEstimateS      *float64 `json:"our_estimate_s" required:"false" readOnly:"true"`
+	LightOnS          *float64 `json:"light_on_s" required:"false" readOnly:"true" minimum:"0"`
+	Layers            int64    `json:"layers" required:"false" readOnly:"true"`
+	EstimateModel     string   `json:"estimate_model" required:"false" readOnly:"true"`
+	ResinUsedG        *float64 `json:"resin_used_g" exclusiveMinimum:"0"`
+	AttendedMin       *float64 `json:"attended_min" minimum:"0"`
+	RoomTempC         *float64 `json:"room_temp_c"`
+	ResinTempC        *float64 `json:"resin_temp_c"`
+	FilmLayers        *float64 `json:"film_layers" minimum:"0"`
+	FilmClouded       *bool    `json:"film_clouded"`
+	DaysSinceLevel    *float64 `json:"days_since_level" minimum:"0"`
+	MovedSinceLevel   *bool    `json:"moved_since_level"`
+	Orientation       *string  `json:"orientation"`
+	Supports          *string  `json:"supports"`
+	ScalePct          *float64 `json:"scale_pct" exclusiveMinimum:"0"`
+	WashS             *float64 `json:"wash_s" minimum:"0"`
+	CureS             *float64 `json:"cure_s" minimum:"0"`
+	Surface           *string  `json:"surface" enum:"raw,primed,painted"`
+	Notes             string   `json:"notes"`
+}
+
+// Specimen is one printed copy with its code and what became of it. Only an
+// origin of printed (or unknown) counts against machine or resin.
+type Specimen struct {
+	ID      string `json:"id" required:"false" readOnly:"true"`
+	RunID   string `json:"run_id"`
+	Copy    int64  `json:"copy" minimum:"1"`
+	Code    string `json:"code" required:"false" readOnly:"true"`
+	Outcome string `json:"outcome" enum:"pending,whole,micro_defect,lost"`
+	Symptom string `json:"symptom"`
+	Origin  string `json:"origin" enum:"printed,removal,wash,supports,handling,unknown"`
+	Fault   string `json:"fault" enum:"none,machine,resin,file,operator,unknown"`
+	Note    string `json:"note"`
+}
+
+// Reading is one value of a specimen's feature: a size, a rung of a ladder, or
+// the state of a checkpoint. A correction points to what it corrects.
+type Reading struct {
+	ID           string   `json:"id" required:"false" readOnly:"true"`
+	SpecimenID   string   `json:"specimen_id"`
+	FeatureID    string   `json:"feature_id"`
+	InstrumentID *string  `json:"instrument_id" required:"false"`
+	RecordedMS   int64    `json:"recorded_ms" required:"false" readOnly:"true"`
+	ValueMM      *float64 `json:"value_mm" required:"false" exclusiveMinimum:"0"`
+	RungMM       *float64 `json:"rung_mm" required:"false" exclusiveMinimum:"0"`
+	Intact       *bool    `json:"intact" required:"false"`
+	State        *string  `json:"state" required:"false" enum:"present,damaged,missing"`
+	CorrectsID   *string  `json:"corrects_id" required:"false"`
+}

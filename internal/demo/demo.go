@@ -1,0 +1,162 @@
+// Package demo fills an empty record with two months of an invented bench. It
+// goes through the same tasks as a user; its readings come from a small
+// simulation with a fixed seed, never from a real machine.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+	"ojime/internal/work"
+)
+
+// seed fixes every number of the demo.
+const seed = 20410
+
+// span is how long before now the demo begins.
+const span = 61 * 24 * time.Hour
+
+// scene is the demo while it is built. Its clock moves with the story.
+type scene struct {
+	ctx    context.Context
+	work   *work.Work
+	clock  time.Time
+	chance *rand.Rand
+
+	machines   map[string]work.MachineCard
+	resins     map[string]work.ResinCard
+	bottles    map[string]bench.Bottle
+	pieces     map[string]work.PieceCard
+	profiles   map[string]bench.Profile
+	instrument bench.Instrument
+}
+
+// source draws bytes for ids from the seeded stream.
+type source struct{ chance *rand.Rand }
+
+func (s source) Read(p []byte) (int, error) {
+	for i := range p {
+		p[i] = byte(s.chance.Uint32())
+	}
+	return len(p), nil
+}
+
+// Fill builds the demo in an empty record and reports whether it did; a record
+// that holds a machine is left as it is.
+func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
+	d := &scene{
+		ctx: ctx, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
+		machines: map[string]work.MachineCard{}, resins: map[string]work.ResinCard{}, bottles: map[string]bench.Bottle{},
+		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{},
+	}
+	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
+	there, err := d.work.Machines(ctx)
+	if err != nil || len(there) > 0 {
+		return false, err
+	}
+	for _, step := range []func() error{d.kit, d.models, d.story, d.verdict} {
+		if err := step(); err != nil {
+			return false, fmt.Errorf("build the demo: %w", err)
+		}
+	}
+	return true, nil
+}
+
+func (d *scene) kit() error {
+	move := func(mm, speed float64) bench.Moves { return bench.Moves{{MM: mm, MMMin: speed}} }
+	masked := bench.Machine{
+		LightEngine: "masked_lcd", DialStepS: 0.1, Lift: bench.Moves{{MM: 3, MMMin: 60}, {MM: 4, MMMin: 180}},
+		Retract: move(7, 180), WaitBeforeS: 1, WaitAfterS: 0.3, StartS: 45, EndS: 25, PriceTaxIncluded: true,
+	}
+	p := quantity.Ptr[float64]
+	n := quantity.Ptr[int64]
+	harrow, tern := masked, masked
+	harrow.Name, harrow.Maker, harrow.WidthMM, harrow.DepthMM, harrow.HeightMM, harrow.PxX, harrow.PxY = "Harrow 6", "Brindle Works", 158.72, 89.28, 170, n(5120), n(2880)
+	harrow.VatMaxML, harrow.VatDeadML, harrow.PowerW, harrow.PriceList, harrow.PriceExtras = p(320), p(60), 62, p(349), 38
+	harrow.FilmPrice, harrow.FilmLifeLayers, harrow.LightPrice, harrow.LightLifeH = p(14), p(60000), p(95), p(1500)
+	harrow.SuppliedBy, harrow.IrradianceMWCM2 = "bought by the reviewer", p(3.4)
+	tern.Name, tern.Maker, tern.WidthMM, tern.DepthMM, tern.HeightMM, tern.PxX, tern.PxY = "Tern Mini", "Saltmarsh Tools", 128.8, 80.5, 150, n(2800), n(1750)
+	tern.VatMaxML, tern.VatDeadML, tern.PowerW, tern.PriceList, tern.PriceDiscount = p(240), p(45), 48, p(229), 20
+	tern.FilmPrice, tern.FilmLifeLayers, tern.LightPrice, tern.LightLifeH = p(11), p(50000), p(60), p(1200)
+	tern.SuppliedBy, tern.IrradianceMWCM2, tern.WaitBeforeS = "lent by its maker until the end of the year", p(2.6), 2
+	corvid := bench.Machine{
+		Name: "Corvid L", Maker: "Ninefold", LightEngine: bench.Laser, WidthMM: 145, DepthMM: 145, HeightMM: 185, DialStepS: 0.1,
+		SpotUM: p(85), HatchMM: p(0.07), HatchMMS: p(2200), ContourPasses: n(2), ContourMMS: p(900), SettleS: p(6.5), StartS: 60, EndS: 30,
+		VatMaxML: p(400), VatDeadML: p(90), PowerW: 110, PriceList: p(1890), PriceTaxIncluded: true, FilmPrice: p(49), FilmLifeLayers: p(80000),
+		LightPrice: p(260), LightLifeH: p(5000), SuppliedBy: "bought second-hand by the reviewer",
+	}
+	for _, m := range []bench.Machine{harrow, tern, corvid} {
+		card, err := d.work.SaveMachine(d.ctx, m)
+		if err != nil {
+			return err
+		}
+		d.machines[m.Name] = card
+	}
+	for _, r := range []bench.Resin{
+		{Name: "Fable Grey", Maker: "Oakgall", Family: "standard", Colour: "#5b6b73", DensityGML: p(1.10), BottleML: p(1000), PriceList: 27, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(120)},
+		{Name: "Heron Blue", Maker: "Oakgall", Family: "standard", Colour: "#2f5fb3", DensityGML: p(1.09), BottleML: p(500), PriceList: 19, PriceShipping: 2, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(180)},
+		{Name: "Madder Tough", Maker: "Lowfen", Family: "tough", Colour: "#b4473a", DensityGML: p(1.13), BottleG: p(1000), PriceList: 41, PriceTaxIncluded: true, StatedWashS: p(240), StatedCureS: p(240)},
+	} {
+		card, err := d.work.SaveResin(d.ctx, r)
+		if err != nil {
+			return err
+		}
+		d.resins[r.Name] = card
+		opened := d.clock.AddDate(0, 0, -d.chance.IntN(40)).Format(time.DateOnly)
+		expires := d.clock.AddDate(1, 0, 0).Format(time.DateOnly)
+		b, err := d.work.SaveBottle(d.ctx, bench.Bottle{ResinID: card.Resin.ID, Lot: fmt.Sprintf("LOT %04d", 1000+d.chance.IntN(9000)), OpenedOn: &opened, ExpiresOn: &expires})
+		if err != nil {
+			return err
+		}
+		d.bottles[r.Name] = b
+	}
+	var err error
+	d.instrument, err = d.work.SaveInstrument(d.ctx, bench.Instrument{Name: "Digital caliper 150 mm", ResolutionMM: 0.01, ReferenceUMM: 0.01})
+	return err
+}
+
+func (d *scene) models() error {
+	dimension := func(name string, nominal float64, axis, side string) bench.Feature {
+		return bench.Feature{Kind: "dimension", Name: name, NominalMM: &nominal, Axis: &axis, Side: &side}
+	}
+	checkpoint := func(name, place string) bench.Feature {
+		return bench.Feature{Kind: "checkpoint", Name: name, Place: place}
+	}
+	for _, m := range []struct {
+		name     string
+		shape    []mesh.Triangle
+		support  float64
+		features []bench.Feature
+	}{
+		{"Pin and slot coupon", coupon(), 0, []bench.Feature{
+			{Kind: "pins", Name: "Posts", RungsMM: pinSizes}, {Kind: "gaps", Name: "Slots", RungsMM: gapSizes},
+			dimension("Block length", 10, "x", "outer"), dimension("Block width", 6, "y", "outer"), dimension("Bar length", 36, "x", "outer"),
+			dimension("Pocket length", 6, "x", "inner"), dimension("Pocket width", 3, "y", "inner"), dimension("Block height", 8, "z", "outer"),
+		}},
+		{"Warden with staff", warden(), 12, []bench.Feature{checkpoint("Staff tip", "top of the staff"), checkpoint("Brow ridge", "front of the head"), dimension("Base width", 24, "x", "outer")}},
+		{"Cage lantern", lantern(), 8, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
+		{"Spined wyrm", wyrm(), 15, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
+	} {
+		card, err := d.work.ImportPiece(d.ctx, m.name, "1", fileName(m.name), m.support, mesh.WriteSTL(m.shape))
+		if err != nil {
+			return err
+		}
+		if card.Features, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, m.features); err != nil {
+			return err
+		}
+		d.pieces[m.name] = card
+	}
+	return nil
+}
+
+// noise is a normal deviate of standard deviation sd.
+func (d *scene) noise(sd float64) float64 { return d.chance.NormFloat64() * sd }
+
+func round(v, step float64) float64 { return math.Round(v/step) * step }

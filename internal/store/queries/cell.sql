@@ -1,0 +1,13 @@
+-- name: SaveCell :exec
+INSERT INTO cell (
+  id, series_id, number, exposure_s
+) VALUES (?, ?, ?, ?);
+
+-- name: CellByID :one
+SELECT * FROM cell WHERE id = ?;
+
+-- name: CellsOfSeries :many
+SELECT * FROM cell WHERE series_id = ? ORDER BY number;
+
+-- name: Cells :many
+SELECT * FROM cell ORDER BY series_id, number;

@@ -1,0 +1,26 @@
+-- name: CountMachines :one
+SELECT count(*) FROM machine;
+
+-- name: CountResins :one
+SELECT count(*) FROM resin;
+
+-- name: CountBottles :one
+SELECT count(*) FROM bottle;
+
+-- name: CountInstruments :one
+SELECT count(*) FROM instrument;
+
+-- name: CountPieces :one
+SELECT count(*) FROM piece;
+
+-- name: CountReviews :one
+SELECT count(*) FROM review;
+
+-- name: CountProfiles :one
+SELECT count(*) FROM profile;
+
+-- name: CountSeries :one
+SELECT count(*) FROM series;
+
+-- name: CountRuns :one
+SELECT count(*) FROM run;

@@ -1,0 +1,23 @@
+-- name: SaveReview :exec
+INSERT INTO review (
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  code = excluded.code,
+  version = excluded.version,
+  question = excluded.question,
+  readers = excluded.readers,
+  under_test = excluded.under_test,
+  policy = excluded.policy,
+  disclosure = excluded.disclosure,
+  verdict = excluded.verdict,
+  not_tested = excluded.not_tested,
+  machine_ids = excluded.machine_ids,
+  resin_ids = excluded.resin_ids,
+  piece_ids = excluded.piece_ids;
+
+-- name: ReviewByID :one
+SELECT * FROM review WHERE id = ?;
+
+-- name: Reviews :many
+SELECT * FROM review ORDER BY created_ms, code;

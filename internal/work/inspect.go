@@ -1,0 +1,276 @@
+package work
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/detail"
+	"ojime/internal/core/metrology"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+// RunSheet is one run on one page. Readings are those that count; Corrected
+// are those that a correction replaced.
+type RunSheet struct {
+	Run        bench.Run                `json:"run"`
+	Machine    bench.Machine            `json:"machine"`
+	Resin      bench.Resin              `json:"resin"`
+	Profile    bench.Profile            `json:"profile"`
+	Piece      bench.Piece              `json:"piece"`
+	Features   []bench.Feature          `json:"features"`
+	Specimens  []bench.Specimen         `json:"specimens"`
+	Readings   []bench.Reading          `json:"readings"`
+	Corrected  []bench.Reading          `json:"corrected"`
+	Dimensions *metrology.SummaryResult `json:"dimensions"`
+	Ladders    []LadderResult           `json:"ladders"`
+	SetAside   []string                 `json:"set_aside"`
+}
+
+// LadderResult is one ladder's threshold over the specimens in the contest.
+type LadderResult struct {
+	FeatureID string                 `json:"feature_id"`
+	Name      string                 `json:"name"`
+	Kind      string                 `json:"kind"`
+	Result    detail.ThresholdResult `json:"result"`
+	Specimens int64                  `json:"specimens"`
+}
+
+func runSheet(t *store.Tx, id string) (RunSheet, error) {
+	var out RunSheet
+	var err error
+	if out.Run, err = t.Run(id); err != nil {
+		return out, err
+	}
+	if out.Machine, err = t.Machine(out.Run.MachineID); err != nil {
+		return out, err
+	}
+	if out.Resin, err = t.Resin(out.Run.ResinID); err != nil {
+		return out, err
+	}
+	if out.Profile, err = t.Profile(out.Run.ProfileID); err != nil {
+		return out, err
+	}
+	if out.Piece, err = t.Piece(out.Run.PieceID); err != nil {
+		return out, err
+	}
+	if out.Features, err = t.FeaturesOfPiece(out.Run.PieceID); err != nil {
+		return out, err
+	}
+	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
+		return out, err
+	}
+	readings, err := t.ReadingsOfRun(id)
+	if err != nil {
+		return out, err
+	}
+	out.Readings, out.Corrected = counting(readings)
+	return out, out.evaluate(t)
+}
+
+// counting splits readings into those that count and those corrected.
+func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
+	replaced := map[string]bool{}
+	for _, r := range readings {
+		if r.CorrectsID != nil {
+			replaced[*r.CorrectsID] = true
+		}
+	}
+	count, corrected = []bench.Reading{}, []bench.Reading{}
+	for _, r := range readings {
+		if replaced[r.ID] {
+			corrected = append(corrected, r)
+		} else {
+			count = append(count, r)
+		}
+	}
+	return count, corrected
+}
+
+func (s *RunSheet) evaluate(t *store.Tx) error {
+	instruments, err := t.Instruments()
+	if err != nil {
+		return err
+	}
+	in := measured{features: s.Features, specimens: s.Specimens, readings: s.Readings, instruments: instruments}
+	if s.Dimensions, err = in.dimensions(); err != nil {
+		return err
+	}
+	s.Ladders, err = in.ladders(s.Machine)
+	s.SetAside = []string{}
+	for _, p := range s.Specimens {
+		if p.Judged() && !p.InDetailContest() {
+			s.SetAside = append(s.SetAside, p.Code)
+		}
+	}
+	return err
+}
+
+// measured is readings with what they were taken on.
+type measured struct {
+	features    []bench.Feature
+	specimens   []bench.Specimen
+	readings    []bench.Reading
+	instruments []bench.Instrument
+}
+
+// counts reports whether a specimen's readings count: a lost one is set aside.
+func (m measured) counts() map[string]bool {
+	out := map[string]bool{}
+	for _, s := range m.specimens {
+		out[s.ID] = s.Outcome != "lost"
+	}
+	return out
+}
+
+// dimensions summarises caliper readings; nil where there are none. Where
+// several instruments were used, the coarsest one's uncertainty stands for all.
+func (m measured) dimensions() (*metrology.SummaryResult, error) {
+	var in metrology.SummaryInput
+	counts, tools := m.counts(), byID(m.instruments, func(i bench.Instrument) string { return i.ID })
+	for _, f := range m.features {
+		if f.Kind != "dimension" {
+			continue
+		}
+		row := metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Side, NominalMM: *f.NominalMM}
+		for _, r := range m.readings {
+			if r.FeatureID != f.ID || r.ValueMM == nil || !counts[r.SpecimenID] {
+				continue
+			}
+			row.ValuesMM = append(row.ValuesMM, *r.ValueMM)
+			tool := tools[quantity.Or(r.InstrumentID, "")]
+			in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
+			in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
+		}
+		if len(row.ValuesMM) > 0 {
+			in.Readings = append(in.Readings, row)
+		}
+	}
+	if len(in.Readings) == 0 {
+		return nil, nil
+	}
+	out, err := metrology.Summary(in)
+	if err != nil {
+		return nil, fmt.Errorf("summarise dimensions: %w", err)
+	}
+	return &out, nil
+}
+
+// ladders computes the threshold of each ladder that was read.
+func (m measured) ladders(machine bench.Machine) ([]LadderResult, error) {
+	out := []LadderResult{}
+	counts := m.counts()
+	var pitch *float64
+	if card, err := machineCard(machine); err == nil && card.Pitch != nil {
+		pitch = &card.Pitch.PitchUM
+	}
+	for _, f := range m.features {
+		if f.Kind != "pins" && f.Kind != "gaps" {
+			continue
+		}
+		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
+		specimens := map[string]bool{}
+		for _, r := range m.readings {
+			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
+				continue
+			}
+			rung := detail.Rung{SizeMM: *r.RungMM, Of: 1}
+			if *r.Intact {
+				rung.Intact = 1
+			}
+			in.Rungs = append(in.Rungs, rung)
+			specimens[r.SpecimenID] = true
+		}
+		if len(in.Rungs) == 0 {
+			continue
+		}
+		result, err := detail.Threshold(in)
+		if err != nil {
+			return nil, fmt.Errorf("ladder %s: %w", f.Name, err)
+		}
+		out = append(out, LadderResult{FeatureID: f.ID, Name: f.Name, Kind: f.Kind, Result: result, Specimens: int64(len(specimens))})
+	}
+	return out, nil
+}
+
+// ErrQuestioned says that a value is so far from its nominal that it must be
+// confirmed before it is kept.
+var ErrQuestioned = errors.New("questioned")
+
+// RecordReadings appends readings to a run, all or none. A size far from its
+// nominal is questioned unless confirmed; a second reading of the same rung or
+// checkpoint must say which one it corrects.
+func (w *Work) RecordReadings(ctx context.Context, runID string, readings []bench.Reading, confirmed bool) (out RunSheet, err error) {
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		sheet, err := runSheet(t, runID)
+		if err != nil {
+			return err
+		}
+		for i, r := range readings {
+			at := fmt.Sprintf("readings[%d].", i)
+			if err := sheet.accepts(at, r, confirmed); err != nil {
+				return err
+			}
+			if r.ID, err = w.newID(); err != nil {
+				return err
+			}
+			r.RecordedMS = w.nowMS()
+			if err := t.SaveReading(r); err != nil {
+				return err
+			}
+		}
+		out, err = runSheet(t, runID)
+		return err
+	})
+	return out, err
+}
+
+func (s RunSheet) accepts(at string, r bench.Reading, confirmed bool) error {
+	feature, known := byID(s.Features, func(f bench.Feature) string { return f.ID })[r.FeatureID]
+	if !known {
+		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Piece.Name)
+	}
+	if _, known := byID(s.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]; !known {
+		return quantity.Errorf(at+"specimen_id", "is no specimen of %s", s.Run.Code)
+	}
+	switch feature.Kind {
+	case "dimension":
+		if r.ValueMM == nil || r.RungMM != nil || r.State != nil {
+			return quantity.Errorf(at+"value_mm", "is missing; %s is measured in millimetres", feature.Name)
+		}
+		if r.InstrumentID == nil {
+			return quantity.Errorf(at+"instrument_id", "is missing; without the instrument a size has no uncertainty")
+		}
+		if !confirmed && bench.Questionable(*feature.NominalMM, *r.ValueMM) {
+			return fmt.Errorf("%w: %w", ErrQuestioned, quantity.Errorf(at+"value_mm", "%g for a nominal of %.2f?", *r.ValueMM, *feature.NominalMM))
+		}
+	case "pins", "gaps":
+		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {
+			return quantity.Errorf(at+"rung_mm", "and intact are needed; %s is a ladder", feature.Name)
+		}
+	case "checkpoint":
+		if r.State == nil || r.ValueMM != nil || r.RungMM != nil {
+			return quantity.Errorf(at+"state", "is missing; say present, damaged or missing for %s", feature.Name)
+		}
+	}
+	return s.noDouble(at, feature, r)
+}
+
+func (s RunSheet) noDouble(at string, feature bench.Feature, r bench.Reading) error {
+	found := r.CorrectsID == nil
+	for _, old := range s.Readings {
+		if r.CorrectsID != nil && old.ID == *r.CorrectsID {
+			found = old.SpecimenID == r.SpecimenID && old.FeatureID == r.FeatureID
+		}
+		same := old.SpecimenID == r.SpecimenID && old.FeatureID == r.FeatureID && quantity.Or(old.RungMM, 0) == quantity.Or(r.RungMM, 0)
+		if feature.Kind != "dimension" && same && (r.CorrectsID == nil || *r.CorrectsID != old.ID) {
+			return quantity.Errorf(at+"corrects_id", "is missing; %s was read already, say that this corrects it", feature.Name)
+		}
+	}
+	if !found {
+		return quantity.Errorf(at+"corrects_id", "is no reading of this specimen and feature that still counts")
+	}
+	return nil
+}

@@ -1,0 +1,224 @@
+package work
+
+import (
+	"context"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/cost"
+	"ojime/internal/core/optics"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+var machineEntry = entry[bench.Machine]{"machine",
+	func(m *bench.Machine) head { return head{&m.ID, &m.Code, &m.Version, &m.CreatedMS} },
+	(*store.Tx).Machine, (*store.Tx).SaveMachine}
+
+var resinEntry = entry[bench.Resin]{"resin",
+	func(r *bench.Resin) head { return head{&r.ID, &r.Code, &r.Version, &r.CreatedMS} },
+	(*store.Tx).Resin, (*store.Tx).SaveResin}
+
+var bottleEntry = entry[bench.Bottle]{"bottle",
+	func(b *bench.Bottle) head { return head{&b.ID, &b.Code, &b.Version, &b.CreatedMS} },
+	(*store.Tx).Bottle, (*store.Tx).SaveBottle}
+
+var instrumentEntry = entry[bench.Instrument]{"instrument",
+	func(i *bench.Instrument) head { return head{&i.ID, &i.Code, &i.Version, &i.CreatedMS} },
+	(*store.Tx).Instrument, (*store.Tx).SaveInstrument}
+
+var reviewEntry = entry[bench.Review]{"review",
+	func(r *bench.Review) head { return head{&r.ID, &r.Code, &r.Version, &r.CreatedMS} },
+	(*store.Tx).Review, (*store.Tx).SaveReview}
+
+// MachineCard is a machine with what is computed from it: pitch (nil for a
+// laser) and the same-equipment price (nil without a list price).
+type MachineCard struct {
+	Machine bench.Machine       `json:"machine"`
+	Pitch   *optics.PitchResult `json:"pitch"`
+	Price   *cost.PriceResult   `json:"price"`
+}
+
+// ResinCard is a resin with its price, per litre too.
+type ResinCard struct {
+	Resin bench.Resin      `json:"resin"`
+	Price cost.PriceResult `json:"price"`
+}
+
+// SaveMachine creates or changes a machine.
+func (w *Work) SaveMachine(ctx context.Context, m bench.Machine) (MachineCard, error) {
+	if err := m.Check(); err != nil {
+		return MachineCard{}, err
+	}
+	m, err := save(ctx, w, machineEntry, m)
+	if err != nil {
+		return MachineCard{}, err
+	}
+	return machineCard(m)
+}
+
+// Machines lists the machines with what is computed from each.
+func (w *Work) Machines(ctx context.Context) ([]MachineCard, error) {
+	machines, err := readList(ctx, w, (*store.Tx).Machines)
+	if err != nil {
+		return nil, err
+	}
+	return cards(machines, machineCard)
+}
+
+func cards[E, C any](list []E, card func(E) (C, error)) ([]C, error) {
+	out := make([]C, len(list))
+	for i, e := range list {
+		c, err := card(e)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = c
+	}
+	return out, nil
+}
+
+func machineCard(m bench.Machine) (MachineCard, error) {
+	card := MachineCard{Machine: m}
+	if m.PxX != nil && m.PxY != nil && m.LightEngine != bench.Laser {
+		pitch, err := optics.Pitch(optics.PitchInput{Panel: optics.Panel{WidthMM: m.WidthMM, DepthMM: m.DepthMM, PxX: *m.PxX, PxY: *m.PxY}})
+		if err != nil {
+			return card, err
+		}
+		card.Pitch = &pitch
+	}
+	if m.PriceList != nil {
+		price, err := cost.Price(cost.PriceInput{List: *m.PriceList, Discount: &m.PriceDiscount, Shipping: &m.PriceShipping,
+			TaxPct: &m.PriceTaxPct, TaxIncluded: &m.PriceTaxIncluded, Extras: []cost.Extra{{Name: "equipment", Price: m.PriceExtras}}})
+		if err != nil {
+			return card, err
+		}
+		card.Price = &price
+	}
+	return card, nil
+}
+
+// AddEvent ties a knot on a machine's cord.
+func (w *Work) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.MachineEvent, error) {
+	id, err := w.newID()
+	if err != nil {
+		return e, err
+	}
+	e.ID, e.CreatedMS = id, w.nowMS()
+	return e, w.store.Write(ctx, func(t *store.Tx) error {
+		if _, err := t.Machine(e.MachineID); err != nil {
+			return err
+		}
+		return t.SaveMachineEvent(e)
+	})
+}
+
+// SaveResin creates or changes a resin.
+func (w *Work) SaveResin(ctx context.Context, r bench.Resin) (ResinCard, error) {
+	if err := r.Check(); err != nil {
+		return ResinCard{}, err
+	}
+	if _, err := resinCard(r); err != nil {
+		return ResinCard{}, err
+	}
+	r, err := save(ctx, w, resinEntry, r)
+	if err != nil {
+		return ResinCard{}, err
+	}
+	return resinCard(r)
+}
+
+// Resins lists the resins with their prices per litre.
+func (w *Work) Resins(ctx context.Context) ([]ResinCard, error) {
+	resins, err := readList(ctx, w, (*store.Tx).Resins)
+	if err != nil {
+		return nil, err
+	}
+	return cards(resins, resinCard)
+}
+
+func resinCard(r bench.Resin) (ResinCard, error) {
+	price, err := cost.Price(cost.PriceInput{List: r.PriceList, Discount: &r.PriceDiscount, Shipping: &r.PriceShipping,
+		TaxPct: &r.PriceTaxPct, TaxIncluded: &r.PriceTaxIncluded,
+		Bottle: &cost.Bottle{ML: r.BottleML, G: r.BottleG, DensityGML: r.DensityGML}})
+	return ResinCard{Resin: r, Price: price}, err
+}
+
+// SaveBottle creates or changes a bottle.
+func (w *Work) SaveBottle(ctx context.Context, b bench.Bottle) (bench.Bottle, error) {
+	if err := b.Check(); err != nil {
+		return b, err
+	}
+	return save(ctx, w, bottleEntry, b)
+}
+
+// Bottles lists the bottles.
+func (w *Work) Bottles(ctx context.Context) ([]bench.Bottle, error) {
+	return readList(ctx, w, (*store.Tx).Bottles)
+}
+
+// SaveInstrument creates or changes an instrument.
+func (w *Work) SaveInstrument(ctx context.Context, i bench.Instrument) (bench.Instrument, error) {
+	return save(ctx, w, instrumentEntry, i)
+}
+
+// Instruments lists the instruments.
+func (w *Work) Instruments(ctx context.Context) ([]bench.Instrument, error) {
+	return readList(ctx, w, (*store.Tx).Instruments)
+}
+
+// Settings reads the reviewer's own figures.
+func (w *Work) Settings(ctx context.Context) (out bench.Settings, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		out, err = t.Settings()
+		return err
+	})
+	return out, err
+}
+
+// SaveSettings changes the reviewer's own figures.
+func (w *Work) SaveSettings(ctx context.Context, v bench.Settings) (bench.Settings, error) {
+	err := w.store.Write(ctx, func(t *store.Tx) error {
+		old, err := t.Settings()
+		if err != nil {
+			return err
+		}
+		if old.Version != v.Version {
+			return bench.ErrStale
+		}
+		v.ID, v.Version = old.ID, old.Version+1
+		return t.SaveSettings(v)
+	})
+	return v, err
+}
+
+// SaveReview creates or changes a review; its members must exist.
+func (w *Work) SaveReview(ctx context.Context, r bench.Review) (bench.Review, error) {
+	return save(ctx, w, reviewEntry, r, func(t *store.Tx, r *bench.Review) error {
+		if err := membersExist("machine_ids", r.MachineIDs, t.Machine); err != nil {
+			return err
+		}
+		if err := membersExist("resin_ids", r.ResinIDs, t.Resin); err != nil {
+			return err
+		}
+		return membersExist("piece_ids", r.PieceIDs, t.Piece)
+	})
+}
+
+func membersExist[E any](field string, ids bench.IDs, get func(string) (E, error)) error {
+	for _, id := range ids {
+		if _, err := get(id); err != nil {
+			return quantity.Errorf(field, "names %q, which cannot be found (%v)", id, err)
+		}
+	}
+	return nil
+}
+
+// Reviews lists the reviews.
+func (w *Work) Reviews(ctx context.Context) ([]bench.Review, error) {
+	return readList(ctx, w, (*store.Tx).Reviews)
+}
+
+// Review reads one review.
+func (w *Work) Review(ctx context.Context, id string) (bench.Review, error) {
+	return readOne(ctx, w, id, (*store.Tx).Review)
+}

@@ -1,0 +1,294 @@
+package work
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/timing"
+	"ojime/internal/store"
+)
+
+// Estimate is our own time for a run, with the model that gave it. Seconds are
+// nil, with a reason, where something that the model needs is not known.
+type Estimate struct {
+	TotalS   *float64 `json:"total_s"`
+	LightOnS *float64 `json:"light_on_s"`
+	LayerS   *float64 `json:"layer_s"`
+	Layers   int64    `json:"layers"`
+	Model    string   `json:"model"`
+	Reason   string   `json:"reason"`
+}
+
+// ceilSlack keeps a height of whole layers from gaining one by rounding.
+const ceilSlack = 1e-6
+
+func estimate(m bench.Machine, p bench.Profile, piece bench.Piece, copies int64, scalePct float64) (Estimate, error) {
+	k := scalePct / 100
+	height := piece.SizeZMM * k
+	out := Estimate{Layers: int64(math.Max(1, math.Ceil(height*1000/p.LayerUM-ceilSlack))), Model: "none"}
+	if m.LightEngine == bench.Laser {
+		layerMM := p.LayerUM / 1000
+		solid := piece.VolumeML * 1000 * k * k * k * (1 + piece.SupportPct/100)
+		res, err := timing.Laser(timing.LaserInput{
+			Layers: out.Layers, AreaMM2Total: solid / layerMM, PerimeterMMTotal: piece.OutlineMM2 * k * k / layerMM, Copies: copies,
+			HatchMM: *m.HatchMM, HatchMMS: *m.HatchMMS, ContourPasses: *m.ContourPasses, ContourMMS: *m.ContourMMS, SettleS: *m.SettleS,
+			StartS: &m.StartS, EndS: &m.EndS,
+		})
+		if err != nil {
+			return out, err
+		}
+		out.TotalS, out.LightOnS, out.LayerS, out.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/laser"
+		return out, nil
+	}
+	if p.ExposureS == nil || p.BottomExposureS == nil {
+		out.Reason = fmt.Sprintf("The sealed profile %q hides its exposures, so its time cannot be computed.", p.SealedName)
+		return out, nil
+	}
+	res, err := timing.Masked(timing.MaskedInput{
+		HeightMM: height, LayerUM: p.LayerUM, Bottom: timing.Bottom{Layers: p.BottomLayers, ExposureS: *p.BottomExposureS},
+		TransitionLayers: &p.TransitionLayers, ExposureS: *p.ExposureS, Lift: m.Lift, Retract: m.Retract, ReleaseS: m.ReleaseS,
+		Wait:   &timing.Wait{BeforeExposureS: &m.WaitBeforeS, AfterExposureS: &m.WaitAfterS, AfterLiftS: &m.WaitLiftS},
+		StartS: &m.StartS, EndS: &m.EndS,
+	})
+	if err != nil {
+		return out, err
+	}
+	out.TotalS, out.LightOnS, out.LayerS, out.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/masked"
+	return out, nil
+}
+
+// EstimateRun computes our time for a piece with a profile before it is
+// printed.
+func (w *Work) EstimateRun(ctx context.Context, profileID, pieceID string, copies int64, scalePct float64) (out Estimate, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		p, err := t.Profile(profileID)
+		if err != nil {
+			return err
+		}
+		m, err := t.Machine(p.MachineID)
+		if err != nil {
+			return err
+		}
+		piece, err := t.Piece(pieceID)
+		if err != nil {
+			return err
+		}
+		out, err = estimate(m, p, piece, copies, scalePct)
+		return err
+	})
+	return out, err
+}
+
+// RunDraft is what a next run on a machine would be, and where it came from.
+type RunDraft struct {
+	Run         bench.Run `json:"run"`
+	CarriedFrom string    `json:"carried_from"`
+}
+
+// dayMS is a day in milliseconds.
+const dayMS = 24 * 60 * 60 * 1000
+
+// DraftRun carries conditions over from the machine's last run, moved on by
+// what happened since: layers that the last run put on the film, days passed,
+// and knots tied. What is measured anew for each print (temperatures, resin
+// used, times) is left open.
+func (w *Work) DraftRun(ctx context.Context, machineID string) (out RunDraft, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		last, err := t.LastRunOfMachine(machineID)
+		if isMissing(err) {
+			out.Run = bench.Run{MachineID: machineID, Copies: 1, ScalePct: quantity.Ptr(100.0), StartedMS: w.nowMS()}
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		events, err := t.MachineEvents()
+		if err != nil {
+			return err
+		}
+		out.CarriedFrom = last.Code
+		out.Run = carry(last, events, w.nowMS())
+		return nil
+	})
+	return out, err
+}
+
+func carry(last bench.Run, events []bench.MachineEvent, now int64) bench.Run {
+	next := last
+	next.ID, next.Code, next.Version, next.CreatedMS = "", "", 0, 0
+	next.StartedMS, next.EndedMS, next.Notes = now, nil, ""
+	next.SoftwareEstimateS, next.ResinUsedG, next.RoomTempC, next.ResinTempC = nil, nil, nil, nil
+	if last.FilmLayers != nil {
+		next.FilmLayers = quantity.Ptr(*last.FilmLayers + float64(last.Layers))
+	}
+	if last.DaysSinceLevel != nil {
+		next.DaysSinceLevel = quantity.Ptr(*last.DaysSinceLevel + math.Floor(float64(now-last.StartedMS)/dayMS))
+	}
+	for _, e := range events {
+		if e.MachineID != last.MachineID || e.AtMS < last.StartedMS || e.AtMS > now {
+			continue
+		}
+		switch e.Kind {
+		case "film":
+			next.FilmLayers, next.FilmClouded = quantity.Ptr(0.0), quantity.Ptr(false)
+		case "relevel":
+			next.DaysSinceLevel, next.MovedSinceLevel = quantity.Ptr(math.Floor(float64(now-e.AtMS)/dayMS)), quantity.Ptr(false)
+		case "move":
+			next.MovedSinceLevel = quantity.Ptr(true)
+		}
+	}
+	return next
+}
+
+var runEntry = entry[bench.Run]{"run",
+	func(r *bench.Run) head { return head{&r.ID, &r.Code, &r.Version, &r.CreatedMS} },
+	(*store.Tx).Run, (*store.Tx).SaveRun}
+
+// SaveRun records a print or changes its conditions. A new run gets its
+// specimens, one a copy, with their codes; what is printed, and how many, does
+// not change afterwards.
+func (w *Work) SaveRun(ctx context.Context, r bench.Run) (RunSheet, error) {
+	if err := r.Check(); err != nil {
+		return RunSheet{}, err
+	}
+	isNew := r.ID == ""
+	var out RunSheet
+	_, err := save(ctx, w, entry[bench.Run]{runEntry.table, runEntry.head, runEntry.get, func(t *store.Tx, r bench.Run) error {
+		if err := t.SaveRun(r); err != nil {
+			return err
+		}
+		if isNew {
+			if err := w.addSpecimens(t, r); err != nil {
+				return err
+			}
+		}
+		var err error
+		out, err = runSheet(t, r.ID)
+		return err
+	}}, r, runFits)
+	return out, err
+}
+
+// runFits holds a run against what it refers to and fills in our estimate.
+func runFits(t *store.Tx, r *bench.Run) error {
+	p, err := t.Profile(r.ProfileID)
+	if err != nil {
+		return err
+	}
+	if p.MachineID != r.MachineID {
+		return quantity.Errorf("profile_id", "%s belongs to another machine; choose a profile of this one", p.Code)
+	}
+	if p.ResinID != r.ResinID {
+		return quantity.Errorf("profile_id", "%s is for another resin; choose a profile of this one", p.Code)
+	}
+	if r.BottleID != nil {
+		b, err := t.Bottle(*r.BottleID)
+		if err != nil {
+			return err
+		}
+		if b.ResinID != r.ResinID {
+			return quantity.Errorf("bottle_id", "%s holds another resin; choose a bottle of this one", b.Code)
+		}
+	}
+	m, err := t.Machine(r.MachineID)
+	if err != nil {
+		return err
+	}
+	piece, err := t.Piece(r.PieceID)
+	if err != nil {
+		return err
+	}
+	if r.ID != "" {
+		old, err := t.Run(r.ID)
+		if err != nil {
+			return err
+		}
+		if old.PieceID != r.PieceID || old.Copies != r.Copies || old.MachineID != r.MachineID {
+			return fmt.Errorf("%s keeps its machine, piece and copies, since its specimens carry codes; record another run instead: %w", old.Code, bench.ErrConflict)
+		}
+	}
+	e, err := estimate(m, p, piece, r.Copies, quantity.Or(r.ScalePct, 100))
+	if err != nil {
+		return err
+	}
+	r.OurEstimateS, r.LightOnS, r.Layers, r.EstimateModel = e.TotalS, e.LightOnS, e.Layers, e.Model
+	return nil
+}
+
+func (w *Work) addSpecimens(t *store.Tx, r bench.Run) error {
+	for n := range r.Copies {
+		id, err := w.newID()
+		if err != nil {
+			return err
+		}
+		s := bench.Specimen{ID: id, RunID: r.ID, Copy: n + 1, Code: bench.SpecimenCode(r.Code, n+1), Outcome: "pending", Origin: "printed", Fault: "none"}
+		if err := t.SaveSpecimen(s); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// SaveOutcomes says what became of the specimens of a run, all in one.
+func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.Specimen) (out RunSheet, err error) {
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		specimens, err := t.SpecimensOfRun(runID)
+		if err != nil {
+			return err
+		}
+		known := byID(specimens, func(s bench.Specimen) string { return s.ID })
+		for i, s := range outcomes {
+			old, ok := known[s.ID]
+			if !ok {
+				return quantity.Errorf(fmt.Sprintf("outcomes[%d].id", i), "is no specimen of this run")
+			}
+			s.RunID, s.Copy, s.Code = old.RunID, old.Copy, old.Code
+			if s.Outcome == "whole" || s.Outcome == "pending" {
+				s.Symptom, s.Fault, s.Origin = "", "none", "printed"
+			}
+			if err := s.Check(); err != nil {
+				return withPrefix(fmt.Sprintf("outcomes[%d].", i), err)
+			}
+			if err := t.SaveSpecimen(s); err != nil {
+				return err
+			}
+		}
+		out, err = runSheet(t, runID)
+		return err
+	})
+	return out, err
+}
+
+// Runs lists all runs, the newest first.
+func (w *Work) Runs(ctx context.Context) ([]bench.Run, error) {
+	runs, err := readList(ctx, w, (*store.Tx).Runs)
+	for i, j := 0, len(runs)-1; i < j; i, j = i+1, j-1 {
+		runs[i], runs[j] = runs[j], runs[i]
+	}
+	return runs, err
+}
+
+// RunSheet reads one run with everything that hangs on it.
+func (w *Work) RunSheet(ctx context.Context, id string) (out RunSheet, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		out, err = runSheet(t, id)
+		return err
+	})
+	return out, err
+}
+
+// days is the whole days from a calendar day to an instant, nil without a day.
+func days(from *string, untilMS int64) *float64 {
+	if from == nil {
+		return nil
+	}
+	day, err := time.Parse(time.DateOnly, *from)
+	if err != nil {
+		return nil // the record refuses such days; an old one counts as not known
+	}
+	return quantity.Ptr(math.Max(0, math.Floor(float64(untilMS-day.UnixMilli())/dayMS)))
+}

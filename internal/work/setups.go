@@ -1,0 +1,104 @@
+package work
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/store"
+)
+
+// SetUp is machine, resin and settings that printed one piece of a review, and
+// the runs that did: one side of a comparison.
+type SetUp struct {
+	Label     string   `json:"label"`
+	MachineID string   `json:"machine_id"`
+	Machine   string   `json:"machine"`
+	Resin     string   `json:"resin"`
+	Profile   string   `json:"profile"`
+	Basis     string   `json:"basis"`
+	PieceID   string   `json:"piece_id"`
+	Piece     string   `json:"piece"`
+	RunIDs    []string `json:"run_ids"`
+	Runs      []string `json:"runs"`
+	Specimens int64    `json:"specimens"`
+}
+
+// SetUps lists the set-ups of a review, by piece and machine.
+func (w *Work) SetUps(ctx context.Context, reviewID string) (out []SetUp, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		r, err := t.Review(reviewID)
+		if err != nil {
+			return err
+		}
+		out, err = setUps(t, r)
+		return err
+	})
+	return out, err
+}
+
+func setUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
+	runs, err := t.Runs()
+	if err != nil {
+		return nil, err
+	}
+	out := []SetUp{}
+	place := map[[2]string]int{}
+	for _, run := range runs {
+		if !slices.Contains(r.MachineIDs, run.MachineID) || !slices.Contains(r.ResinIDs, run.ResinID) || !slices.Contains(r.PieceIDs, run.PieceID) {
+			continue
+		}
+		key := [2]string{run.PieceID, run.ProfileID}
+		if _, seen := place[key]; !seen {
+			s, err := newSetUp(t, run)
+			if err != nil {
+				return nil, err
+			}
+			place[key] = len(out)
+			out = append(out, s)
+		}
+		s := &out[place[key]]
+		s.RunIDs, s.Runs = append(s.RunIDs, run.ID), append(s.Runs, run.Code)
+		s.Specimens += run.Copies
+	}
+	slices.SortStableFunc(out, func(a, b SetUp) int {
+		return 2*cmpIndex(r.PieceIDs, a.PieceID, b.PieceID) + cmpIndex(r.MachineIDs, a.MachineID, b.MachineID)
+	})
+	return out, nil
+}
+
+// cmpIndex compares by place in a list: −1, 0 or 1.
+func cmpIndex(order bench.IDs, a, b string) int {
+	x, y := slices.Index(order, a), slices.Index(order, b)
+	switch {
+	case x < y:
+		return -1
+	case x > y:
+		return 1
+	}
+	return 0
+}
+
+func newSetUp(t *store.Tx, run bench.Run) (SetUp, error) {
+	m, err := t.Machine(run.MachineID)
+	if err != nil {
+		return SetUp{}, err
+	}
+	resin, err := t.Resin(run.ResinID)
+	if err != nil {
+		return SetUp{}, err
+	}
+	p, err := t.Profile(run.ProfileID)
+	if err != nil {
+		return SetUp{}, err
+	}
+	piece, err := t.Piece(run.PieceID)
+	if err != nil {
+		return SetUp{}, err
+	}
+	return SetUp{
+		Label:     fmt.Sprintf("%s, %s, %s (%s)", m.Name, resin.Name, p.Code, p.Basis),
+		MachineID: m.ID, Machine: m.Name, Resin: resin.Name, Profile: p.Code, Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
+	}, nil
+}
