@@ -33,7 +33,16 @@ type acceptBody struct {
 	}
 }
 
+type borrowQuery struct {
+	ProfileID string `query:"profile_id" required:"true"`
+	MachineID string `query:"machine_id" required:"true"`
+	Cells     int64  `query:"cells" minimum:"2" default:"6"`
+}
+
 func (s *server) series() {
+	serve(s, http.MethodGet, "/api/v1/borrow", "Carry an exposure over from another machine", func(ctx context.Context, in *borrowQuery) (work.Borrowed, error) {
+		return s.work.Borrow(ctx, in.ProfileID, in.MachineID, in.Cells)
+	})
 	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]work.SeriesSheet, error) {
 		return s.work.AllSeries(ctx)
 	})

@@ -25,10 +25,11 @@ const span = 61 * 24 * time.Hour
 
 // scene is the demo while it is built. Its clock moves with the story.
 type scene struct {
-	ctx    context.Context
-	work   *work.Work
-	clock  time.Time
-	chance *rand.Rand
+	ctx     context.Context
+	work    *work.Work
+	clock   time.Time
+	judging bool // whether plates are judged after printing
+	chance  *rand.Rand
 
 	machines   map[string]work.MachineCard
 	resins     map[string]work.ResinCard
@@ -52,7 +53,7 @@ func (s source) Read(p []byte) (int, error) {
 // that holds a machine is left as it is.
 func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	d := &scene{
-		ctx: ctx, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
+		ctx: ctx, judging: true, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
 		machines: map[string]work.MachineCard{}, resins: map[string]work.ResinCard{}, bottles: map[string]bench.Bottle{},
 		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{},
 	}
@@ -159,4 +160,8 @@ func (d *scene) models() error {
 // noise is a normal deviate of standard deviation sd.
 func (d *scene) noise(sd float64) float64 { return d.chance.NormFloat64() * sd }
 
-func round(v, step float64) float64 { return math.Round(v/step) * step }
+// round is to the nearest step of an instrument, free of binary dust.
+func round(v, step float64) float64 {
+	parts := math.Round(1 / step)
+	return math.Round(v*parts) / parts
+}

@@ -19,11 +19,12 @@ type behaviour struct {
 	shrinkPct  float64
 	failChance float64
 	biasFactor float64
+	roomC      float64 // the machine's place against the rest of the room
 }
 
 var behaviours = map[string]behaviour{
 	"Harrow 6":  {bestS: 2.2, finestMM: 0.19, bloomMM: 0.018, shrinkPct: 0.25, failChance: 0.04, biasFactor: 1.06},
-	"Tern Mini": {bestS: 2.8, finestMM: 0.27, bloomMM: 0.034, shrinkPct: 0.20, failChance: 0.13, biasFactor: 1.19},
+	"Tern Mini": {bestS: 2.8, finestMM: 0.27, bloomMM: 0.034, shrinkPct: 0.20, failChance: 0.13, biasFactor: 1.19, roomC: -3.6},
 	"Corvid L":  {bestS: 1, finestMM: 0.30, bloomMM: 0.010, shrinkPct: 0.45, failChance: 0.05, biasFactor: 1.03},
 }
 
@@ -33,74 +34,116 @@ func fileName(name string) string {
 	return strings.ReplaceAll(strings.ToLower(name), " ", "-") + ".stl"
 }
 
-// story tells the two months in order.
-func (d *scene) story() error {
-	steps := []func() error{
-		func() error { return d.series("Harrow 6", "Fable Grey", 1.6, 0.2) },
-		func() error { return d.series("Tern Mini", "Fable Grey", 2.0, 0.3) },
-		func() error { return d.byDefault("Harrow 6", "Heron Blue", 2.5, "default") },
-		func() error { return d.byDefault("Tern Mini", "Heron Blue", 2.6, "borrowed") },
-		func() error { return d.byDefault("Harrow 6", "Madder Tough", 2.8, "default") },
-		d.sealed,
-		func() error { return d.prints("Harrow 6", "Fable Grey", "Pin and slot coupon", 4, 2) },
-		func() error { return d.prints("Tern Mini", "Fable Grey", "Pin and slot coupon", 4, 2) },
-		func() error { return d.knot("Tern Mini", "relevel", "plate sat low at the left") },
-		func() error { return d.prints("Harrow 6", "Fable Grey", "Warden with staff", 6, 3) },
-		func() error { return d.prints("Tern Mini", "Fable Grey", "Warden with staff", 4, 3) },
-		func() error { return d.prints("Corvid L", "Fable Grey", "Warden with staff", 4, 2) },
-		func() error { return d.knot("Harrow 6", "film", "new film after 41 000 layers") },
-		func() error { return d.prints("Harrow 6", "Heron Blue", "Cage lantern", 4, 2) },
-		func() error { return d.prints("Tern Mini", "Heron Blue", "Cage lantern", 3, 2) },
-		func() error { return d.knot("Corvid L", "light_calibration", "after the move to the other shelf") },
-		func() error { return d.prints("Corvid L", "Fable Grey", "Spined wyrm", 2, 2) },
-		func() error { return d.prints("Harrow 6", "Madder Tough", "Spined wyrm", 3, 2) },
-		func() error { return d.knot("Harrow 6", "relevel", "checked after the film change") },
-		func() error { return d.prints("Tern Mini", "Fable Grey", "Spined wyrm", 3, 2) },
-		func() error { return d.prints("Harrow 6", "Fable Grey", "Spined wyrm", 3, 2) },
-		func() error { return d.prints("Corvid L", "Fable Grey", "Pin and slot coupon", 3, 2) },
+// scenes tells the two months in order, one entry a working day or two.
+func (d *scene) scenes() []func() error {
+	print := func(machine, resin, piece string, copies int64) func() error {
+		return func() error { return d.print(machine, resin, piece, copies) }
 	}
-	for _, step := range steps {
-		if err := step(); err != nil {
+	knot := func(machine, kind, note string) func() error {
+		return func() error { return d.knot(machine, kind, note) }
+	}
+	const harrow, tern, corvid = "Harrow 6", "Tern Mini", "Corvid L"
+	const grey, blue, tough = "Fable Grey", "Heron Blue", "Madder Tough"
+	const pins, figure, cage, spines = "Pin and slot coupon", "Warden with staff", "Cage lantern", "Spined wyrm"
+	return []func() error{
+		func() error { return d.series(harrow, grey, 1.6, 0.2) },
+		func() error { return d.series(tern, grey, 2.0, 0.3) },
+		func() error { return d.otherSettings() },
+		print(harrow, grey, pins, 2), print(tern, grey, pins, 2), print(harrow, grey, pins, 2), print(corvid, grey, figure, 2),
+		print(tern, grey, pins, 2), knot(tern, "relevel", "plate sat low at the left"),
+		print(harrow, grey, pins, 2), print(tern, grey, pins, 2), print(corvid, grey, figure, 2),
+		print(harrow, grey, figure, 4), print(tern, grey, figure, 3), print(harrow, grey, figure, 4),
+		knot(corvid, "light_calibration", "after the move to the other shelf"), print(corvid, grey, figure, 2),
+		print(tern, grey, figure, 3), print(harrow, blue, cage, 2), knot(harrow, "film", "old one had gone cloudy at the front"),
+		print(harrow, blue, cage, 2), print(tern, grey, figure, 3), print(corvid, grey, spines, 2),
+		print(harrow, tough, spines, 2), print(tern, blue, cage, 2), print(harrow, tough, spines, 2),
+		print(corvid, grey, spines, 2), print(tern, blue, cage, 2), print(harrow, grey, figure, 4),
+		knot(harrow, "relevel", "checked after the film change"), print(corvid, grey, pins, 2), print(tern, grey, figure, 3),
+		print(harrow, grey, figure, 4), print(corvid, grey, pins, 2),
+	}
+}
+
+// story plays the scenes evenly over the two months, then leaves the bench as
+// one finds it: a series half read and a plate not judged.
+func (d *scene) story() error {
+	scenes := d.scenes()
+	begin := d.clock
+	for i, play := range scenes {
+		day := begin.Add(span * time.Duration(i) / time.Duration(len(scenes)+2))
+		d.clock = day.Truncate(24 * time.Hour).Add(time.Duration((8 + 8*d.chance.Float64()) * float64(time.Hour)))
+		if err := play(); err != nil {
+			return err
+		}
+	}
+	d.clock = begin.Add(span - 20*time.Hour)
+	if err := d.halfSeries("Harrow 6", "Heron Blue"); err != nil {
+		return err
+	}
+	d.judging = false
+	return d.print("Tern Mini", "Fable Grey", "Spined wyrm", 2)
+}
+
+// halfSeries plans a series and reads its first cells only.
+func (d *scene) halfSeries(machine, resin string) error {
+	sheet, err := d.plan(machine, resin, 1.6, 0.2)
+	if err != nil {
+		return err
+	}
+	for _, c := range sheet.Cells[:4] {
+		if _, err := d.readCell(sheet, c, behaviours[machine], resin); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// later moves the clock on to some working hour.
-func (d *scene) later(hours float64) {
-	d.clock = d.clock.Add(time.Duration((hours + 6*d.chance.Float64()) * float64(time.Hour)))
+func (d *scene) otherSettings() error {
+	for _, p := range []struct {
+		machine, resin, basis string
+		exposure              float64
+	}{{"Harrow 6", "Heron Blue", "default", 2.5}, {"Tern Mini", "Heron Blue", "borrowed", 2.6}, {"Harrow 6", "Madder Tough", "default", 2.8}} {
+		if err := d.byDefault(p.machine, p.resin, p.exposure, p.basis); err != nil {
+			return err
+		}
+	}
+	return d.sealed()
 }
 
 func (d *scene) knot(machine, kind, note string) error {
-	d.later(4)
 	_, err := d.work.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind, Note: note})
 	return err
 }
 
-func (d *scene) series(machine, resin string, from, step float64) error {
-	d.later(6)
-	b := behaviours[machine]
-	sheet, err := d.work.PlanSeries(d.ctx, work.SeriesPlan{
+func (d *scene) plan(machine, resin string, from, step float64) (work.SeriesSheet, error) {
+	return d.work.PlanSeries(d.ctx, work.SeriesPlan{
 		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins[resin].Resin.ID, LayerUM: 50, School: "detail",
 		FromS: from, StepS: step, Cells: 6, BottomLayers: 5, BottomExposureS: 30, TransitionLayers: 6, Origin: "the resin's label",
 	})
+}
+
+// readCell judges one cell as its exposure would have it.
+func (d *scene) readCell(sheet work.SeriesSheet, c work.SeriesCell, b behaviour, resin string) (work.SeriesSheet, error) {
+	over := math.Log(c.Cell.ExposureS / (b.bestS * resinFactor[resin]))
+	pin := snap(pinSizes, b.finestMM*math.Exp(-2.2*over+d.noise(0.05)))
+	gap := snap(gapSizes, b.finestMM*math.Exp(2.2*over+d.noise(0.05)))
+	ok := int64(max(0, min(20, math.Round(20+30*min(0, over+0.12)))))
+	d.clock = d.clock.Add(4 * time.Minute)
+	return d.work.RecordCell(d.ctx, sheet.Series.ID, c.Cell.Number, bench.CellReading{
+		Survived: quantity.Ptr(over > -0.35), SmallestPinMM: &pin, SmallestGapMM: &gap,
+		OuterErrorMM: quantity.Ptr(round(b.bloomMM/2+0.16*over+d.noise(0.006), 0.001)),
+		InnerErrorMM: quantity.Ptr(round(-b.bloomMM/2-0.15*over+d.noise(0.006), 0.001)),
+		FeaturesOK:   &ok, FeaturesTotal: quantity.Ptr[int64](20),
+	})
+}
+
+func (d *scene) series(machine, resin string, from, step float64) error {
+	b := behaviours[machine]
+	sheet, err := d.plan(machine, resin, from, step)
 	if err != nil {
 		return err
 	}
 	for _, c := range sheet.Cells {
-		over := math.Log(c.Cell.ExposureS / (b.bestS * resinFactor[resin]))
-		pin := snap(pinSizes, b.finestMM*math.Exp(-2.2*over+d.noise(0.05)))
-		gap := snap(gapSizes, b.finestMM*math.Exp(2.2*over+d.noise(0.05)))
-		ok := int64(max(0, min(20, math.Round(20+30*min(0, over+0.12)))))
-		d.clock = d.clock.Add(4 * time.Minute)
-		sheet, err = d.work.RecordCell(d.ctx, sheet.Series.ID, c.Cell.Number, bench.CellReading{
-			Survived: quantity.Ptr(over > -0.35), SmallestPinMM: &pin, SmallestGapMM: &gap,
-			OuterErrorMM: quantity.Ptr(round(b.bloomMM/2+0.16*over+d.noise(0.006), 0.001)),
-			InnerErrorMM: quantity.Ptr(round(-b.bloomMM/2-0.15*over+d.noise(0.006), 0.001)),
-			FeaturesOK:   &ok, FeaturesTotal: quantity.Ptr[int64](20),
-		})
-		if err != nil {
+		if sheet, err = d.readCell(sheet, c, b, resin); err != nil {
 			return err
 		}
 	}
@@ -144,18 +187,8 @@ func (d *scene) sealed() error {
 	return err
 }
 
-// prints makes a number of runs of a piece, judges and reads them.
-func (d *scene) prints(machine, resin, piece string, runs int, copies int64) error {
-	for range runs {
-		if err := d.print(machine, resin, piece, copies); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
+// print makes one run of a piece, judges it and reads its specimens.
 func (d *scene) print(machine, resin, piece string, copies int64) error {
-	d.later(12)
 	b, card := behaviours[machine], d.pieces[piece]
 	draft, err := d.work.DraftRun(d.ctx, d.machines[machine].Machine.ID)
 	if err != nil {
@@ -170,8 +203,8 @@ func (d *scene) print(machine, resin, piece string, copies int64) error {
 	run.ResinID, run.ProfileID, run.PieceID, run.BottleID, run.Copies = d.resins[resin].Resin.ID, profile.ID, card.Piece.ID, &bottle.ID, copies
 	run.Software, run.Orientation, run.Supports = quantity.Ptr("Carver 1.4"), quantity.Ptr("upright"), quantity.Ptr("set A, tip 0.3 mm")
 	run.WashS, run.CureS, run.Surface, run.AttendedMin = quantity.Ptr(180.0), quantity.Ptr(120.0), quantity.Ptr("raw"), quantity.Ptr(18.0)
-	day := float64(d.clock.YearDay())
-	run.RoomTempC = quantity.Ptr(round(21+1.5*math.Sin(day/9)+d.noise(0.6), 0.1))
+	season := float64(d.clock.YearDay())
+	run.RoomTempC = quantity.Ptr(round(21+1.5*math.Sin(season/9)+d.noise(0.6)+b.roomC, 0.1))
 	run.ResinTempC = quantity.Ptr(round(*run.RoomTempC+2.5+d.noise(0.5), 0.1))
 	e, err := d.work.EstimateRun(d.ctx, profile.ID, card.Piece.ID, copies, 100)
 	if err != nil {
@@ -187,6 +220,9 @@ func (d *scene) print(machine, resin, piece string, copies int64) error {
 	sheet, err := d.work.SaveRun(d.ctx, run)
 	if err != nil {
 		return err
+	}
+	if !d.judging {
+		return nil
 	}
 	return d.inspect(sheet, b)
 }

@@ -68,7 +68,7 @@ type Side struct {
 	CostReason  string                   `json:"cost_reason"`
 
 	actual []float64
-	values map[string][]float64
+	values map[string][]float64 // by feature, one mean a specimen
 }
 
 // Outcomes counts specimens; pending ones are not judged yet.
@@ -82,7 +82,8 @@ type Outcomes struct {
 	Pending     int64 `json:"pending"`
 }
 
-// FeatureContest is one dimension read on both sides, millimetres.
+// FeatureContest is one dimension read on both sides, millimetres; n counts
+// specimens, whose repeated readings are averaged first.
 type FeatureContest struct {
 	Feature   string               `json:"feature"`
 	NominalMM float64              `json:"nominal_mm"`

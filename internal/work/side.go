@@ -65,10 +65,10 @@ func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 func (s loadedSide) figures(settings bench.Settings) (Side, error) {
 	out := Side{
 		Machine: s.machine.Name, Resin: oneOf(s.resins, func(r bench.Resin) string { return r.Name }),
-		Profile: oneOf(s.profiles, func(p bench.Profile) string { return p.Code }),
-		Basis:   oneOf(s.profiles, func(p bench.Profile) string { return p.Basis }),
-		Piece:   oneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
-		values:  map[string][]float64{}, SetAside: []string{},
+		Profile:  oneOf(s.profiles, func(p bench.Profile) string { return p.Code }),
+		Basis:    oneOf(s.profiles, func(p bench.Profile) string { return p.Basis }),
+		Piece:    oneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
+		SetAside: []string{},
 	}
 	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Profile)
 	for _, r := range s.runs {
@@ -89,7 +89,7 @@ func (s loadedSide) figures(settings bench.Settings) (Side, error) {
 	if out.Ladders, err = s.measured.ladders(s.machine); err != nil {
 		return out, err
 	}
-	s.values(&out)
+	out.values = s.specimenMeans()
 	out.Cost, out.CostReason, err = s.cost(out.Outcomes, settings)
 	return out, err
 }
@@ -163,15 +163,25 @@ func (s loadedSide) outcomes(out *Side) (err error) {
 	return err
 }
 
-func (s loadedSide) values(out *Side) {
+// specimenMeans are a size's means by specimen: readings repeated on one
+// specimen are not further evidence on the set-up.
+func (s loadedSide) specimenMeans() map[string][]float64 {
+	out := map[string][]float64{}
 	counts := s.measured.counts()
 	for _, f := range s.measured.features {
-		for _, r := range s.measured.readings {
-			if r.FeatureID == f.ID && r.ValueMM != nil && counts[r.SpecimenID] {
-				out.values[f.Name] = append(out.values[f.Name], *r.ValueMM)
+		for _, p := range s.measured.specimens {
+			var values []*float64
+			for _, r := range s.measured.readings {
+				if r.FeatureID == f.ID && r.SpecimenID == p.ID && counts[p.ID] {
+					values = append(values, r.ValueMM)
+				}
+			}
+			if mean := meanKnown(values); mean != nil {
+				out[f.Name] = append(out[f.Name], *mean)
 			}
 		}
 	}
+	return out
 }
 
 // conditions are those that the audit weighs: the mean of a number that is
@@ -183,7 +193,7 @@ func (s loadedSide) conditions(judged int64) audit.Conditions {
 		LayerUM:         meanAll(s.profiles, func(p bench.Profile) *float64 { return &p.LayerUM }),
 		ScalePct:        meanAll(s.runs, func(r bench.Run) *float64 { return r.ScalePct }),
 		Piece:           oneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
-		PieceRevision:   oneOf(s.pieces, func(p bench.Piece) string { return p.Revision + " " + p.MeshSHA256[:min(8, len(p.MeshSHA256))] }),
+		PieceRevision:   oneOf(s.pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) }),
 		Resin:           oneOf(s.resins, func(r bench.Resin) string { return r.Name }),
 		FilmLayers:      meanAll(s.runs, func(r bench.Run) *float64 { return r.FilmLayers }),
 		FilmClouded:     anyTrue(s.runs, func(r bench.Run) *bool { return r.FilmClouded }),

@@ -39,20 +39,20 @@ func (r rule) sentence(row Row, flagged bool, a, b any, in CompareInput) string 
 	case UnderTest:
 		return fmt.Sprintf("%s is what is tested: %s.", r.label, pair)
 	case Same:
-		return fmt.Sprintf("%s is the same: %s.", r.label, r.show(a))
+		return fmt.Sprintf("%s: %s on both sides.", r.label, r.show(a))
 	case Unknown:
 		if row.Weight == None {
-			return fmt.Sprintf("%s is not known on both sides (%s), but does not bear on %s.", r.label, pair, in.Question)
+			return fmt.Sprintf("%s: %s; it does not bear on %s.", r.label, pair, in.Question)
 		}
-		return fmt.Sprintf("%s is not known on both sides (%s); if it differed, %s.", r.label, pair, r.effect)
+		return fmt.Sprintf("%s: %s; if it differed, %s.", r.label, pair, r.effect)
 	}
 	switch {
 	case row.Weight == None && !r.matters(in.Question):
-		return fmt.Sprintf("%s differs (%s), but does not bear on %s.", r.label, pair, in.Question)
+		return fmt.Sprintf("%s: %s; it does not bear on %s.", r.label, pair, in.Question)
 	case row.Weight == None:
-		return fmt.Sprintf("%s differs too little to matter: %s.", r.label, pair)
+		return fmt.Sprintf("%s: %s; too close to matter.", r.label, pair)
 	}
-	return fmt.Sprintf("%s differs (%s): %s.", r.label, pair, r.effect)
+	return fmt.Sprintf("%s: %s; %s.", r.label, pair, r.effect)
 }
 
 func specimenSentence(row Row, pair string) string {

@@ -1,0 +1,142 @@
+import type { ReactNode } from 'react'
+import { get, useFormContext } from 'react-hook-form'
+
+interface Props {
+  name: string
+  label: string
+  unit?: string
+  hint?: string
+}
+
+/** Label, unit, input and the server's complaint about it, tied together for screen readers. */
+function Frame({ name, label, unit, hint, children }: Props & { children: ReactNode }) {
+  const { formState } = useFormContext()
+  const complaint = (get(formState.errors, name) as { message?: string } | undefined)?.message
+  return (
+    <div className="min-w-0">
+      <label htmlFor={name} className="mb-0.5 block text-sm font-semibold">
+        {label}
+        {unit && <span className="num ml-1 font-normal text-soft">{unit}</span>}
+      </label>
+      {children}
+      {hint && !complaint && (
+        <p id={`${name}-note`} className="mt-0.5 text-sm text-soft">
+          {hint}
+        </p>
+      )}
+      {complaint && (
+        <p id={`${name}-note`} role="alert" className="mt-0.5 text-sm font-semibold text-bad">
+          {label} {complaint}
+        </p>
+      )}
+    </div>
+  )
+}
+
+function useInput(name: string, hint?: string) {
+  const { register, formState } = useFormContext()
+  const wrong = Boolean(get(formState.errors, name))
+  return {
+    ...register(name),
+    id: name,
+    'aria-invalid': wrong,
+    'aria-describedby': hint || wrong ? `${name}-note` : undefined,
+    className: 'input',
+  }
+}
+
+export function TextField({ type = 'text', ...props }: Props & { type?: string }) {
+  return (
+    <Frame {...props}>
+      <input type={type} autoComplete="off" {...useInput(props.name, props.hint)} />
+    </Frame>
+  )
+}
+
+export function NumberField({ optional, ...props }: Props & { optional?: boolean }) {
+  const input = useInput(props.name, props.hint)
+  return (
+    <Frame {...props}>
+      <input
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={optional ? 'optional' : undefined}
+        {...input}
+        className="input num"
+      />
+    </Frame>
+  )
+}
+
+export function TextArea(props: Props) {
+  return (
+    <Frame {...props}>
+      <textarea rows={3} {...useInput(props.name, props.hint)} />
+    </Frame>
+  )
+}
+
+export interface Option {
+  value: string
+  label: string
+}
+
+export function SelectField({ options, empty, ...props }: Props & { options: Option[]; empty?: string }) {
+  return (
+    <Frame {...props}>
+      <select {...useInput(props.name, props.hint)}>
+        {empty !== undefined && <option value="">{empty}</option>}
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+    </Frame>
+  )
+}
+
+export function CheckField({ name, label }: { name: string; label: string }) {
+  const { register } = useFormContext()
+  return (
+    <label className="flex min-h-(--tap) items-center gap-2">
+      <input type="checkbox" className="size-5 accent-(--act)" {...register(name)} />
+      <span>{label}</span>
+    </label>
+  )
+}
+
+/** Several of a list, as boxes to tick; the value is the list of those ticked. */
+export function ManyField({
+  name,
+  label,
+  options,
+  none,
+}: {
+  name: string
+  label: string
+  options: Option[]
+  none?: string
+}) {
+  const { register, formState } = useFormContext()
+  const complaint = (get(formState.errors, name) as { message?: string } | undefined)?.message
+  return (
+    <fieldset className="min-w-0">
+      <legend className="mb-0.5 text-sm font-semibold">{label}</legend>
+      {options.length === 0 && <p className="text-soft">{none}</p>}
+      <div className="flex flex-wrap gap-x-5">
+        {options.map((o) => (
+          <label key={o.value} className="flex min-h-(--tap) items-center gap-2">
+            <input type="checkbox" value={o.value} className="size-5 accent-(--act)" {...register(name)} />
+            {o.label}
+          </label>
+        ))}
+      </div>
+      {complaint && (
+        <p role="alert" className="text-sm font-semibold text-bad">
+          {label} {complaint}
+        </p>
+      )}
+    </fieldset>
+  )
+}

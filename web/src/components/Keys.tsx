@@ -1,0 +1,66 @@
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+
+/** One key each: g and a letter opens a view, / finds, ? shows this list. */
+export function Keys({ views, onFind }: { views: { to: string; label: string; key: string }[]; onFind: () => void }) {
+  const [shown, setShown] = useState(false)
+  const navigate = useNavigate()
+  useEffect(() => {
+    let afterG = false
+    const press = (e: KeyboardEvent) => {
+      if (isTyping(e.target) || e.metaKey || e.ctrlKey || e.altKey) return
+      const view = views.find((v) => v.key === e.key)
+      if (afterG && view) {
+        void navigate(view.to)
+        e.preventDefault()
+      } else if (e.key === '?') {
+        setShown(true)
+      } else if (e.key === '/') {
+        e.preventDefault()
+        onFind()
+      }
+      afterG = e.key === 'g'
+    }
+    window.addEventListener('keydown', press)
+    return () => window.removeEventListener('keydown', press)
+  }, [views, navigate, onFind])
+  const rows: [string, string][] = [
+    ['?', 'This list'],
+    ['/', 'Open anything by name'],
+    ...views.map((v): [string, string] => [`g ${v.key}`, `Go to ${v.label}`]),
+    ['← →', 'Walk along a cord'],
+    ['s', 'Select the bead for a comparison'],
+    ['Enter', 'Open the bead; in number entry, go on to the next box'],
+    ['w', 'On a plate to be judged: all whole'],
+  ]
+  return (
+    <Dialog.Root open={shown} onOpenChange={setShown}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2"
+        >
+          <Dialog.Title className="mb-2 text-lg font-bold">Keys</Dialog.Title>
+          <table className="rows">
+            <tbody>
+              {rows.map(([key, what]) => (
+                <tr key={key}>
+                  <td>
+                    <kbd className="num font-bold">{key}</kbd>
+                  </td>
+                  <td>{what}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Dialog.Close className="button mt-3">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,64 @@
+import type { UseQueryResult } from '@tanstack/react-query'
+import { useEffect, type ReactNode } from 'react'
+
+/** A view: its name in the title of the window, a heading and what can be done. */
+export function Page({
+  title,
+  about,
+  actions,
+  children,
+}: {
+  title: string
+  about?: ReactNode
+  actions?: ReactNode
+  children: ReactNode
+}) {
+  useEffect(() => {
+    document.title = `${title} · Ojime`
+  }, [title])
+  return (
+    <div className="mx-auto max-w-6xl px-4 py-5 sm:px-6">
+      <header className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div className="min-w-0">
+          <h1>{title}</h1>
+          {about && <p className="text-soft">{about}</p>}
+        </div>
+        {actions && <div className="no-print flex flex-wrap gap-2">{actions}</div>}
+      </header>
+      <div className="grid gap-4">{children}</div>
+    </div>
+  )
+}
+
+export function Complaint({ children }: { children: ReactNode }) {
+  return (
+    <p role="alert" className="border-l-4 border-bad bg-sheet px-3 py-2 font-semibold text-bad">
+      {children}
+    </p>
+  )
+}
+
+/** Loading and error states of what a view needs, so that each is said in words. */
+export function Ready<T>({ of, children }: { of: UseQueryResult<T>; children: (data: T) => ReactNode }) {
+  if (of.isError) {
+    return (
+      <div className="grid justify-items-start gap-2">
+        <Complaint>This could not be loaded: {of.error.message}</Complaint>
+        <button className="button" onClick={() => void of.refetch()}>
+          Try again
+        </button>
+      </div>
+    )
+  }
+  if (of.data === undefined) return <p className="text-soft">Reading the record…</p>
+  return <>{children(of.data)}</>
+}
+
+export function Empty({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="sheet">
+      <h2>{title}</h2>
+      <div className="mt-1 grid justify-items-start gap-3 text-soft">{children}</div>
+    </div>
+  )
+}

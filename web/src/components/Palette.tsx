@@ -1,0 +1,69 @@
+import { Command } from 'cmdk'
+import { useNavigate } from 'react-router'
+import { useMachines, usePieces, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
+
+/** Opens anything by name. */
+export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Command.Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      label="Open anything by name"
+      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      contentClassName="sheet fixed top-[10vh] left-1/2 z-50 w-[min(36rem,94vw)] -translate-x-1/2"
+    >
+      {open && <Entries close={() => onOpenChange(false)} />}
+    </Command.Dialog>
+  )
+}
+
+function Entries({ close }: { close: () => void }) {
+  const navigate = useNavigate()
+  const [machines, resins, pieces, series, runs, reviews] = [
+    useMachines(),
+    useResins(),
+    usePieces(),
+    useSeriesList(),
+    useRuns(),
+    useReviews(),
+  ]
+  const entries = [
+    { to: '/runs/new', label: 'Record a print' },
+    { to: '/dial-in/new', label: 'Plan a series' },
+    { to: '/kit/machines/new', label: 'Enter a machine' },
+    { to: '/kit/pieces/new', label: 'Import a piece' },
+    ...(machines.data ?? []).map((m) => ({
+      to: `/kit/machines/${m.machine.id}`,
+      label: `${m.machine.code} ${m.machine.name}`,
+    })),
+    ...(resins.data ?? []).map((r) => ({ to: `/kit/resins/${r.resin.id}`, label: `${r.resin.code} ${r.resin.name}` })),
+    ...(pieces.data ?? []).map((p) => ({ to: `/kit/pieces/${p.piece.id}`, label: `${p.piece.code} ${p.piece.name}` })),
+    ...(series.data ?? []).map((s) => ({
+      to: `/dial-in/${s.series.id}`,
+      label: `${s.series.code} ${s.machine}, ${s.resin}`,
+    })),
+    ...(runs.data ?? []).map((r) => ({ to: `/runs/${r.id}`, label: `${r.code}` })),
+    ...(reviews.data ?? []).map((r) => ({ to: `/verdict/${r.id}`, label: `${r.code} ${r.question}` })),
+  ]
+  return (
+    <>
+      <Command.Input className="input" placeholder="Name or code" aria-label="Name or code" />
+      <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
+        <Command.Empty className="p-2 text-soft">Nothing by that name.</Command.Empty>
+        {entries.map((e) => (
+          <Command.Item
+            key={e.to}
+            value={e.label + e.to}
+            onSelect={() => {
+              close()
+              void navigate(e.to)
+            }}
+            className="flex min-h-(--tap) cursor-pointer items-center px-2 aria-selected:bg-plate aria-selected:font-bold"
+          >
+            {e.label}
+          </Command.Item>
+        ))}
+      </Command.List>
+    </>
+  )
+}

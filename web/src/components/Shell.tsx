@@ -1,0 +1,88 @@
+import { Hand, Search } from 'lucide-react'
+import { useEffect, useState } from 'react'
+import { NavLink, Outlet } from 'react-router'
+import { useLiveRecord } from '../lib/live'
+import { Keys } from './Keys'
+import { Palette } from './Palette'
+
+export const views = [
+  { to: '/', label: 'Bench', key: 'b' },
+  { to: '/kit', label: 'Kit', key: 'k' },
+  { to: '/dial-in', label: 'Dial-in', key: 'd' },
+  { to: '/runs', label: 'Run', key: 'r' },
+  { to: '/inspect', label: 'Inspect', key: 'i' },
+  { to: '/compare', label: 'Compare', key: 'c' },
+  { to: '/verdict', label: 'Verdict', key: 'v' },
+]
+
+/** The views are beads on the top cord, in the order of the work. */
+export function Shell() {
+  const [palette, setPalette] = useState(false)
+  const [gloves, setGloves] = useState(localStorage.getItem('gloves') === 'on')
+  useLiveRecord()
+  useEffect(() => {
+    document.documentElement.toggleAttribute('data-gloves', gloves)
+    localStorage.setItem('gloves', gloves ? 'on' : 'off')
+  }, [gloves])
+  return (
+    <div className="min-h-dvh">
+      <a href="#main" className="button button-main absolute -top-20 left-2 z-50 focus:top-2">
+        Skip to the page
+      </a>
+      <nav
+        aria-label="Views"
+        className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-line bg-sheet px-4 pt-2 sm:px-6"
+      >
+        <NavLink to="/" className="flex items-center gap-2 text-lg font-extrabold" aria-label="Ojime, to the bench">
+          <svg viewBox="-10 -14 20 28" className="h-7" aria-hidden="true">
+            <path d="M0 -13v26" stroke="var(--ink)" strokeWidth="4" />
+            <circle r="8" fill="var(--act)" />
+          </svg>
+          ojime
+        </NavLink>
+        <ul className="order-last flex w-full overflow-x-auto sm:order-none sm:w-auto sm:flex-1">
+          {views.map((v) => (
+            <li
+              key={v.to}
+              className="relative shrink-0 after:absolute after:bottom-[0.65rem] after:left-0 after:h-0.5 after:w-full after:bg-soft"
+            >
+              <NavLink
+                to={v.to}
+                end={v.to === '/'}
+                className="group relative z-10 flex min-h-(--tap) flex-col items-center justify-end px-3 pb-0.5 aria-[current=page]:font-bold"
+              >
+                {v.label}
+                <svg viewBox="-12 -9 24 18" className="h-[1.2rem]" aria-hidden="true">
+                  <circle r="3" className="fill-soft group-aria-[current=page]:hidden" />
+                  <g className="hidden group-aria-[current=page]:block">
+                    <path d="M-11 -4v8M11 -4v8" stroke="var(--ink)" strokeWidth="4" />
+                    <circle r="8.5" fill="var(--act)" />
+                  </g>
+                </svg>
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <div className="ml-auto flex gap-2 pb-1">
+          <button
+            className="button"
+            onClick={() => setGloves(!gloves)}
+            aria-pressed={gloves}
+            title="Larger targets for gloved hands"
+          >
+            <Hand size={18} aria-hidden="true" />{' '}
+            <span className="max-sm:sr-only">{gloves ? 'Gloves on' : 'Gloves'}</span>
+          </button>
+          <button className="button" onClick={() => setPalette(true)} title="Open anything by name (/)">
+            <Search size={18} aria-hidden="true" /> <span className="max-sm:sr-only">Find</span>
+          </button>
+        </div>
+      </nav>
+      <main id="main" tabIndex={-1} className="outline-none">
+        <Outlet />
+      </main>
+      <Palette open={palette} onOpenChange={setPalette} />
+      <Keys views={views} onFind={() => setPalette(true)} />
+    </div>
+  )
+}

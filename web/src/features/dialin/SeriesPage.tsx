@@ -1,0 +1,198 @@
+import { useMutation } from '@tanstack/react-query'
+import { useRef, useState, type KeyboardEvent } from 'react'
+import { Link, useParams } from 'react-router'
+import { Complaint, Page, Ready } from '../../components/Page'
+import { answer, api, ProblemError, type SeriesSheet } from '../../lib/api'
+import { figure } from '../../lib/format'
+import { n, t } from '../../lib/input'
+import { useSeries } from '../../lib/queries'
+import { Answers } from './Answers'
+import { SchoolsPlot } from './SchoolsPlot'
+
+export default function SeriesPage() {
+  const { id = '' } = useParams()
+  const series = useSeries(id)
+  return (
+    <Ready of={series}>
+      {(s) => (
+        <Page
+          title={`${s.series.code}: ${s.machine}, ${s.resin}`}
+          about={`${s.series.layer_um} µm layers, ${s.cells.length} cells, bottom ${s.series.bottom_layers} × ${figure(s.series.bottom_exposure_s)} s; start from ${s.series.origin || 'not stated'}`}
+          actions={
+            <button className="button" onClick={() => window.print()}>
+              Print the reading sheet
+            </button>
+          }
+        >
+          <Cells sheet={s} />
+          {s.result ? (
+            <>
+              <SchoolsPlot sheet={s} />
+              <Answers sheet={s} result={s.result} />
+            </>
+          ) : (
+            <p className="text-soft">Judge a first cell; the three schools answer as soon as the readings reach.</p>
+          )}
+          {s.profile && (
+            <p role="status" className="sheet">
+              Accepted: {figure(s.profile.exposure_s)} s as <span className="num">{s.profile.code}</span>, basis
+              calibrated. <Link to="/runs/new">Record a print with it</Link>
+            </p>
+          )}
+        </Page>
+      )}
+    </Ready>
+  )
+}
+
+const columns = [
+  { key: 'smallest_pin_mm', label: 'Smallest pin', unit: 'mm' },
+  { key: 'smallest_gap_mm', label: 'Smallest gap', unit: 'mm' },
+  { key: 'outer_error_mm', label: 'Outer error', unit: 'mm' },
+  { key: 'inner_error_mm', label: 'Inner error', unit: 'mm' },
+  { key: 'features_ok', label: 'Features whole', unit: '' },
+  { key: 'features_total', label: 'of', unit: '' },
+] as const
+
+function Cells({ sheet }: { sheet: SeriesSheet }) {
+  return (
+    <section className="sheet overflow-x-auto">
+      <h2>Cells</h2>
+      <p className="mb-2 text-sm text-soft">
+        Errors are measured − nominal: a post too thick is +, a hole too small is −. Enter goes on and keeps the cell.
+        Empty means not judged.
+      </p>
+      <table className="rows">
+        <thead>
+          <tr>
+            <th>Cell</th>
+            <th>Exposure, s</th>
+            <th>Came off whole</th>
+            {columns.map((c) => (
+              <th key={c.key}>
+                {c.label}
+                {c.unit && `, ${c.unit}`}
+              </th>
+            ))}
+            <th>
+              <span className="sr-only">Keep</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.cells.map((c) => (
+            <CellRow key={c.cell.id} id={sheet.series.id ?? ''} cell={c} />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+type Cell = SeriesSheet['cells'][number]
+type Values = Record<(typeof columns)[number]['key'] | 'survived', string>
+
+function valuesOf(cell: Cell): Values {
+  const r = cell.reading
+  return {
+    survived: r?.survived === true ? 'yes' : r?.survived === false ? 'no' : '',
+    smallest_pin_mm: t(r?.smallest_pin_mm),
+    smallest_gap_mm: t(r?.smallest_gap_mm),
+    outer_error_mm: t(r?.outer_error_mm),
+    inner_error_mm: t(r?.inner_error_mm),
+    features_ok: t(r?.features_ok),
+    features_total: t(r?.features_total),
+  }
+}
+
+function CellRow({ id, cell }: { id: string; cell: Cell }) {
+  const [draft, setDraft] = useState<Values>()
+  const row = useRef<HTMLTableRowElement>(null)
+  const v = draft ?? valuesOf(cell)
+  const save = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/series/{id}/cells/{number}/readings', {
+          params: { path: { id, number: cell.cell.number } },
+          body: {
+            survived: v.survived === '' ? null : v.survived === 'yes',
+            smallest_pin_mm: n(v.smallest_pin_mm),
+            smallest_gap_mm: n(v.smallest_gap_mm),
+            outer_error_mm: n(v.outer_error_mm),
+            inner_error_mm: n(v.inner_error_mm),
+            features_ok: n(v.features_ok),
+            features_total: n(v.features_total),
+          },
+        }),
+      ),
+    onSuccess: () => setDraft(undefined),
+  })
+  const wrong = save.error instanceof ProblemError ? (save.error.problem.errors?.[0]?.location ?? '') : ''
+  const set = (key: keyof Values, value: string) => setDraft({ ...v, [key]: value })
+  /** Enter goes to the next box of the row; from the last one it keeps the cell and goes to the next row. */
+  const advance = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter') return
+    e.preventDefault()
+    const boxes = [...(row.current?.querySelectorAll<HTMLElement>('select, input') ?? [])]
+    const next = boxes[boxes.indexOf(e.target as HTMLElement) + 1]
+    if (next) {
+      next.focus()
+      return
+    }
+    if (draft) save.mutate()
+    row.current?.nextElementSibling?.querySelector<HTMLElement>('select')?.focus()
+  }
+  const name = `Cell ${cell.cell.number}`
+  return (
+    <>
+      <tr ref={row} onKeyDown={advance}>
+        <td className="num font-bold">{cell.cell.number}</td>
+        <td className="num">{figure(cell.cell.exposure_s)}</td>
+        <td>
+          <select
+            className="input min-w-24"
+            aria-label={`${name}, came off whole`}
+            value={v.survived}
+            onChange={(e) => set('survived', e.target.value)}
+          >
+            <option value="">not judged</option>
+            <option value="yes">yes</option>
+            <option value="no">no</option>
+          </select>
+        </td>
+        {columns.map((c) => (
+          <td key={c.key}>
+            <input
+              className="input num w-24"
+              inputMode="decimal"
+              aria-label={`${name}, ${c.label}`}
+              aria-invalid={wrong === c.key}
+              value={v[c.key]}
+              onChange={(e) => set(c.key, e.target.value)}
+            />
+          </td>
+        ))}
+        <td>
+          <button
+            className="button no-print"
+            disabled={!draft || save.isPending}
+            onClick={() => save.mutate()}
+            aria-label={`Keep cell ${cell.cell.number}`}
+          >
+            {cell.reading && !draft ? 'Kept' : 'Keep'}
+          </button>
+          {cell.corrected > 0 && <span className="block text-sm text-soft">{cell.corrected} earlier</span>}
+        </td>
+      </tr>
+      {save.isError && (
+        <tr>
+          <td colSpan={10}>
+            <Complaint>
+              {name}: {save.error.message}
+            </Complaint>
+          </td>
+        </tr>
+      )}
+    </>
+  )
+}

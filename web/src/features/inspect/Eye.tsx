@@ -1,0 +1,106 @@
+import { useMutation } from '@tanstack/react-query'
+import { Complaint } from '../../components/Page'
+import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
+import { figure } from '../../lib/format'
+
+interface Props {
+  sheet: RunSheet
+  specimen: Schemas['Specimen']
+  features: Schemas['Feature'][]
+}
+
+const states = ['present', 'damaged', 'missing'] as const
+
+/** Ladders and checkpoints: one press each, by key, by finger or in gloves. A second press corrects the first. */
+export function Eye({ sheet, specimen, features }: Props) {
+  const save = useMutation({
+    mutationFn: (readings: Schemas['Reading'][]) =>
+      answer(
+        api.POST('/api/v1/runs/{id}/readings', {
+          params: { path: { id: sheet.run.id ?? '' } },
+          body: { readings, confirmed: false },
+        }),
+      ),
+  })
+  if (features.length === 0) return null
+  const of = (featureID: string | undefined, rung?: number) =>
+    sheet.readings.find(
+      (r) => r.specimen_id === specimen.id && r.feature_id === featureID && (rung === undefined || r.rung_mm === rung),
+    )
+  const base = (f: Schemas['Feature'], old?: Schemas['Reading']) => ({
+    specimen_id: specimen.id ?? '',
+    feature_id: f.id ?? '',
+    corrects_id: old?.id ?? null,
+  })
+  return (
+    <section className="sheet grid gap-4">
+      <h2>Ladders and checkpoints of {specimen.code}</h2>
+      {features.map((f) => (
+        <fieldset key={f.id}>
+          <legend className="font-semibold">
+            {f.name}
+            {f.place && <span className="font-normal text-soft">, {f.place}</span>}
+            {f.kind !== 'checkpoint' && (
+              <span className="font-normal text-soft">
+                , {f.kind === 'pins' ? 'which pins stand' : 'which gaps are open'}, mm
+              </span>
+            )}
+          </legend>
+          {f.kind === 'checkpoint' ? (
+            <div className="flex flex-wrap gap-2">
+              {states.map((s) => {
+                const old = of(f.id)
+                return (
+                  <button
+                    key={s}
+                    className={`button ${old?.state === s ? 'button-main' : ''}`}
+                    aria-pressed={old?.state === s}
+                    disabled={save.isPending || old?.state === s}
+                    onClick={() => save.mutate([{ ...base(f, old), state: s }])}
+                  >
+                    {s}
+                  </button>
+                )
+              })}
+            </div>
+          ) : (
+            <div className="flex flex-wrap items-start gap-2">
+              {f.rungs_mm.map((rung) => {
+                const old = of(f.id, rung)
+                const says = old ? (old.intact ? 'whole' : 'failed') : 'not read'
+                return (
+                  <button
+                    key={rung}
+                    className={`button num flex-col gap-0 ${old?.intact ? 'button-main' : ''} ${old && !old.intact ? 'line-through decoration-2' : ''}`}
+                    aria-label={`${f.name} ${rung} mm: ${says}`}
+                    disabled={save.isPending}
+                    onClick={() => save.mutate([{ ...base(f, old), rung_mm: rung, intact: !old?.intact }])}
+                  >
+                    {figure(rung)}
+                    <span className="font-sans text-xs font-normal">{says}</span>
+                  </button>
+                )
+              })}
+              {f.rungs_mm.some((r) => !of(f.id, r)) && (
+                <button
+                  className="button"
+                  disabled={save.isPending}
+                  onClick={() =>
+                    save.mutate(
+                      f.rungs_mm
+                        .filter((r) => !of(f.id, r))
+                        .map((rung) => ({ ...base(f), rung_mm: rung, intact: true })),
+                    )
+                  }
+                >
+                  The rest is whole
+                </button>
+              )}
+            </div>
+          )}
+        </fieldset>
+      ))}
+      {save.isError && <Complaint>{save.error.message}</Complaint>}
+    </section>
+  )
+}

@@ -1,0 +1,37 @@
+import { Link } from 'react-router'
+import { Empty, Page, Ready } from '../../components/Page'
+import { moment } from '../../lib/format'
+import { usePieces, useRuns } from '../../lib/queries'
+
+export default function InspectListPage() {
+  const runs = useRuns()
+  const pieces = usePieces()
+  return (
+    <Page
+      title="Inspect"
+      about="Choose the plate in your hands: sizes, ladders and checkpoints are read specimen by specimen."
+    >
+      <Ready of={runs}>
+        {(list) =>
+          list.length === 0 ? (
+            <Empty title="Nothing to inspect yet">
+              <Link to="/runs/new">Record a print first</Link>
+            </Empty>
+          ) : (
+            <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
+              {list.slice(0, 60).map((r) => (
+                <li key={r.id}>
+                  <Link to={`/inspect/${r.id}`} className="sheet block min-h-(--tap) hover:border-act">
+                    <span className="num font-bold">{r.code}</span> {r.copies} ×{' '}
+                    {pieces.data?.find((p) => p.piece.id === r.piece_id)?.piece.name}
+                    <span className="block text-sm text-soft">{moment(r.started_ms)}</span>
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          )
+        }
+      </Ready>
+    </Page>
+  )
+}

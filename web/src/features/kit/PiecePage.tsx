@@ -1,0 +1,266 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
+import { Link, useParams } from 'react-router'
+import { NumberField, SelectField, TextField } from '../../components/Field'
+import { Figure } from '../../components/Figure'
+import { Complaint, Empty, Page, Ready } from '../../components/Page'
+import { answer, api, type Schemas } from '../../lib/api'
+import { useDraftForm } from '../../lib/draft'
+import { figure, grouped } from '../../lib/format'
+import { n, t } from '../../lib/input'
+import { usePieces } from '../../lib/queries'
+
+export default function PiecePage() {
+  const { id } = useParams()
+  const pieces = usePieces()
+  return (
+    <Ready of={pieces}>
+      {(list) => {
+        const card = list.find((p) => p.piece.id === id)
+        if (!card) {
+          return (
+            <Page title="No such piece">
+              <Empty title="This piece is not on record">
+                <Link to="/kit?tab=pieces">All pieces</Link>
+              </Empty>
+            </Page>
+          )
+        }
+        return <PieceSheet key={card.piece.id} card={card} />
+      }}
+    </Ready>
+  )
+}
+
+function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
+  const p = card.piece
+  return (
+    <Page
+      title={p.name}
+      about={`${p.code}, revision ${p.revision || 'not named'}, from ${p.file_name}`}
+      actions={
+        <a className="button" href={`/api/v1/pieces/${p.id}/mesh`} download>
+          Mesh file
+        </a>
+      }
+    >
+      <section className="sheet grid gap-3">
+        <h2>The mesh</h2>
+        <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+          <Figure
+            label="Box"
+            value={`${figure(p.size_x_mm, 4)} × ${figure(p.size_y_mm, 4)} × ${figure(p.size_z_mm, 4)}`}
+            unit="mm"
+            source="computed"
+          />
+          <Figure
+            label="Volume"
+            value={figure(p.volume_ml)}
+            unit="ml"
+            source="computed"
+            note={`and ${figure(p.support_pct)} % for supports`}
+          />
+          <Figure label="Surface" value={figure(p.surface_mm2)} unit="mm²" source="computed" />
+          <Figure
+            label="Triangles"
+            value={grouped(p.triangles)}
+            source="measured"
+            note={p.open_edges === 0 ? 'watertight' : `${p.open_edges} open edges`}
+          />
+          <Layers heightMM={p.size_z_mm} />
+        </dl>
+        {p.mesh_warnings.length > 0 && (
+          <ul>
+            {p.mesh_warnings.map((w) => (
+              <li key={w} className="border-l-4 border-act pl-2">
+                {w}
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <FeatureForm pieceID={p.id ?? ''} features={card.features} />
+    </Page>
+  )
+}
+
+/** How many layers the piece is at a layer height, as the timing model counts them. */
+function Layers({ heightMM }: { heightMM: number }) {
+  const [layer, setLayer] = useState('50')
+  const um = n(layer)
+  const body = { height_mm: heightMM, layer_um: um, bottom: { layers: 0, exposure_s: 1 }, exposure_s: 1, release_s: 0 }
+  const timing = useQuery({
+    queryKey: ['layers', body],
+    enabled: typeof um === 'number',
+    placeholderData: keepPreviousData,
+    queryFn: () => answer(api.POST('/api/v1/calc/timing/masked', { body })),
+  })
+  return (
+    <div className="grid content-start">
+      <Figure
+        label="Layers"
+        value={timing.data && !timing.isError ? grouped(timing.data.layers) : '–'}
+        source="computed"
+      />
+      <label className="flex items-center gap-2 text-sm">
+        at
+        <input
+          className="input num w-20"
+          inputMode="decimal"
+          value={layer}
+          onChange={(e) => setLayer(e.target.value)}
+          aria-label="Layer height, µm"
+        />
+        µm
+      </label>
+    </div>
+  )
+}
+
+interface Row {
+  id: string
+  kind: string
+  name: string
+  nominal_mm: string
+  axis: string
+  side: string
+  rungs: string
+  place: string
+}
+
+const kinds = [
+  { value: 'dimension', label: 'dimension' },
+  { value: 'pins', label: 'ladder of pins' },
+  { value: 'gaps', label: 'ladder of gaps' },
+  { value: 'checkpoint', label: 'checkpoint' },
+]
+const blank: Row = {
+  id: '',
+  kind: 'dimension',
+  name: '',
+  nominal_mm: '',
+  axis: 'x',
+  side: 'outer',
+  rungs: '',
+  place: '',
+}
+
+const rowOf = (f: Schemas['Feature']): Row => ({
+  id: f.id ?? '',
+  kind: f.kind,
+  name: f.name,
+  nominal_mm: t(f.nominal_mm),
+  axis: f.axis ?? 'x',
+  side: f.side ?? 'outer',
+  rungs: (f.rungs_mm ?? []).join('; '),
+  place: f.place,
+})
+
+function featureOf(r: Row): Schemas['Feature'] {
+  const dimension = r.kind === 'dimension'
+  const ladder = r.kind === 'pins' || r.kind === 'gaps'
+  return {
+    id: r.id,
+    kind: r.kind as 'pins',
+    name: r.name,
+    nominal_mm: dimension ? n(r.nominal_mm) : null,
+    axis: dimension ? (r.axis as 'x') : null,
+    side: dimension ? (r.side as 'outer') : null,
+    place: r.place,
+    rungs_mm: ladder
+      ? r.rungs
+          .split(/[;\s]+/)
+          .filter(Boolean)
+          .map(n)
+      : [],
+  }
+}
+
+function FeatureForm({ pieceID, features }: { pieceID: string; features: Schemas['Feature'][] }) {
+  const form = useDraftForm<{ features: Row[] }>(`draft-features-${pieceID}`, {
+    features: features.length ? features.map(rowOf) : [],
+  })
+  const list = useFieldArray({ control: form.control, name: 'features', keyName: 'key' })
+  const save = useMutation({
+    mutationFn: (v: { features: Row[] }) =>
+      answer(
+        api.PUT('/api/v1/pieces/{id}/features', { params: { path: { id: pieceID } }, body: v.features.map(featureOf) }),
+      ),
+    onSuccess: (saved) => {
+      form.reset({ features: saved.map(rowOf) })
+      form.forget()
+    },
+  })
+  return (
+    <FormProvider {...form}>
+      <form
+        className="sheet grid gap-3"
+        onSubmit={form.handleSubmit((v) => save.mutate(v))}
+        aria-label="What is measured"
+      >
+        <h2>What is measured on it</h2>
+        {list.fields.length === 0 && (
+          <p className="text-soft">
+            Nothing yet. Name the sizes a caliper will take, the ladders of pins and gaps, and the places to look at.
+          </p>
+        )}
+        {list.fields.map((field, i) => (
+          <FeatureRow key={field.key} i={i} remove={() => list.remove(i)} />
+        ))}
+        {save.isError && <Complaint>{save.error.message}</Complaint>}
+        {save.isSuccess && !form.formState.isDirty && <p role="status">Saved.</p>}
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="button" onClick={() => list.append(blank)}>
+            Add a feature
+          </button>
+          <button className="button button-main" disabled={save.isPending}>
+            Save what is measured
+          </button>
+        </div>
+      </form>
+    </FormProvider>
+  )
+}
+
+function FeatureRow({ i, remove }: { i: number; remove: () => void }) {
+  const { watch } = useFormContext<{ features: Row[] }>()
+  const kind = watch(`features.${i}.kind`)
+  const at = (name: keyof Row) => `features.${i}.${name}`
+  return (
+    <fieldset className="grid items-end gap-3 border-t border-line pt-2 sm:grid-cols-2 lg:grid-cols-6">
+      <legend className="sr-only">Feature {i + 1}</legend>
+      <SelectField name={at('kind')} label="Kind" options={kinds} />
+      <TextField name={at('name')} label="Name" />
+      {kind === 'dimension' && (
+        <>
+          <NumberField name={at('nominal_mm')} label="Nominal" unit="mm" />
+          <SelectField name={at('axis')} label="Axis" options={['x', 'y', 'z'].map((a) => ({ value: a, label: a }))} />
+          <SelectField
+            name={at('side')}
+            label="Side"
+            options={['outer', 'inner'].map((a) => ({ value: a, label: a }))}
+          />
+        </>
+      )}
+      {(kind === 'pins' || kind === 'gaps') && (
+        <div className="lg:col-span-3">
+          <TextField
+            name={at('rungs')}
+            label="Rungs, finest to coarsest"
+            unit="mm"
+            hint="with ; or a space between, such as 0.15; 0.2; 0.3"
+          />
+        </div>
+      )}
+      {kind === 'checkpoint' && (
+        <div className="lg:col-span-3">
+          <TextField name={at('place')} label="Where to look" />
+        </div>
+      )}
+      <button type="button" className="button" onClick={remove}>
+        Remove <span className="sr-only">feature {i + 1}</span>
+      </button>
+    </fieldset>
+  )
+}

@@ -1,0 +1,57 @@
+import { useMutation } from '@tanstack/react-query'
+import { FormProvider } from 'react-hook-form'
+import { NumberField, TextField } from '../../components/Field'
+import { Complaint, Ready } from '../../components/Page'
+import { answer, api, type Schemas } from '../../lib/api'
+import { showProblem, useDraftForm } from '../../lib/draft'
+import { n, t } from '../../lib/input'
+import { useSettings } from '../../lib/queries'
+
+export function SettingsPanel() {
+  const settings = useSettings()
+  return <Ready of={settings}>{(s) => <Form key={s.version} settings={s} />}</Ready>
+}
+
+function Form({ settings }: { settings: Schemas['Settings'] }) {
+  const form = useDraftForm('draft-settings', {
+    currency: settings.currency,
+    energy_per_kwh: t(settings.energy_per_kwh),
+    labour_per_h: t(settings.labour_per_h),
+    waste_pct: t(settings.waste_pct),
+  })
+  const save = useMutation({
+    mutationFn: (v: Record<string, string>) =>
+      answer(
+        api.PUT('/api/v1/settings', {
+          body: {
+            version: settings.version,
+            currency: v.currency ?? '',
+            energy_per_kwh: n(v.energy_per_kwh),
+            labour_per_h: n(v.labour_per_h),
+            waste_pct: n(v.waste_pct),
+          },
+        }),
+      ),
+    onSuccess: () => form.forget(),
+    onError: (e) => showProblem(form, e),
+  })
+  return (
+    <FormProvider {...form}>
+      <form className="sheet grid gap-3" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
+        <h2>What every cost rests on</h2>
+        <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+          <TextField name="currency" label="Currency" />
+          <NumberField name="energy_per_kwh" label="Energy" unit="per kWh" />
+          <NumberField name="labour_per_h" label="Your attended hour" unit="per h" hint="0 if you do not count it" />
+          <NumberField name="waste_pct" label="Resin lost in vat and wash" unit="%" />
+        </div>
+        {save.isError && <Complaint>{save.error.message}</Complaint>}
+        <div>
+          <button className="button button-main" disabled={save.isPending}>
+            Save
+          </button>
+        </div>
+      </form>
+    </FormProvider>
+  )
+}

@@ -1,0 +1,61 @@
+import { useQuery } from '@tanstack/react-query'
+import { useSearchParams, Link } from 'react-router'
+import { Empty, Page, Ready } from '../../components/Page'
+import { answer, api } from '../../lib/api'
+import { useMachines, usePieces } from '../../lib/queries'
+import { RunForm } from './RunForm'
+
+export default function NewRunPage() {
+  const [params, setParams] = useSearchParams()
+  const machines = useMachines()
+  const pieces = usePieces()
+  const machineID = params.get('machine') ?? ''
+  const draft = useQuery({
+    queryKey: ['draft', machineID],
+    enabled: machineID !== '',
+    // A draft is taken once: what carried over must not change under the hands.
+    staleTime: Infinity,
+    queryFn: () => answer(api.GET('/api/v1/run-draft', { params: { query: { machine_id: machineID } } })),
+  })
+  const from = draft.data?.carried_from
+  return (
+    <Page
+      title="Record a print"
+      about={
+        from
+          ? `Conditions are carried over from ${from} and moved on since; temperatures, weight and times are measured anew.`
+          : 'What carries over from the last print will stand here from the second one on.'
+      }
+    >
+      <Ready of={machines}>
+        {(list) =>
+          list.length === 0 || pieces.data?.length === 0 ? (
+            <Empty title="A print needs a machine and a piece">
+              <Link to="/kit/machines/new">Enter a machine</Link>
+              <Link to="/kit/pieces/new">Import a piece</Link>
+            </Empty>
+          ) : (
+            <label className="sheet block text-sm font-semibold">
+              Machine
+              <select
+                className="input font-normal"
+                value={machineID}
+                onChange={(e) => setParams(e.target.value ? { machine: e.target.value } : {}, { replace: true })}
+              >
+                <option value="">choose the machine that printed</option>
+                {list.map((m) => (
+                  <option key={m.machine.id} value={m.machine.id}>
+                    {m.machine.code} {m.machine.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )
+        }
+      </Ready>
+      {machineID !== '' && (
+        <Ready of={draft}>{(d) => <RunForm key={machineID} draft={d.run} draftKey={`draft-run-${machineID}`} />}</Ready>
+      )}
+    </Page>
+  )
+}

@@ -1,0 +1,250 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { FormProvider, get, useFormContext, useWatch } from 'react-hook-form'
+import { Link, useNavigate } from 'react-router'
+import { NumberField, SelectField, TextArea, TextField } from '../../components/Field'
+import { Figure } from '../../components/Figure'
+import { Complaint } from '../../components/Page'
+import { answer, api, type Run, type Schemas } from '../../lib/api'
+import { showProblem, useDraftForm } from '../../lib/draft'
+import { duration, figure, grouped } from '../../lib/format'
+import { n } from '../../lib/input'
+import { useBottles, usePieces, useProfiles, useResins } from '../../lib/queries'
+import { blanks, bodyOf, conditions, unknownKey, valuesOf, type Condition, type RunValues } from './conditions'
+
+const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
+
+/** A print and its conditions. What carried over stands filled in; only what changed is typed. */
+export function RunForm({ draft, recorded, draftKey }: { draft: Schemas['Run']; recorded?: Run; draftKey: string }) {
+  const navigate = useNavigate()
+  const form = useDraftForm<RunValues>(draftKey, valuesOf(draft, Boolean(recorded)))
+  const [open, setOpen] = useState<Condition[]>([])
+  const save = useMutation({
+    mutationFn: (v: RunValues) => {
+      const body = bodyOf(v, recorded)
+      return answer(
+        recorded
+          ? api.PUT('/api/v1/runs/{id}', { params: { path: { id: recorded.id } }, body })
+          : api.POST('/api/v1/runs', { body }),
+      )
+    },
+    onSuccess: (sheet) => {
+      form.forget()
+      void navigate(`/runs/${sheet.run.id}`)
+    },
+    onError: (e) => showProblem(form, e),
+  })
+  const submit = (v: RunValues) => {
+    const left = blanks(v)
+    setOpen(left)
+    left.forEach((c, i) =>
+      form.setError(c.key, { message: 'is blank; enter it, or say that it is not known' }, { shouldFocus: i === 0 }),
+    )
+    if (left.length === 0) save.mutate(v)
+  }
+  const allUnknown = () => {
+    for (const c of open) {
+      form.setValue(unknownKey(c.key), true)
+      form.clearErrors(c.key)
+    }
+    setOpen([])
+  }
+  return (
+    <FormProvider {...form}>
+      <form className="grid gap-4" onSubmit={form.handleSubmit(submit)}>
+        <What fixed={Boolean(recorded)} />
+        <Conditions title="Before the print" when="before" />
+        <section className="sheet grid gap-3">
+          <h2>The print</h2>
+          <div className={grid}>
+            <TextField name="started" label="Started" type="datetime-local" />
+            <TextField name="ended" label="Ended" type="datetime-local" hint="leave empty while it prints" />
+            {conditions
+              .filter((c) => c.when === 'during')
+              .map((c) => (
+                <Known key={c.key} c={c} />
+              ))}
+          </div>
+        </section>
+        <Conditions title="After the print" when="after" />
+        <section className="sheet">
+          <TextArea name="notes" label="Notes" />
+        </section>
+        {open.length > 0 && (
+          <div role="alert" className="sheet flex flex-wrap items-center gap-3 border-l-4 border-l-bad">
+            <p className="font-semibold">
+              Still blank: {open.map((c) => c.label).join(', ')}. A comparison weighs these; “not known” is an answer,
+              blank is not.
+            </p>
+            <button type="button" className="button" onClick={allUnknown}>
+              None of these is known
+            </button>
+          </div>
+        )}
+        {save.isError && <Complaint>{save.error.message}</Complaint>}
+        <div>
+          <button className="button button-main" disabled={save.isPending}>
+            {recorded ? 'Save what is known' : 'Record this print'}
+          </button>
+        </div>
+      </form>
+    </FormProvider>
+  )
+}
+
+function What({ fixed }: { fixed: boolean }) {
+  const v = useWatch<RunValues>() as Record<string, string>
+  const [resins, bottles, profiles, pieces] = [useResins(), useBottles(), useProfiles(), usePieces()]
+  const ours = (profiles.data ?? []).filter((p) => p.machine_id === v.machine_id)
+  const loaded = ours.filter((p) => p.resin_id === v.resin_id)
+  return (
+    <section className="sheet grid gap-3">
+      <h2>What is printed</h2>
+      {profiles.data && ours.length === 0 && (
+        <p>
+          This machine has no settings yet. <Link to="/dial-in/new">Dial one in</Link> or{' '}
+          <Link to="/kit?tab=settings">enter one by hand</Link>.
+        </p>
+      )}
+      {fixed && <p className="text-sm text-soft">Piece and copies stay as recorded: their specimens carry codes.</p>}
+      <div className={grid}>
+        {!fixed && (
+          <SelectField
+            name="piece_id"
+            label="Piece"
+            empty="choose"
+            options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
+          />
+        )}
+        {!fixed && <NumberField name="copies" label="Copies" />}
+        <SelectField
+          name="resin_id"
+          label="Resin"
+          empty="choose"
+          options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
+        />
+        <SelectField
+          name="bottle_id"
+          label="Bottle"
+          empty="not known"
+          options={(bottles.data ?? [])
+            .filter((b) => b.resin_id === v.resin_id)
+            .map((b) => ({ value: b.id, label: `${b.code} ${b.lot}` }))}
+        />
+        <SelectField
+          name="profile_id"
+          label="Settings"
+          empty="choose"
+          options={loaded.map((p) => ({
+            value: p.id,
+            label: `${p.code}: ${p.layer_um} µm, ${p.exposure_s === null ? p.sealed_name : `${figure(p.exposure_s)} s`}, ${p.basis}`,
+          }))}
+        />
+      </div>
+      <OurEstimate v={v} />
+    </section>
+  )
+}
+
+/** Our time for this plate, by the timing model, as soon as it can be computed. */
+function OurEstimate({ v }: { v: Record<string, string> }) {
+  const copies = n(v.copies)
+  const scale = n(v.scale_pct)
+  const query = {
+    profile_id: v.profile_id ?? '',
+    piece_id: v.piece_id ?? '',
+    copies: copies ?? undefined,
+    scale_pct: scale ?? undefined,
+  }
+  const estimate = useQuery({
+    queryKey: ['estimate', query],
+    enabled: query.profile_id !== '' && query.piece_id !== '',
+    queryFn: () => answer(api.GET('/api/v1/run-estimate', { params: { query } })),
+  })
+  const e = estimate.data
+  if (!e) return null
+  return (
+    <dl aria-live="polite">
+      {e.total_s === null ? (
+        <p>{e.reason}</p>
+      ) : (
+        <Figure
+          label="Our estimate"
+          value={duration(e.total_s)}
+          source="computed"
+          note={`${grouped(e.layers)} layers of ${figure(e.layer_s)} s, ${e.model}`}
+        />
+      )}
+    </dl>
+  )
+}
+
+function Conditions({ title, when }: { title: string; when: Condition['when'] }) {
+  return (
+    <section className="sheet grid gap-3">
+      <h2>{title}</h2>
+      <div className={grid}>
+        {conditions
+          .filter((c) => c.when === when)
+          .map((c) => (
+            <Known key={c.key} c={c} />
+          ))}
+      </div>
+    </section>
+  )
+}
+
+/** One condition with its way out: "not known" is an answer, blank is not. */
+function Known({ c }: { c: Condition }) {
+  const { register, formState, setValue, clearErrors } = useFormContext<RunValues>()
+  const unknown = useWatch<RunValues>({ name: unknownKey(c.key) }) === true
+  const complaint = (get(formState.errors, c.key) as { message?: string } | undefined)?.message
+  const box = register(unknownKey(c.key), {
+    onChange: (e: { target: { checked: boolean } }) => {
+      if (e.target.checked) setValue(c.key, '')
+      clearErrors(c.key)
+    },
+  })
+  const shared = {
+    id: c.key,
+    disabled: unknown,
+    'aria-invalid': Boolean(complaint),
+    'aria-describedby': complaint ? `${c.key}-note` : undefined,
+  }
+  return (
+    <div className="min-w-0">
+      <div className="mb-0.5 flex items-baseline justify-between gap-2">
+        <label htmlFor={c.key} className="text-sm font-semibold">
+          {c.label}
+          {c.unit && <span className="num ml-1 font-normal text-soft">{c.unit}</span>}
+        </label>
+        <label className="flex items-center gap-1 text-sm text-soft">
+          <input type="checkbox" className="size-4 accent-(--act)" aria-label={`${c.label}: not known`} {...box} />
+          not known
+        </label>
+      </div>
+      {c.kind === 'yesno' || c.kind === 'surface' ? (
+        <select {...register(c.key)} {...shared} className="input">
+          <option value="">{unknown ? 'not known' : 'choose'}</option>
+          {(c.kind === 'yesno' ? ['no', 'yes'] : ['raw', 'primed', 'painted']).map((o) => (
+            <option key={o}>{o}</option>
+          ))}
+        </select>
+      ) : (
+        <input
+          {...register(c.key)}
+          {...shared}
+          className={`input ${c.kind === 'number' ? 'num' : ''}`}
+          inputMode={c.kind === 'number' ? 'decimal' : 'text'}
+          autoComplete="off"
+          placeholder={unknown ? 'not known' : undefined}
+        />
+      )}
+      {complaint && (
+        <p id={`${c.key}-note`} role="alert" className="mt-0.5 text-sm font-semibold text-bad">
+          {c.label} {complaint}
+        </p>
+      )}
+    </div>
+  )
+}

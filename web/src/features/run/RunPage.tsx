@@ -1,0 +1,108 @@
+import { Link, useParams } from 'react-router'
+import { Figure } from '../../components/Figure'
+import { Page, Ready } from '../../components/Page'
+import type { RunSheet, Schemas } from '../../lib/api'
+import { duration, figure, grouped, moment } from '../../lib/format'
+import { useRunSheet } from '../../lib/queries'
+import { conditions } from './conditions'
+import { Outcomes } from './Outcomes'
+
+export default function RunPage() {
+  const { id = '' } = useParams()
+  const sheet = useRunSheet(id)
+  return (
+    <Ready of={sheet}>
+      {(s) => (
+        <Page
+          title={`${s.run.code}: ${s.piece.name}`}
+          about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis}), ${s.run.copies} copies`}
+          actions={
+            <>
+              <Link className="button" to={`/runs/${s.run.id}/edit`}>
+                Change what is known
+              </Link>
+              <Link className="button button-main" to={`/inspect/${s.run.id}`}>
+                Inspect
+              </Link>
+            </>
+          }
+        >
+          <Cautions />
+          <Times s={s} />
+          <Outcomes key={s.specimens.map((p) => p.outcome + p.symptom).join()} sheet={s} />
+          <Conditions s={s} />
+        </Page>
+      )}
+    </Ready>
+  )
+}
+
+/** Once per run, short; the data sheet and the local rules decide. */
+function Cautions() {
+  return (
+    <p className="border-l-4 border-act pl-3 text-sm">
+      Gloves and eye protection before pouring; air the room; keep solvent from flames. Cure waste before you dispose of
+      it, never down a drain. The resin's safety data sheet, local rules and the machine's manual decide.
+    </p>
+  )
+}
+
+function Times({ s }: { s: RunSheet }) {
+  const r = s.run
+  return (
+    <section className="sheet">
+      <h2 className="mb-2">Time</h2>
+      <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+        <Figure
+          label="Took"
+          value={r.ended_ms ? duration((r.ended_ms - r.started_ms) / 1000) : 'not known'}
+          n={r.ended_ms ? 1 : 0}
+          source="measured"
+          note={`from ${moment(r.started_ms)}`}
+        />
+        <Figure
+          label="Our estimate"
+          value={duration(r.our_estimate_s)}
+          source="computed"
+          note={r.estimate_model === 'none' ? 'settings are sealed' : r.estimate_model}
+        />
+        <Figure
+          label="The software's estimate"
+          value={duration(r.software_estimate_s)}
+          source="claimed"
+          note={r.software ?? 'software not known'}
+        />
+        <Figure
+          label="Layers"
+          value={grouped(r.layers ?? 0)}
+          source="computed"
+          note={`of ${figure(s.profile.layer_um)} µm`}
+        />
+      </dl>
+    </section>
+  )
+}
+
+function Conditions({ s }: { s: RunSheet }) {
+  const show = (v: Schemas['Run'][keyof Schemas['Run']]) => {
+    if (v === null || v === undefined) return 'not known'
+    if (typeof v === 'boolean') return v ? 'yes' : 'no'
+    return typeof v === 'number' ? figure(v, 6) : v
+  }
+  return (
+    <section className="sheet">
+      <h2 className="mb-2">Conditions</h2>
+      <dl className="grid gap-x-6 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
+        {conditions.map((c) => (
+          <div key={c.key}>
+            <dt className="text-sm text-soft">{c.label}</dt>
+            <dd className="num wrap-anywhere">
+              {show(s.run[c.key])} {s.run[c.key] !== null && c.unit}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {s.run.notes && <p className="mt-3 border-t border-line pt-2">{s.run.notes}</p>}
+    </section>
+  )
+}

@@ -1,0 +1,204 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { FormProvider } from 'react-hook-form'
+import { Link, useNavigate, useParams } from 'react-router'
+import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
+import { Complaint, Empty, Page, Ready } from '../../components/Page'
+import { answer, api, type Review } from '../../lib/api'
+import { showProblem, useDraftForm } from '../../lib/draft'
+import { words } from '../../lib/format'
+import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+
+export default function ReviewPage() {
+  const { id } = useParams()
+  const reviews = useReviews()
+  return (
+    <Ready of={reviews}>
+      {(list) => {
+        const review = list.find((r) => r.id === id)
+        if (!review && id !== 'new') {
+          return (
+            <Page title="No such review">
+              <Empty title="This review is not on record">
+                <Link to="/verdict">All reviews</Link>
+              </Empty>
+            </Page>
+          )
+        }
+        return (
+          <Page
+            title={review ? review.question : 'A new review'}
+            about={review ? review.code : 'What does the reader want to know?'}
+            actions={
+              review && (
+                <Link className="button button-main" to={`/compare?review=${review.id}`}>
+                  Compare
+                </Link>
+              )
+            }
+          >
+            <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
+            {review && <WriteUp review={review} />}
+          </Page>
+        )
+      }}
+    </Ready>
+  )
+}
+
+interface Values {
+  question: string
+  readers: string
+  policy: string
+  under_test: string[]
+  disclosure: string
+  verdict: string
+  not_tested: string
+  machine_ids: string[]
+  resin_ids: string[]
+  piece_ids: string[]
+}
+
+const policies = [
+  { value: 'each_calibrated', label: 'each calibrated: what an owner can get' },
+  { value: 'same_settings', label: 'same settings on all: the machine alone' },
+  { value: 'maker_default', label: "each maker's default: out of the box" },
+]
+
+function ReviewForm({ review }: { review?: Review }) {
+  const navigate = useNavigate()
+  const [machines, resins, pieces] = [useMachines(), useResins(), usePieces()]
+  const factors = useQuery({
+    queryKey: ['factors'],
+    staleTime: Infinity,
+    queryFn: () => answer(api.GET('/api/v1/factors')),
+  })
+  const form = useDraftForm<Values>(`draft-review-${review?.id ?? 'new'}-${review?.version ?? 0}`, {
+    question: review?.question ?? '',
+    readers: review?.readers ?? '',
+    policy: review?.policy ?? 'each_calibrated',
+    under_test: review?.under_test ?? [],
+    disclosure: review?.disclosure ?? '',
+    verdict: review?.verdict ?? '',
+    not_tested: review?.not_tested ?? '',
+    machine_ids: review?.machine_ids ?? [],
+    resin_ids: review?.resin_ids ?? [],
+    piece_ids: review?.piece_ids ?? [],
+  })
+  const save = useMutation({
+    mutationFn: (v: Values) => {
+      const body = {
+        ...v,
+        version: review?.version ?? 0,
+        policy: v.policy as 'same_settings',
+        under_test: v.under_test || [],
+      }
+      return answer(
+        review
+          ? api.PUT('/api/v1/reviews/{id}', { params: { path: { id: review.id } }, body })
+          : api.POST('/api/v1/reviews', { body }),
+      )
+    },
+    onSuccess: (saved) => {
+      form.forget()
+      void navigate(`/verdict/${saved.id}`)
+    },
+    onError: (e) => showProblem(form, e),
+  })
+  return (
+    <FormProvider {...form}>
+      <form className="grid gap-4" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
+        <section className="sheet grid gap-3">
+          <h2>The question</h2>
+          <TextField name="question" label="Question" hint="as a reader would ask it" />
+          <TextField name="readers" label="Readers" />
+          <SelectField name="policy" label="Settings" options={policies} />
+          <ManyField
+            name="machine_ids"
+            label="Machines"
+            none="None on record yet."
+            options={(machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name }))}
+          />
+          <ManyField
+            name="resin_ids"
+            label="Resins"
+            none="None on record yet."
+            options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
+          />
+          <ManyField
+            name="piece_ids"
+            label="Pieces"
+            none="None on record yet."
+            options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
+          />
+          <details>
+            <summary className="min-h-(--tap) cursor-pointer font-semibold">Under test besides the machine</summary>
+            <ManyField
+              name="under_test"
+              label="Factors that vary on purpose"
+              options={(factors.data ?? [])
+                .filter((f) => f !== 'specimens')
+                .map((f) => ({ value: f, label: words(f) }))}
+            />
+          </details>
+        </section>
+        <section className="sheet grid gap-3">
+          <h2>Disclosure and verdict</h2>
+          <TextArea name="disclosure" label="Who supplied what, who pays" />
+          <TextArea name="verdict" label="Verdict" hint="for whom, at what price, against what" />
+          <TextArea name="not_tested" label="What was not tested" />
+        </section>
+        {save.isError && <Complaint>{save.error.message}</Complaint>}
+        <div>
+          <button className="button button-main" disabled={save.isPending}>
+            Save the review
+          </button>
+        </div>
+      </form>
+    </FormProvider>
+  )
+}
+
+function WriteUp({ review }: { review: Review }) {
+  const path = { id: review.id }
+  const text = useQuery({
+    queryKey: ['write-up', review.id, review.version],
+    queryFn: async () =>
+      answer(
+        api.GET('/api/v1/reviews/{id}/write-up.md', { params: { path }, parseAs: 'text' }) as Promise<{
+          data?: string
+          error?: unknown
+          response: Response
+        }>,
+      ),
+  })
+  return (
+    <section className="sheet grid gap-3">
+      <h2>Write-up</h2>
+      <p className="text-soft">Its numbers are computed anew from the record each time it goes out.</p>
+      <div className="flex flex-wrap gap-2">
+        <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.md`} download>
+          Export Markdown
+        </a>
+        {['settings', 'runs', 'readings'].map((t) => (
+          <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
+            {t}.csv
+          </a>
+        ))}
+        <a className="button" href="/api/v1/record" download="ojime-record.json">
+          Record as JSON
+        </a>
+      </div>
+      <Ready of={text}>
+        {(t) => (
+          <pre
+            className="max-h-[32rem] overflow-auto border border-line bg-plate p-3 text-sm whitespace-pre-wrap"
+            tabIndex={0}
+            aria-label="The write-up as Markdown"
+          >
+            {t}
+          </pre>
+        )}
+      </Ready>
+    </section>
+  )
+}

@@ -1,0 +1,45 @@
+/** Presentation only: how a number of the core reads on a page. */
+
+export function figure(v: number | null | undefined, digits = 3): string {
+  if (v === null || v === undefined) return '–'
+  const plain = Number(v.toPrecision(digits))
+  return Math.abs(plain) >= 1e6 || (plain !== 0 && Math.abs(plain) < 1e-4)
+    ? plain.toExponential()
+    : String(plain).replace('-', '−')
+}
+
+/** Whole numbers in groups of three. */
+export const grouped = (v: number) => v.toLocaleString('en').replaceAll(',', ' ')
+
+export function duration(s: number | null | undefined): string {
+  if (s === null || s === undefined) return '–'
+  if (s < 60) return `${figure(s, 3)} s`
+  const minutes = Math.round(s / 60)
+  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`
+}
+
+export const percent = (share: number | null | undefined) =>
+  share === null || share === undefined ? '–' : `${figure(100 * share)} %`
+
+/** Millimetres shown as signed micrometres. */
+export function micrometres(mm: number): string {
+  const um = Math.round(1000 * mm)
+  return `${um > 0 ? '+' : um < 0 ? '−' : ''}${Math.abs(um)} µm`
+}
+
+export const moment = (ms: number) =>
+  new Date(ms).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+
+export const day = (ms: number) => new Date(ms).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+
+/** An instant as the value of a datetime-local input, in the reader's own zone. */
+export function localInput(ms: number): string {
+  const d = new Date(ms)
+  return new Date(ms - d.getTimezoneOffset() * 60000).toISOString().slice(0, 16)
+}
+
+export const words = (code: string) => code.replaceAll('_', ' ')
+
+/** A caliper reading as it was taken: at least two decimals, no digit dropped. */
+export const reading = (mm: number | null | undefined) =>
+  mm === null || mm === undefined ? '–' : Number(mm.toFixed(2)) === mm ? mm.toFixed(2) : String(mm)

@@ -1,0 +1,37 @@
+import { useQuery } from '@tanstack/react-query'
+import { answer, api, type Bottle, type Profile, type Review, type Run } from './api'
+
+export const useBench = () => useQuery({ queryKey: ['bench'], queryFn: () => answer(api.GET('/api/v1/bench')) })
+export const useSettings = () =>
+  useQuery({ queryKey: ['settings'], queryFn: () => answer(api.GET('/api/v1/settings')) })
+export const useMachines = () =>
+  useQuery({ queryKey: ['machines'], queryFn: () => answer(api.GET('/api/v1/machines')) })
+export const useResins = () => useQuery({ queryKey: ['resins'], queryFn: () => answer(api.GET('/api/v1/resins')) })
+export const useBottles = () =>
+  useQuery({ queryKey: ['bottles'], queryFn: async () => (await answer(api.GET('/api/v1/bottles'))) as Bottle[] })
+export const useInstruments = () =>
+  useQuery({ queryKey: ['instruments'], queryFn: () => answer(api.GET('/api/v1/instruments')) })
+export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => answer(api.GET('/api/v1/pieces')) })
+export const useProfiles = () =>
+  useQuery({ queryKey: ['profiles'], queryFn: async () => (await answer(api.GET('/api/v1/profiles'))) as Profile[] })
+export const useSeriesList = () => useQuery({ queryKey: ['series'], queryFn: () => answer(api.GET('/api/v1/series')) })
+export const useSeries = (id: string) =>
+  useQuery({
+    queryKey: ['series', id],
+    queryFn: () => answer(api.GET('/api/v1/series/{id}', { params: { path: { id } } })),
+  })
+export const useRuns = () =>
+  useQuery({ queryKey: ['runs'], queryFn: async () => (await answer(api.GET('/api/v1/runs'))) as Run[] })
+export const useRunSheet = (id: string) =>
+  useQuery({
+    queryKey: ['runs', id],
+    queryFn: () => answer(api.GET('/api/v1/runs/{id}', { params: { path: { id } } })),
+  })
+export const useReviews = () =>
+  useQuery({ queryKey: ['reviews'], queryFn: async () => (await answer(api.GET('/api/v1/reviews'))) as Review[] })
+export const useSetUps = (id: string) =>
+  useQuery({
+    queryKey: ['set-ups', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/set-ups', { params: { path: { id } } })),
+  })

@@ -1,0 +1,58 @@
+import type { ComponentType } from 'react'
+import { createBrowserRouter, Link, useRouteError } from 'react-router'
+import { Page } from './components/Page'
+import { Shell } from './components/Shell'
+
+/** Each view is loaded when it is first opened. */
+const view = (load: () => Promise<{ default: ComponentType }>) => async () => ({ Component: (await load()).default })
+
+function Broken() {
+  const error = useRouteError()
+  return (
+    <Page title="This page broke">
+      <p>{error instanceof Error ? error.message : 'It could not be found.'}</p>
+      <p>
+        Nothing on record was changed. <Link to="/">Back to the bench</Link>
+      </p>
+    </Page>
+  )
+}
+
+function NotFound() {
+  return (
+    <Page title="No such page">
+      <p>
+        The address names nothing here. <Link to="/">Back to the bench</Link>
+      </p>
+    </Page>
+  )
+}
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Broken />,
+    hydrateFallbackElement: <p className="p-6">Opening…</p>,
+    children: [
+      { path: '/', lazy: view(() => import('./features/bench/BenchPage')) },
+      { path: '/kit', lazy: view(() => import('./features/kit/KitPage')) },
+      { path: '/kit/machines/:id', lazy: view(() => import('./features/kit/MachinePage')) },
+      { path: '/kit/resins/:id', lazy: view(() => import('./features/kit/ResinPage')) },
+      { path: '/kit/pieces/new', lazy: view(() => import('./features/kit/ImportPage')) },
+      { path: '/kit/pieces/:id', lazy: view(() => import('./features/kit/PiecePage')) },
+      { path: '/dial-in', lazy: view(() => import('./features/dialin/DialInPage')) },
+      { path: '/dial-in/new', lazy: view(() => import('./features/dialin/PlanPage')) },
+      { path: '/dial-in/:id', lazy: view(() => import('./features/dialin/SeriesPage')) },
+      { path: '/runs', lazy: view(() => import('./features/run/RunsPage')) },
+      { path: '/runs/new', lazy: view(() => import('./features/run/NewRunPage')) },
+      { path: '/runs/:id', lazy: view(() => import('./features/run/RunPage')) },
+      { path: '/runs/:id/edit', lazy: view(() => import('./features/run/EditRunPage')) },
+      { path: '/inspect', lazy: view(() => import('./features/inspect/InspectListPage')) },
+      { path: '/inspect/:id', lazy: view(() => import('./features/inspect/InspectPage')) },
+      { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },
+      { path: '/verdict', lazy: view(() => import('./features/verdict/VerdictPage')) },
+      { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
+      { path: '*', element: <NotFound /> },
+    ],
+  },
+])

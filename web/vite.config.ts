@@ -1,0 +1,14 @@
+import tailwindcss from '@tailwindcss/vite'
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: {
+    outDir: '../internal/api/ui/dist',
+    emptyOutDir: true,
+    // An inlined asset would need a looser content policy.
+    assetsInlineLimit: 0,
+  },
+  server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
+})
