@@ -14,29 +14,33 @@ import (
 	"ojime/internal/work"
 )
 
-// meshForm is an upload of a mesh; the rest names the piece.
+// meshForm is an upload of a mesh.
 type meshForm struct {
+	File huma.FormFile `form:"file" required:"true"`
+}
+
+// pieceForm is an upload of a mesh that names the piece.
+type pieceForm struct {
 	File       huma.FormFile `form:"file" required:"true"`
-	Name       string        `form:"name"`
+	Name       string        `form:"name" required:"true"`
 	Revision   string        `form:"revision"`
 	SupportPct float64       `form:"support_pct" minimum:"0"`
 }
 
-type meshUpload struct {
-	RawBody huma.MultipartFormFiles[meshForm]
+type uploaded[Form any] struct {
+	RawBody huma.MultipartFormFiles[Form]
 }
 
-func (u *meshUpload) read() (*meshForm, []byte, error) {
-	form := u.RawBody.Data()
-	defer func() { _ = form.File.Close() }() // it was only read
-	if form.File.Size > meshBytes {
-		return nil, nil, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", form.File.Size>>20, meshBytes>>20)
+func readMesh(file huma.FormFile) ([]byte, error) {
+	defer func() { _ = file.Close() }() // it was only read
+	if file.Size > meshBytes {
+		return nil, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", file.Size>>20, meshBytes>>20)
 	}
-	data, err := io.ReadAll(form.File)
+	data, err := io.ReadAll(file)
 	if err != nil {
-		return nil, nil, fmt.Errorf("read the upload: %w", err)
+		return nil, fmt.Errorf("read the upload: %w", err)
 	}
-	return form, data, nil
+	return data, nil
 }
 
 // upload is an operation that takes a mesh.
@@ -53,15 +57,16 @@ func (s *server) pieces() {
 	serve(s, http.MethodGet, "/api/v1/pieces", "Pieces with what is measured on them", func(ctx context.Context, _ *nothing) ([]work.PieceCard, error) {
 		return s.work.Pieces(ctx)
 	})
-	serveOp(s, upload("inspect-mesh", "/api/v1/meshes/inspect", "Measure a mesh and store nothing"), func(_ context.Context, in *meshUpload) (mesh.Facts, error) {
-		_, data, err := in.read()
+	serveOp(s, upload("inspect-mesh", "/api/v1/meshes/inspect", "Measure a mesh and store nothing"), func(_ context.Context, in *uploaded[meshForm]) (mesh.Facts, error) {
+		data, err := readMesh(in.RawBody.Data().File)
 		if err != nil {
 			return mesh.Facts{}, err
 		}
 		return s.work.InspectMesh(data)
 	})
-	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *meshUpload) (work.PieceCard, error) {
-		form, data, err := in.read()
+	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *uploaded[pieceForm]) (work.PieceCard, error) {
+		form := in.RawBody.Data()
+		data, err := readMesh(form.File)
 		if err != nil {
 			return work.PieceCard{}, err
 		}

@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"math"
 
 	"ojime/internal/core/quantity"
 )
@@ -11,7 +12,10 @@ func (r rule) show(v any) string {
 	case nil:
 		return "not known"
 	case float64:
-		return fmt.Sprintf("%.6g%s", v, r.unit)
+		if math.Abs(v) >= 1000 {
+			return fmt.Sprintf("%.0f%s", v, r.unit)
+		}
+		return fmt.Sprintf("%.4g%s", v, r.unit)
 	case bool:
 		if v {
 			return "yes"

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { get, useFormContext } from 'react-hook-form'
+import { get, useController, useFormContext } from 'react-hook-form'
 
 interface Props {
   name: string
@@ -81,10 +81,19 @@ export interface Option {
   label: string
 }
 
+/** Controlled, so that a value whose options arrive later is shown once they are there. */
 export function SelectField({ options, empty, ...props }: Props & { options: Option[]; empty?: string }) {
+  const { field, fieldState } = useController({ name: props.name })
+  const described = props.hint || fieldState.error ? `${props.name}-note` : undefined
   return (
     <Frame {...props}>
-      <select {...useInput(props.name, props.hint)}>
+      <select
+        {...field}
+        id={props.name}
+        aria-invalid={fieldState.invalid}
+        aria-describedby={described}
+        className="input"
+      >
         {empty !== undefined && <option value="">{empty}</option>}
         {options.map((o) => (
           <option key={o.value} value={o.value}>

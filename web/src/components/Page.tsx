@@ -25,7 +25,7 @@ export function Page({
         </div>
         {actions && <div className="no-print flex flex-wrap gap-2">{actions}</div>}
       </header>
-      <div className="grid gap-4">{children}</div>
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4">{children}</div>
     </div>
   )
 }

@@ -4223,10 +4223,6 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file: string;
-                    name: string;
-                    revision: string;
-                    /** Format: double */
-                    support_pct: number;
                 };
             };
         };

@@ -68,8 +68,8 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
             source="measured"
             note={p.open_edges === 0 ? 'watertight' : `${p.open_edges} open edges`}
           />
-          <Layers heightMM={p.size_z_mm} />
         </dl>
+        <Layers heightMM={p.size_z_mm} />
         {p.mesh_warnings.length > 0 && (
           <ul>
             {p.mesh_warnings.map((w) => (
@@ -97,12 +97,14 @@ function Layers({ heightMM }: { heightMM: number }) {
     queryFn: () => answer(api.POST('/api/v1/calc/timing/masked', { body })),
   })
   return (
-    <div className="grid content-start">
-      <Figure
-        label="Layers"
-        value={timing.data && !timing.isError ? grouped(timing.data.layers) : '–'}
-        source="computed"
-      />
+    <div className="flex flex-wrap items-end gap-4">
+      <dl>
+        <Figure
+          label="Layers"
+          value={timing.data && !timing.isError ? grouped(timing.data.layers) : '–'}
+          source="computed"
+        />
+      </dl>
       <label className="flex items-center gap-2 text-sm">
         at
         <input

@@ -1,0 +1,58 @@
+# Two commands are enough: make demo, make test.
+ADDR ?= 127.0.0.1:8420
+STATICCHECK = go tool -modfile=tools/go.mod staticcheck
+NPM = npm --no-audit --no-fund --loglevel=error
+
+.PHONY: demo run build test check unit web e2e bench generate chromium clean
+
+demo: build ## install, build and serve with demo data
+	./bin/ojime demo --addr $(ADDR) --data demo-data
+
+run: build ## serve the record in ./data
+	./bin/ojime serve --addr $(ADDR) --data data
+
+build: web ## write ./bin/ojime with the front end embedded
+	go build -trimpath -o bin/ojime ./cmd/ojime
+
+web: web/node_modules
+	cd web && npm run --silent build -- --logLevel warn
+
+web/node_modules: web/package-lock.json
+	cd web && $(NPM) ci
+	touch $@
+
+e2e/node_modules: e2e/package-lock.json
+	cd e2e && $(NPM) ci
+	touch $@
+
+test: check unit e2e ## everything that CI runs
+
+check: web/node_modules e2e/node_modules
+	@test -z "$$(gofmt -l cmd internal)" || { echo 'gofmt these files:'; gofmt -l cmd internal; exit 1; }
+	go vet ./...
+	$(STATICCHECK) ./...
+	cd web && npx --no openapi-typescript ../docs/openapi.json -o src/lib/schema.d.ts -- --check
+	cd web && npm run --silent check && npm run --silent lint
+	cd e2e && npx --no tsc -- --noEmit
+
+unit:
+	go test -race ./...
+
+e2e: chromium build e2e/node_modules
+	node web/budget.mjs
+	cd e2e && npx --no playwright test
+
+bench: ## speed, printed and kept with the code
+	go test -run '^$$' -bench . -benchmem ./...
+
+generate: web/node_modules ## queries, API document and types, after a change of schema or Go types
+	cd internal/store && go tool -modfile=../../tools/go.mod sqlc generate
+	go test ./internal/api -run OpenAPI -update
+	cd web && npm run --silent types
+
+# Debian's chromium drives the browser tests; elsewhere set CHROMIUM to yours.
+chromium:
+	@command -v $${CHROMIUM:-chromium} >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; }
+
+clean:
+	rm -rf bin web/node_modules e2e/node_modules demo-data

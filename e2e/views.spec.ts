@@ -1,0 +1,109 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+
+const demo = 'http://127.0.0.1:8473'
+
+/** Every view, with one entry of each kind from the demo record. */
+async function views(page: Page) {
+  const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
+  const [runs, series, machines, resins, pieces, reviews] = await Promise.all(
+    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews'].map(get),
+  )
+  const run = runs.at(-1).id as string
+  return [
+    '/',
+    '/kit',
+    '/kit?tab=resins',
+    '/kit?tab=pieces',
+    '/kit?tab=settings',
+    '/kit?tab=instruments',
+    '/kit?tab=costs',
+    `/kit/machines/${machines[0].machine.id}`,
+    '/kit/machines/new',
+    `/kit/resins/${resins[0].resin.id}`,
+    '/kit/pieces/new',
+    `/kit/pieces/${pieces[0].piece.id}`,
+    '/dial-in',
+    '/dial-in/new',
+    `/dial-in/${series.at(-1).series.id}`,
+    '/runs',
+    `/runs/new?machine=${machines[0].machine.id}`,
+    `/runs/${run}`,
+    `/runs/${run}/edit`,
+    '/inspect',
+    `/inspect/${run}`,
+    '/compare',
+    '/verdict',
+    '/verdict/new',
+    `/verdict/${reviews[0].id}`,
+    '/no-such-page',
+  ]
+}
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on any view, ${scheme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: scheme })
+    for (const view of await views(page)) {
+      await page.goto(demo + view)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await page.waitForLoadState('load')
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+        .analyze()
+      expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
+        [],
+      )
+    }
+  })
+}
+
+test('no view scrolls sideways or breaks at 390 px', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 800 })
+  const broken: string[] = []
+  page.on('pageerror', (e) => broken.push(String(e)))
+  page.on('console', (m) => m.type() === 'error' && broken.push(m.text()))
+  for (const view of await views(page)) {
+    await page.goto(demo + view)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    const width = await page.evaluate(() => document.documentElement.scrollWidth)
+    expect(width, view).toBeLessThanOrEqual(390)
+  }
+  expect(broken).toEqual([])
+})
+
+test('beads are walked, chosen and opened by keyboard', async ({ page }) => {
+  await page.goto(demo)
+  const beads = page.getByRole('link', { name: /^R-0\d\d on Harrow 6/ })
+  await beads.first().focus()
+  await page.keyboard.press('s')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('s')
+  await expect(page.getByRole('heading', { name: /^Between A/ })).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { level: 1, name: /^R-0\d\d: / })).toBeVisible()
+})
+
+test('the palette opens anything by name, ? shows the keys', async ({ page }) => {
+  await page.goto(demo)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await page.keyboard.press('?')
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('/')
+  await page.getByRole('combobox').fill('Tern Mini')
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Tern Mini')
+})
+
+test('what was entered survives a reload and a refusal', async ({ page }) => {
+  await page.goto(`${demo}/kit/machines/new`)
+  await page
+    .getByLabel('Name', { exact: true })
+    .fill('A name that is far longer than any label in this program was ever drawn for')
+  await page.getByLabel('Plate widthmm').fill('twelve')
+  await page.reload()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/far longer/)
+  await page.getByRole('button', { name: 'Save the machine' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'Plate width' }).first()).toBeVisible()
+  await expect(page.getByLabel('Plate widthmm')).toHaveValue('twelve')
+})
