@@ -25,3 +25,8 @@ require (
 	modernc.org/mathutil v1.7.1 // indirect
 	modernc.org/memory v1.12.1 // indirect
 )
+
+ignore (
+	./web
+	./e2e
+)

@@ -23,8 +23,8 @@ type meshForm struct {
 type pieceForm struct {
 	File       huma.FormFile `form:"file" required:"true"`
 	Name       string        `form:"name" required:"true"`
-	Revision   string        `form:"revision"`
-	SupportPct float64       `form:"support_pct" minimum:"0"`
+	Revision   string        `form:"revision" required:"false"`
+	SupportPct float64       `form:"support_pct" required:"false" minimum:"0"`
 }
 
 type uploaded[Form any] struct {

@@ -29,7 +29,9 @@ func plainLocations() {
 		var model *huma.ErrorModel
 		if errors.As(made, &model) {
 			for _, detail := range model.Errors {
-				detail.Location = strings.TrimPrefix(strings.TrimPrefix(detail.Location, "body."), "query.")
+				for _, part := range []string{"body.", "query.", "form."} {
+					detail.Location = strings.TrimPrefix(detail.Location, part)
+				}
 			}
 			if len(model.Errors) > 0 {
 				model.Detail = strings.TrimPrefix(model.Errors[0].Location+": "+model.Errors[0].Message, ": ")

@@ -4289,9 +4289,9 @@ export interface operations {
                     /** Format: binary */
                     file: string;
                     name: string;
-                    revision: string;
+                    revision?: string;
                     /** Format: double */
-                    support_pct: number;
+                    support_pct?: number;
                 };
             };
         };

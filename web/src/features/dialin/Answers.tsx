@@ -58,13 +58,15 @@ export function Answers({ sheet, result }: { sheet: SeriesSheet; result: Result 
         <h2>Recommended</h2>
         {rec ? (
           <>
-            <Figure
-              label={`Dial this, by ${rec.school}`}
-              value={figure(rec.dial_s)}
-              unit="s"
-              source="computed"
-              note={`exactly ${figure(rec.exposure_s, 4)} s`}
-            />
+            <dl>
+              <Figure
+                label={`Dial this, by ${rec.school}`}
+                value={figure(rec.dial_s)}
+                unit="s"
+                source="computed"
+                note={`exactly ${figure(rec.exposure_s, 4)} s`}
+              />
+            </dl>
             <p>{rec.reason}</p>
           </>
         ) : (

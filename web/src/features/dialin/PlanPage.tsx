@@ -167,13 +167,15 @@ function Borrow() {
       {borrow.isError && <Complaint>{borrow.error.message}</Complaint>}
       {borrow.data && (
         <div className="grid justify-items-start gap-3">
-          <Figure
-            label="Carried over"
-            value={figure(borrow.data.transfer.exposure_s)}
-            unit="s"
-            source="estimated"
-            note={`factor ${figure(borrow.data.transfer.factor)} by ${words(borrow.data.transfer.basis)}; test ${figure(borrow.data.transfer.from_s)} to ${figure(borrow.data.transfer.to_s)} s`}
-          />
+          <dl>
+            <Figure
+              label="Carried over"
+              value={figure(borrow.data.transfer.exposure_s)}
+              unit="s"
+              source="estimated"
+              note={`factor ${figure(borrow.data.transfer.factor)} by ${words(borrow.data.transfer.basis)}; test ${figure(borrow.data.transfer.from_s)} to ${figure(borrow.data.transfer.to_s)} s`}
+            />
+          </dl>
           <Warnings list={borrow.data.transfer.warnings} />
           <button type="button" className="button" onClick={() => use(borrow.data)}>
             Plan this bracket

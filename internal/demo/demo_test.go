@@ -1,0 +1,56 @@
+package demo
+
+import (
+	"testing"
+	"time"
+
+	"ojime/internal/store"
+)
+
+func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
+	s, err := store.Open(t.Context(), t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	now := time.Date(2026, 11, 1, 12, 0, 0, 0, time.UTC)
+	for round, want := range []bool{true, false} {
+		if filled, err := Fill(t.Context(), s, now); err != nil || filled != want {
+			t.Fatalf("round %d: filled %v (%v), want %v", round, filled, err, want)
+		}
+	}
+	err = s.Read(t.Context(), func(tx *store.Tx) error {
+		machines, err := tx.Machines()
+		if err != nil {
+			return err
+		}
+		runs, err := tx.Runs()
+		if err != nil {
+			return err
+		}
+		pieces, err := tx.Pieces()
+		if err != nil {
+			return err
+		}
+		readings, err := tx.Readings()
+		if err != nil {
+			return err
+		}
+		if len(machines) < 3 || len(runs) < 25 || len(pieces) < 4 || len(readings) < 200 {
+			t.Errorf("%d machines, %d runs, %d pieces, %d readings", len(machines), len(runs), len(pieces), len(readings))
+		}
+		for _, p := range pieces {
+			if p.OpenEdges != 0 || p.NonmanifoldEdges != 0 || p.VolumeML <= 0 {
+				t.Errorf("%s: %d open edges, %d nonmanifold, %v ml", p.Name, p.OpenEdges, p.NonmanifoldEdges, p.VolumeML)
+			}
+		}
+		first, last := runs[0].StartedMS, *runs[len(runs)-1].EndedMS
+		if days := (last - first) / 86_400_000; days < 50 || last > now.UnixMilli() {
+			t.Errorf("the runs span %d days and end %v", days, time.UnixMilli(last))
+		}
+		return nil
+	})
+	if err != nil {
+		t.Error(err)
+	}
+}

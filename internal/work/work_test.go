@@ -1,0 +1,326 @@
+package work
+
+import (
+	"crypto/rand"
+	"errors"
+	"reflect"
+	"strings"
+	"testing"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+// desk is a record with one machine, resin, bottle, caliper, piece and profile.
+type desk struct {
+	t       *testing.T
+	w       *Work
+	clock   time.Time
+	machine bench.Machine
+	resin   bench.Resin
+	bottle  bench.Bottle
+	tool    bench.Instrument
+	piece   PieceCard
+	profile bench.Profile
+}
+
+func must[T any](v T, err error) func(*testing.T) T {
+	return func(t *testing.T) T {
+		t.Helper()
+		if err != nil {
+			t.Fatal(err)
+		}
+		return v
+	}
+}
+
+func newDesk(t *testing.T) *desk {
+	t.Helper()
+	s := must(store.Open(t.Context(), t.TempDir()))(t)
+	t.Cleanup(func() {
+		if err := s.Close(); err != nil {
+			t.Error(err)
+		}
+	})
+	d := &desk{t: t, clock: time.Date(2026, 9, 1, 9, 0, 0, 0, time.UTC)}
+	d.w = New(s, func() time.Time { return d.clock }, rand.Reader)
+	ctx, p := t.Context(), quantity.Ptr[float64]
+	moves := bench.Moves{{MM: 6, MMMin: 60}}
+	d.machine = must(d.w.SaveMachine(ctx, bench.Machine{Name: "Ossik 7", LightEngine: "masked_lcd", WidthMM: 160, DepthMM: 90, HeightMM: 160,
+		PxX: quantity.Ptr[int64](4000), PxY: quantity.Ptr[int64](2250), DialStepS: 0.1, Lift: moves, Retract: moves, PowerW: 50}))(t).Machine
+	d.resin = must(d.w.SaveResin(ctx, bench.Resin{Name: "Plain Grey", BottleML: p(1000), DensityGML: p(1.1), PriceList: 30, PriceTaxIncluded: true}))(t).Resin
+	opened, expires := "2026-08-01", "2026-09-10"
+	d.bottle = must(d.w.SaveBottle(ctx, bench.Bottle{ResinID: d.resin.ID, OpenedOn: &opened, ExpiresOn: &expires}))(t)
+	d.tool = must(d.w.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
+	d.piece = must(d.w.ImportPiece(ctx, "Wedge", "1", "wedge.stl", 10, mesh.WriteSTL(wedge())))(t)
+	x, outer := "x", "outer"
+	d.piece.Features = must(d.w.SaveFeatures(ctx, d.piece.Piece.ID, []bench.Feature{
+		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Side: &outer},
+		{Kind: "pins", Name: "Pins", RungsMM: bench.Sizes{0.2, 0.3, 0.4}},
+		{Kind: "checkpoint", Name: "Edge"},
+	}))(t)
+	d.profile = must(d.w.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(2), BottomLayers: 4,
+		BottomExposureS: p(30), Basis: "default"}))(t)
+	return d
+}
+
+// wedge is a closed solid 30 by 20 by 5 mm: half a box, 1.5 ml.
+func wedge() []mesh.Triangle {
+	a, b, c := [3]float32{0, 0, 0}, [3]float32{30, 0, 0}, [3]float32{0, 0, 5}
+	e, f, g := [3]float32{0, 20, 0}, [3]float32{30, 20, 0}, [3]float32{0, 20, 5}
+	return []mesh.Triangle{{a, b, c}, {e, g, f}, {a, e, f}, {a, f, b}, {a, c, g}, {a, g, e}, {b, f, g}, {b, g, c}}
+}
+
+func (d *desk) run(change func(*bench.Run)) RunSheet {
+	d.t.Helper()
+	r := must(d.w.DraftRun(d.t.Context(), d.machine.ID))(d.t).Run
+	r.ResinID, r.BottleID, r.ProfileID, r.PieceID, r.Copies = d.resin.ID, &d.bottle.ID, d.profile.ID, d.piece.Piece.ID, 3
+	r.StartedMS = d.clock.UnixMilli()
+	r.EndedMS = quantity.Ptr(r.StartedMS + 30*60*1000)
+	if change != nil {
+		change(&r)
+	}
+	return must(d.w.SaveRun(d.t.Context(), r))(d.t)
+}
+
+func wantField(t *testing.T, err error, path string) {
+	t.Helper()
+	var field *quantity.FieldError
+	if !errors.As(err, &field) || field.Path != path {
+		t.Errorf("error %v, want one of field %s", err, path)
+	}
+}
+
+func TestAPieceIsMeasuredWhenItIsImported(t *testing.T) {
+	p := newDesk(t).piece.Piece
+	if p.SizeXMM != 30 || p.SizeZMM != 5 || p.OpenEdges != 0 || !quantity.Equal(p.VolumeML, 1.5) {
+		t.Errorf("got %+v", p)
+	}
+}
+
+func TestARunGetsSpecimensAndOurEstimate(t *testing.T) {
+	d := newDesk(t)
+	sheet := d.run(nil)
+	if len(sheet.Specimens) != 3 || sheet.Specimens[2].Code != "S-001-03" || sheet.Run.Layers != 100 {
+		t.Fatalf("%d specimens, %d layers: %+v", len(sheet.Specimens), sheet.Run.Layers, sheet.Specimens)
+	}
+	// 100 layers, of which 4 at 30 s: 4·30 + 96·2 of light, and 12 s of moves each.
+	if want := 4*30 + 96*2 + 100*12.0; !quantity.Equal(*sheet.Run.OurEstimateS, want) {
+		t.Errorf("estimate %v s, want %v s", *sheet.Run.OurEstimateS, want)
+	}
+}
+
+func TestARunHoldsTogether(t *testing.T) {
+	d := newDesk(t)
+	other := must(d.w.SaveResin(t.Context(), bench.Resin{Name: "Other", BottleML: quantity.Ptr(500.0), PriceList: 9, PriceTaxIncluded: true}))(t).Resin
+	sheet := d.run(nil)
+	r := sheet.Run
+	r.ID = ""
+	r.ResinID = other.ID
+	_, err := d.w.SaveRun(t.Context(), r)
+	wantField(t, err, "profile_id")
+	r = sheet.Run
+	r.Copies = 5
+	if _, err := d.w.SaveRun(t.Context(), r); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("changing the copies: %v, want a conflict", err)
+	}
+	r = sheet.Run
+	r.EndedMS = &r.StartedMS
+	_, err = d.w.SaveRun(t.Context(), r)
+	wantField(t, err, "ended_ms")
+}
+
+func TestConditionsCarryOverAndMoveOn(t *testing.T) {
+	d := newDesk(t)
+	d.run(func(r *bench.Run) {
+		r.FilmLayers, r.FilmClouded, r.DaysSinceLevel = quantity.Ptr(1000.0), quantity.Ptr(true), quantity.Ptr(2.0)
+		r.Supports, r.ResinTempC, r.ResinUsedG = quantity.Ptr("set A"), quantity.Ptr(24.0), quantity.Ptr(9.0)
+	})
+	d.clock = d.clock.Add(72 * time.Hour)
+	next := must(d.w.DraftRun(t.Context(), d.machine.ID))(t)
+	if r := next.Run; next.CarriedFrom != "R-001" || *r.FilmLayers != 1100 || *r.DaysSinceLevel != 5 || *r.Supports != "set A" || r.ID != "" {
+		t.Errorf("carried %+v", r)
+	}
+	if r := next.Run; r.ResinTempC != nil || r.ResinUsedG != nil || r.EndedMS != nil {
+		t.Error("what is measured anew for each print was carried over")
+	}
+	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
+	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "move"}))(t)
+	if r := must(d.w.DraftRun(t.Context(), d.machine.ID))(t).Run; *r.FilmLayers != 0 || *r.FilmClouded || !*r.MovedSinceLevel {
+		t.Errorf("after a new film and a move: %v layers, clouded %v", *r.FilmLayers, *r.FilmClouded)
+	}
+}
+
+func TestReadingsAreQuestionedCorrectedAndNeverLost(t *testing.T) {
+	d := newDesk(t)
+	sheet := d.run(nil)
+	length, pins := d.piece.Features[0], d.piece.Features[1]
+	read := func(v float64, corrects *string, confirmed bool) (RunSheet, error) {
+		return d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: length.ID,
+			InstrumentID: &d.tool.ID, ValueMM: &v, CorrectsID: corrects}}, confirmed)
+	}
+	if _, err := read(3.01, nil, false); !errors.Is(err, ErrQuestioned) {
+		t.Errorf("3.01 for a nominal of 30: %v, want it questioned", err)
+	}
+	must(read(30.02, nil, false))(t)
+	slip := must(read(3.01, nil, true))(t)
+	wrong := slip.Readings[1].ID
+	got := must(read(30.04, &wrong, false))(t)
+	if len(got.Readings) != 2 || len(got.Corrected) != 1 || *got.Corrected[0].ValueMM != 3.01 {
+		t.Errorf("%d count, %d corrected", len(got.Readings), len(got.Corrected))
+	}
+	if f := got.Dimensions.Features[0]; f.N != 2 || !quantity.Equal(f.MeanMM, 30.03) {
+		t.Errorf("summary %+v, want the mean of 30.02 and 30.04", f)
+	}
+	if _, err := read(30.05, &wrong, false); err == nil {
+		t.Error("a reading was corrected twice")
+	}
+	rung := []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: pins.ID, RungMM: quantity.Ptr(0.3), Intact: quantity.Ptr(true)}}
+	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, rung, false))(t)
+	_, err := d.w.RecordReadings(t.Context(), sheet.Run.ID, rung, false)
+	wantField(t, err, "readings[0].corrects_id")
+}
+
+func TestALostSpecimenLeavesTheDetailContest(t *testing.T) {
+	d := newDesk(t)
+	sheet := d.run(nil)
+	var readings []bench.Reading
+	for _, s := range sheet.Specimens {
+		readings = append(readings, bench.Reading{SpecimenID: s.ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(30.0 + float64(s.Copy))})
+	}
+	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, readings, true))(t)
+	outcomes := sheet.Specimens
+	outcomes[0].Outcome, outcomes[0].Fault = "lost", "machine"
+	outcomes[1].Outcome, outcomes[2].Outcome = "whole", "whole"
+	_, err := d.w.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes)
+	wantField(t, err, "outcomes[0].symptom")
+	outcomes[0].Symptom = "delamination"
+	got := must(d.w.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes))(t)
+	if f := got.Dimensions.Features[0]; f.N != 2 || f.MeanMM != 32.5 || !reflect.DeepEqual(got.SetAside, []string{"S-001-01"}) {
+		t.Errorf("n = %d, mean %v, set aside %v", f.N, f.MeanMM, got.SetAside)
+	}
+}
+
+func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
+	d := newDesk(t)
+	finish := func(temp float64, lost int) RunSheet {
+		sheet := d.run(func(r *bench.Run) { r.ResinTempC, r.ResinUsedG = &temp, quantity.Ptr(8.0) })
+		for i := range sheet.Specimens {
+			sheet.Specimens[i].Outcome = "whole"
+			if i < lost {
+				sheet.Specimens[i].Outcome, sheet.Specimens[i].Symptom, sheet.Specimens[i].Fault = "lost", "warp", "operator"
+			}
+		}
+		return must(d.w.SaveOutcomes(t.Context(), sheet.Run.ID, sheet.Specimens))(t)
+	}
+	a := finish(22, 0)
+	d.clock = d.clock.Add(30 * 24 * time.Hour) // past the bottle's expiry
+	b := finish(29, 2)
+	c := must(d.w.Compare(t.Context(), ComparisonRequest{ARunIDs: []string{a.Run.ID}, BRunIDs: []string{b.Run.ID}, Question: "failure", Policy: "each_calibrated"}))(t)
+	weight := map[string]string{}
+	for _, r := range c.Audit.Rows {
+		weight[r.Factor] = r.State + " " + r.Weight
+	}
+	for factor, want := range map[string]string{"resin_temp_c": "differs major", "bottle_age_days": "differs major", "layer_um": "same none", "supports": "unknown minor", "film_layers": "unknown major"} {
+		if weight[factor] != want {
+			t.Errorf("%s is %q, want %q", factor, weight[factor], want)
+		}
+	}
+	if c.Audit.Grade != "not_comparable" || len(c.PolicyNotes) != 2 {
+		t.Errorf("grade %s, policy notes %v", c.Audit.Grade, c.PolicyNotes)
+	}
+	if o := c.B.Outcomes; o.Failed != 2 || o.ByMachine != 0 || o.Judged != 3 || *c.B.Laid.Rate != 0 {
+		t.Errorf("outcomes of B: %+v", o)
+	}
+	if c.A.Cost == nil || c.A.Cost.PerGoodPiece == nil || *c.B.Cost.PerGoodPiece <= *c.A.Cost.PerGoodPiece {
+		t.Errorf("a good piece costs %+v on A, %+v on B", c.A.Cost, c.B.Cost)
+	}
+}
+
+func TestAFeatureThatMeansSomethingElseIsAnother(t *testing.T) {
+	d := newDesk(t)
+	features := d.piece.Features
+	features[0].Name = "Long side"
+	same := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, features))(t)
+	if same[0].ID != features[0].ID {
+		t.Error("a new name made another feature")
+	}
+	features[0].NominalMM = quantity.Ptr(31.0)
+	other := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, features[:1]))(t)
+	if other[0].ID == features[0].ID {
+		t.Error("readings of 30 mm would now be read against 31 mm")
+	}
+	if cards := must(d.w.Pieces(t.Context()))(t); len(cards[0].Features) != 1 {
+		t.Errorf("%d features shown, want the retired ones hidden", len(cards[0].Features))
+	}
+}
+
+func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
+	d := newDesk(t)
+	plan := SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1.6, StepS: 0.4, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
+	sheet := must(d.w.PlanSeries(t.Context(), plan))(t)
+	for i, pin := range []float64{0.4, 0.3, 0.2, 0.15} {
+		gap := 0.55 - pin
+		sheet = must(d.w.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}))(t)
+	}
+	_, err := d.w.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)})
+	wantField(t, err, "features_total")
+	rec := sheet.Result.Recommended
+	if rec == nil || rec.School != "detail" || rec.DialS < 1.6 || rec.DialS > 2.8 {
+		t.Fatalf("recommended %+v", rec)
+	}
+	sheet = must(d.w.Accept(t.Context(), sheet.Series.ID, rec.DialS, "none"))(t)
+	if sheet.Profile == nil || sheet.Profile.Basis != "calibrated" || *sheet.Profile.ExposureS != rec.DialS {
+		t.Fatalf("profile %+v", sheet.Profile)
+	}
+	twin := d.machine
+	twin.ID, twin.Name, twin.IrradianceMWCM2 = "", "Twin", quantity.Ptr(2.0)
+	other := must(d.w.SaveMachine(t.Context(), twin))(t).Machine
+	_, err = d.w.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6)
+	wantField(t, err, "shared")
+	source := d.machine
+	source.IrradianceMWCM2 = quantity.Ptr(4.0)
+	must(d.w.SaveMachine(t.Context(), source))(t)
+	borrowed := must(d.w.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6))(t)
+	if !quantity.Equal(borrowed.Transfer.ExposureS, 2**sheet.Profile.ExposureS) || borrowed.FromS+5*borrowed.StepS < borrowed.Transfer.ToS-1e-9 {
+		t.Errorf("half the light: %+v", borrowed)
+	}
+}
+
+func TestTheRecordTravels(t *testing.T) {
+	d := newDesk(t)
+	sheet := d.run(nil)
+	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
+	must(d.w.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	record := must(d.w.Export(t.Context()))(t)
+	if _, err := d.w.Import(t.Context(), record); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("import into a record that holds something: %v", err)
+	}
+	empty := must(store.Open(t.Context(), t.TempDir()))(t)
+	defer func() { _ = empty.Close() }()
+	there := New(empty, time.Now, rand.Reader)
+	broken := record
+	broken.Meshes = nil
+	_, err := there.Import(t.Context(), broken)
+	wantField(t, err, "meshes")
+	must(there.Import(t.Context(), record))(t)
+	if again := must(there.Export(t.Context()))(t); !reflect.DeepEqual(again, record) {
+		t.Error("the record read back is another")
+	}
+	if wrong := must(there.Check(t.Context()))(t); len(wrong) > 0 {
+		t.Errorf("check: %v", wrong)
+	}
+	review := record.Reviews[0].ID
+	text := string(must(there.WriteUp(t.Context(), review))(t))
+	if !strings.Contains(text, "# Which?") || !strings.Contains(text, "Not stated yet: who supplied") {
+		t.Errorf("write-up: %s", text)
+	}
+	for _, table := range Tables {
+		if rows := strings.Count(string(must(there.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
+			t.Errorf("%s.csv has %d lines", table, rows)
+		}
+	}
+}
