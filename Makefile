@@ -31,16 +31,16 @@ check: web/node_modules e2e/node_modules
 	@test -z "$$(gofmt -l cmd internal)" || { echo 'gofmt these files:'; gofmt -l cmd internal; exit 1; }
 	go vet ./...
 	$(STATICCHECK) ./...
-	cd web && npx --no openapi-typescript ../docs/openapi.json -o src/lib/schema.d.ts -- --check
+	cd web && npx --no -- openapi-typescript ../docs/openapi.json -o src/lib/schema.d.ts --check
 	cd web && npm run --silent check && npm run --silent lint
-	cd e2e && npx --no tsc -- --noEmit
+	cd e2e && npx --no -- tsc --noEmit
 
 unit:
 	go test -race ./...
 
 e2e: chromium build e2e/node_modules
 	node web/budget.mjs
-	cd e2e && npx --no playwright test
+	cd e2e && npx --no -- playwright test
 
 bench: ## speed, printed and kept with the code
 	go test -run '^$$' -bench . -benchmem ./...

@@ -1,3 +1,4 @@
+/* global URL, console, process */
 // Fails when the script of a first load outgrows its budget: the entry and
 // what it preloads, plus the largest view, gzipped.
 import { readdirSync, readFileSync } from 'node:fs'

@@ -1,6 +1,6 @@
 import { Hand, Search } from 'lucide-react'
-import { useEffect, useState } from 'react'
-import { NavLink, Outlet } from 'react-router'
+import { useEffect, useRef, useState } from 'react'
+import { NavLink, Outlet, useLocation } from 'react-router'
 import { useLiveRecord } from '../lib/live'
 import { Keys } from './Keys'
 import { Palette } from './Palette'
@@ -19,7 +19,15 @@ export const views = [
 export function Shell() {
   const [palette, setPalette] = useState(false)
   const [gloves, setGloves] = useState(localStorage.getItem('gloves') === 'on')
+  const bar = useRef<HTMLUListElement>(null)
+  const { pathname } = useLocation()
   useLiveRecord()
+  useEffect(() => {
+    // On a narrow screen the cord scrolls; the bead of the view stays in sight.
+    const current = bar.current?.querySelector('[aria-current]')
+    if (bar.current && current instanceof HTMLElement)
+      bar.current.scrollLeft = current.offsetLeft + (current.parentElement?.offsetLeft ?? 0) - 60
+  }, [pathname])
   useEffect(() => {
     document.documentElement.toggleAttribute('data-gloves', gloves)
     localStorage.setItem('gloves', gloves ? 'on' : 'off')
@@ -40,7 +48,7 @@ export function Shell() {
           </svg>
           ojime
         </NavLink>
-        <ul className="order-last flex w-full overflow-x-auto sm:order-none sm:w-auto sm:flex-1">
+        <ul ref={bar} className="relative order-last flex w-full overflow-x-auto sm:order-none sm:w-auto sm:flex-1">
           {views.map((v) => (
             <li
               key={v.to}

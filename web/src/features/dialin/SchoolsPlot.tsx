@@ -64,7 +64,7 @@ export function SchoolsPlot({ sheet }: { sheet: SeriesSheet }) {
       >
         <rect
           x={x(Math.min(...tested))}
-          y={22}
+          y={56}
           width={x(Math.max(...tested)) - x(Math.min(...tested))}
           height={height - bottom - 56}
           fill="var(--plate)"
@@ -83,7 +83,17 @@ export function SchoolsPlot({ sheet }: { sheet: SeriesSheet }) {
         {choices.map((c, i) => (
           <g key={c.school} transform={`translate(${x(c.at)} 0)`}>
             <line y1={6 + 17 * i} y2={height - bottom} stroke="var(--act)" strokeWidth="2" strokeDasharray={c.dash} />
-            <text y={16 + 17 * i} x={5} textAnchor="start" fill="var(--act)" fontSize={13} fontWeight={700}>
+            <text
+              y={16 + 17 * i}
+              x={5}
+              textAnchor="start"
+              fill="var(--act)"
+              stroke="var(--sheet)"
+              strokeWidth={5}
+              paintOrder="stroke"
+              fontSize={13}
+              fontWeight={700}
+            >
               {c.school} {figure(c.at)} s
             </text>
           </g>

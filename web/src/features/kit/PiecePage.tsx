@@ -202,6 +202,7 @@ function FeatureForm({ pieceID, features }: { pieceID: string; features: Schemas
         aria-label="What is measured"
       >
         <h2>What is measured on it</h2>
+        <p className="text-sm text-soft">Separate the rungs of a ladder with ; or a space, such as 0.15; 0.2; 0.3.</p>
         {list.fields.length === 0 && (
           <p className="text-soft">
             Nothing yet. Name the sizes a caliper will take, the ladders of pins and gaps, and the places to look at.
@@ -247,12 +248,7 @@ function FeatureRow({ i, remove }: { i: number; remove: () => void }) {
       )}
       {(kind === 'pins' || kind === 'gaps') && (
         <div className="lg:col-span-3">
-          <TextField
-            name={at('rungs')}
-            label="Rungs, finest to coarsest"
-            unit="mm"
-            hint="with ; or a space between, such as 0.15; 0.2; 0.3"
-          />
+          <TextField name={at('rungs')} label="Rungs, finest to coarsest" unit="mm" />
         </div>
       )}
       {kind === 'checkpoint' && (
