@@ -27,6 +27,10 @@ func (a adapter) ServeHTTP(w http.ResponseWriter, r *http.Request) { a.echo.Serv
 func (a adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 	path := strings.NewReplacer("{", ":", "}", "").Replace(op.Path)
 	a.echo.Add(op.Method, path, func(c *echo.Context) error {
+		if op.MaxBodyBytes > 0 { // forms too, whose parser knows no bound of its own
+			r := c.Request()
+			r.Body = http.MaxBytesReader(c.Response(), r.Body, op.MaxBodyBytes)
+		}
 		handler(&echoContext{op: op, echo: c})
 		return nil
 	})

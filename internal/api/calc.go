@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"reflect"
 	"strings"
@@ -15,6 +16,7 @@ import (
 	"ojime/internal/core/exposure"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/optics"
+	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
 	"ojime/internal/core/wear"
@@ -74,6 +76,9 @@ func calc[In, Out any](a huma.API, name string, f func(In) (Out, error)) {
 		out, err := f(input)
 		if err != nil {
 			return nil, problem(err)
+		}
+		if _, err := json.Marshal(out); err != nil { // a result beyond what a number can hold
+			return nil, problem(quantity.Errorf("body", "holds numbers too extreme to compute with; check their units"))
 		}
 		return &reply[Out]{out}, nil
 	})

@@ -66,7 +66,7 @@ func winTable(in RankInput) ([][]float64, error) {
 	index := map[string]int{}
 	for i, name := range in.Items {
 		if _, twice := index[name]; twice {
-			c.Fail(fmt.Sprintf("items[%d]", i), "%q stands twice; name each item once", name)
+			c.Fail("items", "name %q twice; name each item once", name)
 		}
 		index[name] = i
 	}

@@ -5,6 +5,7 @@ package evidence
 import (
 	"fmt"
 	"math"
+	"sort"
 
 	"gonum.org/v1/gonum/stat/combin"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -141,7 +142,9 @@ func needed(pa, pb float64) int64 {
 const likelihoodSlack = 1e-7
 
 // fisher sums the hypergeometric probabilities of the tables with the same
-// margins that are no likelier than the one seen.
+// margins that are no likelier than the one seen. The probabilities rise to a
+// mode and fall again, so each tail begins where a search finds it and ends
+// where it no longer counts; counts of millions cost no more than dozens.
 func fisher(a, b Count) float64 {
 	events := a.Events + b.Events
 	all := combin.LogGeneralizedBinomial(float64(a.Trials+b.Trials), float64(events))
@@ -149,14 +152,29 @@ func fisher(a, b Count) float64 {
 		return math.Exp(combin.LogGeneralizedBinomial(float64(a.Trials), float64(k)) +
 			combin.LogGeneralizedBinomial(float64(b.Trials), float64(events-k)) - all)
 	}
-	seen := probability(a.Events)
+	low, high := max(0, events-b.Trials), min(events, a.Trials)
+	mode := int64(float64(a.Trials+1) * float64(events+1) / float64(a.Trials+b.Trials+2))
+	mode = min(max(mode, low), high)
+	limit := probability(a.Events) * (1 + likelihoodSlack)
+	if probability(mode) <= limit {
+		return 1
+	}
+	// The first table right and left of the mode that is no likelier.
+	right := mode + 1 + int64(sort.Search(int(high-mode), func(i int) bool { return probability(mode+1+int64(i)) <= limit }))
+	left := mode - 1 - int64(sort.Search(int(mode-low), func(i int) bool { return probability(mode-1-int64(i)) <= limit }))
 	var p float64
-	for k := max(0, events-b.Trials); k <= min(events, a.Trials); k++ {
-		if q := probability(k); q <= seen*(1+likelihoodSlack) {
-			p += q
-		}
+	for k := right; k <= high && tailCounts(probability(k), &p); k++ {
+	}
+	for k := left; k >= low && tailCounts(probability(k), &p); k-- {
 	}
 	return math.Min(1, p)
+}
+
+// tailCounts adds a term to a sum and reports whether it changed it.
+func tailCounts(term float64, sum *float64) bool {
+	before := *sum
+	*sum += term
+	return *sum != before
 }
 
 // MeansInput holds two samples of at least two values each, in one unit.

@@ -333,7 +333,7 @@ type BiasInput struct {
 // BiasResult gives the steady factor of an estimate with its interval, and the
 // corrected estimate with its prediction interval, in seconds.
 type BiasResult struct {
-	Factor      float64            `json:"factor"`
+	Factor      *float64           `json:"factor"`
 	FactorCI    *quantity.Interval `json:"factor_ci"`
 	CorrectedS  *float64           `json:"corrected_s"`
 	CorrectedPI *quantity.Interval `json:"corrected_pi"`
@@ -358,9 +358,11 @@ func Bias(in BiasInput) (BiasResult, error) {
 		return BiasResult{}, c.Err()
 	}
 	mean, n := regress.Mean(r), float64(len(r))
-	out := BiasResult{Factor: math.Exp(mean), Warnings: quantity.None()}
-	if in.EstimateS != nil {
-		out.CorrectedS = quantity.Ptr(*in.EstimateS * out.Factor)
+	out := BiasResult{Factor: quantity.Exp(mean), Warnings: quantity.None()}
+	if out.Factor == nil {
+		out.Warn("unbounded", "Estimates and times differ beyond what can be computed; check their units.")
+	} else if in.EstimateS != nil {
+		out.CorrectedS = quantity.Ptr(*in.EstimateS * *out.Factor)
 	}
 	if len(r) == 1 {
 		out.Warn("one_pair", "One print shows the factor but not how steady it is; a second one gives an interval.")

@@ -32,7 +32,7 @@ func (q *Queries) CellReadingByID(ctx context.Context, id string) (CellReading, 
 }
 
 const cellReadings = `-- name: CellReadings :many
-SELECT id, cell_id, recorded_ms, survived, smallest_pin_mm, smallest_gap_mm, outer_error_mm, inner_error_mm, features_ok, features_total FROM cell_reading ORDER BY recorded_ms, id
+SELECT id, cell_id, recorded_ms, survived, smallest_pin_mm, smallest_gap_mm, outer_error_mm, inner_error_mm, features_ok, features_total FROM cell_reading ORDER BY recorded_ms, rowid
 `
 
 func (q *Queries) CellReadings(ctx context.Context) ([]CellReading, error) {
@@ -71,7 +71,7 @@ func (q *Queries) CellReadings(ctx context.Context) ([]CellReading, error) {
 
 const cellReadingsOfSeries = `-- name: CellReadingsOfSeries :many
 SELECT cell_reading.id, cell_reading.cell_id, cell_reading.recorded_ms, cell_reading.survived, cell_reading.smallest_pin_mm, cell_reading.smallest_gap_mm, cell_reading.outer_error_mm, cell_reading.inner_error_mm, cell_reading.features_ok, cell_reading.features_total FROM cell_reading JOIN cell ON cell.id = cell_reading.cell_id
-WHERE cell.series_id = ? ORDER BY cell_reading.recorded_ms, cell_reading.id
+WHERE cell.series_id = ? ORDER BY cell_reading.recorded_ms, cell_reading.rowid
 `
 
 func (q *Queries) CellReadingsOfSeries(ctx context.Context, seriesID string) ([]CellReading, error) {

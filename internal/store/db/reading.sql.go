@@ -32,7 +32,7 @@ func (q *Queries) ReadingByID(ctx context.Context, id string) (Reading, error) {
 }
 
 const readings = `-- name: Readings :many
-SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id FROM reading ORDER BY recorded_ms, id
+SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id FROM reading ORDER BY recorded_ms, rowid
 `
 
 func (q *Queries) Readings(ctx context.Context) ([]Reading, error) {
@@ -71,7 +71,7 @@ func (q *Queries) Readings(ctx context.Context) ([]Reading, error) {
 
 const readingsOfRun = `-- name: ReadingsOfRun :many
 SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id FROM reading JOIN specimen ON specimen.id = reading.specimen_id
-WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.id
+WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.rowid
 `
 
 func (q *Queries) ReadingsOfRun(ctx context.Context, runID string) ([]Reading, error) {

@@ -8,7 +8,7 @@ SELECT * FROM cell_reading WHERE id = ?;
 
 -- name: CellReadingsOfSeries :many
 SELECT cell_reading.* FROM cell_reading JOIN cell ON cell.id = cell_reading.cell_id
-WHERE cell.series_id = ? ORDER BY cell_reading.recorded_ms, cell_reading.id;
+WHERE cell.series_id = ? ORDER BY cell_reading.recorded_ms, cell_reading.rowid;
 
 -- name: CellReadings :many
-SELECT * FROM cell_reading ORDER BY recorded_ms, id;
+SELECT * FROM cell_reading ORDER BY recorded_ms, rowid;

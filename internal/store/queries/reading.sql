@@ -8,7 +8,7 @@ SELECT * FROM reading WHERE id = ?;
 
 -- name: ReadingsOfRun :many
 SELECT reading.* FROM reading JOIN specimen ON specimen.id = reading.specimen_id
-WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.id;
+WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.rowid;
 
 -- name: Readings :many
-SELECT * FROM reading ORDER BY recorded_ms, id;
+SELECT * FROM reading ORDER BY recorded_ms, rowid;

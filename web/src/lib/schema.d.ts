@@ -2467,7 +2467,7 @@ export interface components {
             /** Format: double */
             corrected_s: number | null;
             /** Format: double */
-            factor: number;
+            factor: number | null;
             factor_ci: number[] | null;
             warnings: components["schemas"]["QuantityWarning"][];
         };

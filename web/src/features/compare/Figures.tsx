@@ -68,6 +68,7 @@ export function Figures({ c }: { c: Comparison }) {
               )
             }
           />
+          <Sizes c={c} />
           <Row
             c={c}
             label="Failures, all ●"
@@ -156,6 +157,28 @@ function Ladders({ c }: { c: Comparison }) {
         ]
         return (
           <Value v={smallest === null ? 'none' : `${figure(smallest)} mm`} note={notes.filter(Boolean).join(', ')} />
+        )
+      }}
+    />
+  ))
+}
+
+/** One row a size: its mean error with expanded uncertainty, so that both sides stand side by side. */
+function Sizes({ c }: { c: Comparison }) {
+  const names = [...new Set([c.a, c.b].flatMap((s) => s.dimensions?.features.map((f) => f.feature) ?? []))]
+  return names.map((name) => (
+    <Row
+      key={name}
+      c={c}
+      label={`${name}: error ± U ●`}
+      of={(s) => {
+        const f = s.dimensions?.features.find((x) => x.feature === name)
+        if (!f) return <Value v="not measured" />
+        return (
+          <Value
+            v={`${micrometres(f.error_mm)} ± ${Math.round(1000 * f.expanded_mm)} µm`}
+            note={`of ${f.nominal_mm.toFixed(2)} mm, ${figure(f.error_pct, 2)} %, n = ${f.n} readings, k = 2`}
+          />
         )
       }}
     />
