@@ -46,7 +46,7 @@ test('1 kit: machines with pitch as they are typed, a laser, a resin and a bottl
 
   await enterMachine('Grell Mini', '128', '80', ['2560', '1600'])
   await page.getByLabel('Against').selectOption({ label: 'Ossik 7' })
-  await expect(page.getByLabel('Pitch', { exact: true })).toContainText('Finer than Ossik 7')
+  await expect(page.getByLabel('Pitch', { exact: true })).toContainText('Fineness against Ossik 7')
   await expect(page.getByLabel('Pitch', { exact: true })).toContainText('0.8')
   await press('Save the machine')
 

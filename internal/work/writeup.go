@@ -119,8 +119,7 @@ var markdown = template.Must(template.New("write-up").Funcs(template.FuncMap{
 	"letter":      func(i int) string { return string(rune('A' + i)) },
 }).Parse(`# {{.Review.Question}}
 
-For {{or .Review.Readers "readers not stated"}}.
-Settings: {{policy .Review.Policy}}. Under test: {{or (join .Review.UnderTest ", ") "the machine"}}.
+Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join .Review.UnderTest ", ") "the machine"}}.
 
 **Disclosure.** {{or .Review.Disclosure "Not stated yet: who supplied and who paid belongs here."}}
 

@@ -204,7 +204,7 @@ function PitchPanel({ others }: { others: Schemas['Machine'][] }) {
       {p?.versus && other && (
         <dl className="grid gap-2">
           <Figure
-            label={`Finer than ${other.name}`}
+            label={`Fineness against ${other.name}`}
             value={figure(p.versus.linear_ratio)}
             unit="times"
             source="computed"

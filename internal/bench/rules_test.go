@@ -1,0 +1,177 @@
+package bench
+
+import (
+	"bytes"
+	"errors"
+	"testing"
+
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/timing"
+)
+
+func masked() Machine {
+	n := quantity.Ptr[int64]
+	return Machine{Name: "m", LightEngine: "masked_lcd", WidthMM: 160, DepthMM: 90, HeightMM: 160, PxX: n(4000), PxY: n(2250), DialStepS: 0.1,
+		Lift: Moves{{MM: 6, MMMin: 60}}, Retract: Moves{{MM: 6, MMMin: 60}}}
+}
+
+func laser() Machine {
+	p := quantity.Ptr[float64]
+	return Machine{Name: "l", LightEngine: Laser, WidthMM: 145, DepthMM: 145, HeightMM: 180, DialStepS: 0.1,
+		SpotUM: p(85), HatchMM: p(0.07), HatchMMS: p(2000), ContourPasses: quantity.Ptr[int64](0), ContourMMS: p(900), SettleS: p(6)}
+}
+
+func TestMachinesThatCannotBe(t *testing.T) {
+	for _, m := range []Machine{masked(), laser()} {
+		if err := m.Check(); err != nil {
+			t.Errorf("%s: %v", m.Name, err)
+		}
+	}
+	for _, c := range []struct {
+		name   string
+		from   Machine
+		change func(*Machine)
+		field  string
+	}{
+		{"no plate", masked(), func(m *Machine) { m.WidthMM = 0 }, "width_mm"},
+		{"centimetres for millimetres", masked(), func(m *Machine) { m.WidthMM, m.DepthMM = 1.6, 0.9 }, "width_mm"},
+		{"no pixels", masked(), func(m *Machine) { m.PxY = nil }, "px_y"},
+		{"no lift", masked(), func(m *Machine) { m.Lift = nil }, "lift"},
+		{"no retract", masked(), func(m *Machine) { m.Retract = nil }, "retract"},
+		{"no dial", masked(), func(m *Machine) { m.DialStepS = 0 }, "dial_step_s"},
+		{"no spot", laser(), func(m *Machine) { m.SpotUM = nil }, "spot_um"},
+		{"no outline passes", laser(), func(m *Machine) { m.ContourPasses = nil }, "contour_passes"},
+		{"no settling", laser(), func(m *Machine) { m.SettleS = nil }, "settle_s"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			c.change(&c.from)
+			wantField(t, c.from.Check(), c.field)
+		})
+	}
+	tilting := masked()
+	tilting.Lift, tilting.Retract, tilting.ReleaseS = nil, nil, quantity.Ptr(1.2)
+	if err := tilting.Check(); err != nil {
+		t.Errorf("a vat that tilts needs no lift: %v", err)
+	}
+}
+
+func wantField(t *testing.T, err error, path string) {
+	t.Helper()
+	var field *quantity.FieldError
+	if !errors.As(err, &field) || field.Path != path {
+		t.Errorf("error %v, want one of field %q", err, path)
+	}
+}
+
+func TestOtherEntriesThatCannotBe(t *testing.T) {
+	p, word := quantity.Ptr[float64], quantity.Ptr[string]
+	good := Profile{LayerUM: 50, ExposureS: p(2), BottomExposureS: p(30), Basis: "default"}
+	sealed := Profile{LayerUM: 50, Basis: "sealed", SealedName: "Grey, fine"}
+	for _, ok := range []error{good.Check(), sealed.Check(), Resin{BottleML: p(500)}.Check(), Resin{BottleG: p(500), DensityGML: p(1.1)}.Check(), Bottle{OpenedOn: word("2026-02-28")}.Check()} {
+		if ok != nil {
+			t.Error(ok)
+		}
+	}
+	for _, c := range []struct {
+		name  string
+		err   error
+		field string
+	}{
+		{"layers in millimetres", Profile{LayerUM: 0.05, Basis: "default"}.Check(), "layer_um"},
+		{"exposure in milliseconds", Profile{LayerUM: 50, ExposureS: p(2200), Basis: "default"}.Check(), "exposure_s"},
+		{"hidden without saying so", Profile{LayerUM: 50, Basis: "default"}.Check(), "exposure_s"},
+		{"sealed without a name", Profile{LayerUM: 50, Basis: "sealed"}.Check(), "sealed_name"},
+		{"an empty bottle", Resin{}.Check(), "bottle_ml"},
+		{"mass without density", Resin{BottleG: p(1000)}.Check(), "density_g_ml"},
+		{"density in kg/m³", Resin{BottleML: p(1000), DensityGML: p(1100)}.Check(), "density_g_ml"},
+		{"a day that is none", Bottle{ExpiresOn: word("2026-02-30")}.Check(), "expires_on"},
+		{"a size without nominal", Feature{Kind: "dimension", Name: "x"}.Check(""), "nominal_mm"},
+		{"a ladder of one rung", Feature{Kind: "pins", Name: "x", RungsMM: Sizes{0.2}}.Check("features[2]."), "features[2].rungs_mm"},
+		{"a rung of nothing", Feature{Kind: "gaps", Name: "x", RungsMM: Sizes{0.2, 0}}.Check(""), "rungs_mm"},
+		{"no start", Run{Copies: 1}.Check(), "started_ms"},
+		{"kelvin", Run{Copies: 1, StartedMS: 1, ResinTempC: p(295)}.Check(), "resin_temp_c"},
+		{"lost for no reason", Specimen{Outcome: "lost"}.Check(), "symptom"},
+	} {
+		t.Run(c.name, func(t *testing.T) { wantField(t, c.err, c.field) })
+	}
+}
+
+func TestSlipsAreQuestionedAndErrorsAreNot(t *testing.T) {
+	for _, c := range []struct {
+		nominal, value float64
+		questioned     bool
+	}{
+		{1.20, 12.1, true}, {1.20, 1.35, false}, {1.20, 0.12, true}, {30, 30.6, false}, {30, 3.05, true}, {0.3, 0.45, false}, {0.3, 3, true}, {8, 8, false},
+	} {
+		if got := Questionable(c.nominal, c.value); got != c.questioned {
+			t.Errorf("%v for a nominal of %v: questioned %v", c.value, c.nominal, got)
+		}
+	}
+}
+
+func TestWhatCountsAgainstWhom(t *testing.T) {
+	for _, c := range []struct {
+		s                     Specimen
+		good, failed, contest bool
+	}{
+		{Specimen{Outcome: "whole"}, true, false, true},
+		{Specimen{Outcome: "micro_defect", Origin: "printed"}, false, false, true},
+		{Specimen{Outcome: "lost", Origin: "printed"}, false, true, false},
+		{Specimen{Outcome: "lost", Origin: "unknown"}, false, true, false},
+		{Specimen{Outcome: "lost", Origin: "wash"}, false, false, false},
+		{Specimen{Outcome: "lost", Origin: "handling"}, false, false, false},
+		{Specimen{Outcome: "pending"}, false, false, false},
+	} {
+		if c.s.Good() != c.good || c.s.Failed() != c.failed || c.s.InDetailContest() != c.contest {
+			t.Errorf("%+v: good %v, failed %v, in the contest %v", c.s, c.s.Good(), c.s.Failed(), c.s.InDetailContest())
+		}
+	}
+}
+
+func TestIDsSortByTimeAndCodesRead(t *testing.T) {
+	same := bytes.Repeat([]byte{7}, 64)
+	early, err := NewID(1_700_000_000_000, bytes.NewReader(same))
+	if err != nil {
+		t.Fatal(err)
+	}
+	late, err := NewID(1_700_000_000_001, bytes.NewReader(same))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if early >= late || len(early) != idLength {
+		t.Errorf("%s does not come before %s", early, late)
+	}
+	if _, err := NewID(1, bytes.NewReader(nil)); err == nil {
+		t.Error("an id without chance was made")
+	}
+	for table, want := range map[string]string{"machine": "M7", "run": "R-007", "series": "E-07", "profile": "U-07"} {
+		if got := Code(table, 7); got != want {
+			t.Errorf("code of %s 7 is %s, want %s", table, got, want)
+		}
+	}
+	if got := SpecimenCode("R-014", 3); got != "S-014-03" {
+		t.Errorf("specimen code %s", got)
+	}
+}
+
+func TestListsComeBackAsTheyWereStored(t *testing.T) {
+	for _, want := range []Moves{nil, {{MM: 3, MMMin: 60}, {MM: 4, MMMin: 180}}} {
+		stored, err := want.Value()
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got Moves
+		if err := got.Scan(stored); err != nil || len(got) != len(want) {
+			t.Errorf("stored %v, read %v (%v)", want, got, err)
+		}
+		for i := range want {
+			if got[i] != (timing.Move)(want[i]) {
+				t.Errorf("stage %d: %v, want %v", i, got[i], want[i])
+			}
+		}
+	}
+	var sizes Sizes
+	if err := sizes.Scan(int64(3)); err == nil {
+		t.Error("a number was read as a list")
+	}
+}
