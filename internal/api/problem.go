@@ -33,12 +33,28 @@ func plainLocations() {
 					detail.Location = strings.TrimPrefix(detail.Location, part)
 				}
 			}
+			for _, detail := range model.Errors {
+				detail.Message = plainMessage(detail.Message)
+			}
 			if len(model.Errors) > 0 {
 				model.Detail = strings.TrimPrefix(model.Errors[0].Location+": "+model.Errors[0].Message, ": ")
 			}
 		}
 		return made
 	}
+}
+
+// plainMessage says what the framework found in words that a person can act on.
+func plainMessage(message string) string {
+	switch {
+	case message == "expected length >= 1":
+		return "is missing; choose or enter it"
+	case message == "expected number", message == "expected integer":
+		return "must be a number"
+	case strings.HasPrefix(message, "expected number "), strings.HasPrefix(message, "expected integer "):
+		return "must be " + message[strings.LastIndex(message[:strings.LastIndex(message, " ")], " ")+1:]
+	}
+	return message
 }
 
 // problem is the one table from errors of the record to problem documents

@@ -7,8 +7,8 @@ type Profile struct {
 	ID               string   `json:"id" required:"false" readOnly:"true"`
 	Code             string   `json:"code" required:"false" readOnly:"true"`
 	CreatedMS        int64    `json:"created_ms" required:"false" readOnly:"true"`
-	MachineID        string   `json:"machine_id"`
-	ResinID          string   `json:"resin_id"`
+	MachineID        string   `json:"machine_id" minLength:"1"`
+	ResinID          string   `json:"resin_id" minLength:"1"`
 	LayerUM          float64  `json:"layer_um" exclusiveMinimum:"0"`
 	ExposureS        *float64 `json:"exposure_s" required:"false" exclusiveMinimum:"0"`
 	BottomLayers     int64    `json:"bottom_layers" minimum:"0"`
@@ -28,8 +28,8 @@ type Series struct {
 	Code             string  `json:"code" required:"false" readOnly:"true"`
 	Version          int64   `json:"version" required:"false"`
 	CreatedMS        int64   `json:"created_ms" required:"false" readOnly:"true"`
-	MachineID        string  `json:"machine_id"`
-	ResinID          string  `json:"resin_id"`
+	MachineID        string  `json:"machine_id" minLength:"1"`
+	ResinID          string  `json:"resin_id" minLength:"1"`
 	LayerUM          float64 `json:"layer_um" exclusiveMinimum:"0"`
 	School           string  `json:"school" enum:"fit,detail,survival"`
 	BottomLayers     int64   `json:"bottom_layers" minimum:"0"`

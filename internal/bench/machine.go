@@ -52,7 +52,7 @@ type Machine struct {
 // MachineEvent is a knot on a machine's cord: what changed it between runs.
 type MachineEvent struct {
 	ID        string `json:"id" required:"false" readOnly:"true"`
-	MachineID string `json:"machine_id"`
+	MachineID string `json:"machine_id" minLength:"1"`
 	AtMS      int64  `json:"at_ms"`
 	Kind      string `json:"kind" enum:"film,panel,relevel,move,vat_clean,firmware,upgrade,light_calibration,incident"`
 	Note      string `json:"note"`

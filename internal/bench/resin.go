@@ -29,7 +29,7 @@ type Bottle struct {
 	Code      string  `json:"code" required:"false" readOnly:"true"`
 	Version   int64   `json:"version" required:"false"`
 	CreatedMS int64   `json:"created_ms" required:"false" readOnly:"true"`
-	ResinID   string  `json:"resin_id"`
+	ResinID   string  `json:"resin_id" minLength:"1"`
 	Lot       string  `json:"lot"`
 	OpenedOn  *string `json:"opened_on" required:"false"`
 	ExpiresOn *string `json:"expires_on" required:"false"`

@@ -8,11 +8,11 @@ type Run struct {
 	Code              string   `json:"code" required:"false" readOnly:"true"`
 	Version           int64    `json:"version" required:"false"`
 	CreatedMS         int64    `json:"created_ms" required:"false" readOnly:"true"`
-	MachineID         string   `json:"machine_id"`
-	ResinID           string   `json:"resin_id"`
+	MachineID         string   `json:"machine_id" minLength:"1"`
+	ResinID           string   `json:"resin_id" minLength:"1"`
 	BottleID          *string  `json:"bottle_id" required:"false"`
-	ProfileID         string   `json:"profile_id"`
-	PieceID           string   `json:"piece_id"`
+	ProfileID         string   `json:"profile_id" minLength:"1"`
+	PieceID           string   `json:"piece_id" minLength:"1"`
 	Copies            int64    `json:"copies" minimum:"1"`
 	StartedMS         int64    `json:"started_ms"`
 	EndedMS           *int64   `json:"ended_ms" required:"false"`

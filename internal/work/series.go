@@ -18,8 +18,8 @@ const mostCells = 60
 // SeriesPlan is a series before it is printed: Cells exposures from FromS in
 // steps of StepS. Origin says where the start came from.
 type SeriesPlan struct {
-	MachineID        string  `json:"machine_id"`
-	ResinID          string  `json:"resin_id"`
+	MachineID        string  `json:"machine_id" minLength:"1"`
+	ResinID          string  `json:"resin_id" minLength:"1"`
 	LayerUM          float64 `json:"layer_um"`
 	School           string  `json:"school" enum:"fit,detail,survival"`
 	FromS            float64 `json:"from_s" exclusiveMinimum:"0"`

@@ -2,7 +2,8 @@
 
 export function figure(v: number | null | undefined, digits = 3): string {
   if (v === null || v === undefined) return '–'
-  const plain = Number(v.toPrecision(digits))
+  // Differences of equal numbers leave binary dust; it is no figure.
+  const plain = Math.abs(v) < 1e-9 ? 0 : Number(v.toPrecision(digits))
   return Math.abs(plain) >= 1e6 || (plain !== 0 && Math.abs(plain) < 1e-4)
     ? plain.toExponential()
     : String(plain).replace('-', '−')
