@@ -99,7 +99,11 @@ func (b *Bench) thread(t *store.Tx) error {
 	resin := byID(resins, func(r bench.Resin) string { return r.ID })
 	piece := byID(pieces, func(p bench.Piece) string { return p.ID })
 	for _, m := range machines {
-		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: about(m), Beads: []Bead{}, Knots: []Knot{}}
+		is, err := about(m)
+		if err != nil {
+			return err
+		}
+		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: is, Beads: []Bead{}, Knots: []Knot{}}
 		for _, r := range runs {
 			if r.MachineID != m.ID {
 				continue
@@ -119,16 +123,16 @@ func (b *Bench) thread(t *store.Tx) error {
 	return nil
 }
 
-func about(m bench.Machine) string {
+func about(m bench.Machine) (string, error) {
 	if m.LightEngine == bench.Laser {
-		return fmt.Sprintf("laser, spot %.3g µm", *m.SpotUM)
+		return fmt.Sprintf("laser, spot %.3g µm", *m.SpotUM), nil
+	}
+	card, err := machineCard(m)
+	if err != nil {
+		return "", fmt.Errorf("pitch of %s: %w", m.Code, err)
 	}
 	engine := map[string]string{"masked_lcd": "masked LCD", "projector": "projector"}[m.LightEngine]
-	card, err := machineCard(m)
-	if err != nil || card.Pitch == nil {
-		return engine
-	}
-	return fmt.Sprintf("%s, pitch %.3g µm", engine, card.Pitch.PitchUM)
+	return fmt.Sprintf("%s, pitch %.3g µm", engine, card.Pitch.PitchUM), nil
 }
 
 func shape(specimens []bench.Specimen) (string, int64) {

@@ -162,8 +162,12 @@ func (m measured) dimensions() (*metrology.SummaryResult, error) {
 func (m measured) ladders(machine bench.Machine) ([]LadderResult, error) {
 	out := []LadderResult{}
 	counts := m.counts()
+	card, err := machineCard(machine)
+	if err != nil {
+		return nil, err
+	}
 	var pitch *float64
-	if card, err := machineCard(machine); err == nil && card.Pitch != nil {
+	if card.Pitch != nil {
 		pitch = &card.Pitch.PitchUM
 	}
 	for _, f := range m.features {
