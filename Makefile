@@ -18,11 +18,11 @@ web: web/node_modules
 	cd web && npm run --silent build -- --logLevel warn
 
 web/node_modules: web/package-lock.json
-	cd web && $(NPM) ci
+	cd web && $(NPM) install --no-save
 	touch $@
 
 e2e/node_modules: e2e/package-lock.json
-	cd e2e && $(NPM) ci
+	cd e2e && $(NPM) install --no-save
 	touch $@
 
 test: check unit e2e ## everything that CI runs
