@@ -145,12 +145,6 @@ func (t *Tx) AllSeries() ([]bench.Series, error) {
 	return list("series", rows, err, func(r db.Series) bench.Series { return bench.Series(r) })
 }
 
-// MachineEvent reads one machine event, or bench.ErrNotFound.
-func (t *Tx) MachineEvent(id string) (bench.MachineEvent, error) {
-	row, err := t.q.MachineEventByID(t.ctx, id)
-	return bench.MachineEvent(row), read("machine event", id, err)
-}
-
 // SaveMachineEvent writes a machine event.
 func (t *Tx) SaveMachineEvent(v bench.MachineEvent) error {
 	return saved("machine event", t.q.SaveMachineEvent(t.ctx, db.SaveMachineEventParams(v)))
@@ -179,12 +173,6 @@ func (t *Tx) Features() ([]bench.Feature, error) {
 	return list("feature", rows, err, func(r db.Feature) bench.Feature { return bench.Feature(r) })
 }
 
-// Cell reads one cell, or bench.ErrNotFound.
-func (t *Tx) Cell(id string) (bench.Cell, error) {
-	row, err := t.q.CellByID(t.ctx, id)
-	return bench.Cell(row), read("cell", id, err)
-}
-
 // SaveCell writes a cell.
 func (t *Tx) SaveCell(v bench.Cell) error {
 	return saved("cell", t.q.SaveCell(t.ctx, db.SaveCellParams(v)))
@@ -194,12 +182,6 @@ func (t *Tx) SaveCell(v bench.Cell) error {
 func (t *Tx) Cells() ([]bench.Cell, error) {
 	rows, err := t.q.Cells(t.ctx)
 	return list("cell", rows, err, func(r db.Cell) bench.Cell { return bench.Cell(r) })
-}
-
-// CellReading reads one cell reading, or bench.ErrNotFound.
-func (t *Tx) CellReading(id string) (bench.CellReading, error) {
-	row, err := t.q.CellReadingByID(t.ctx, id)
-	return bench.CellReading(row), read("cell reading", id, err)
 }
 
 // SaveCellReading writes a cell reading.
@@ -230,12 +212,6 @@ func (t *Tx) Runs() ([]bench.Run, error) {
 	return list("run", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
-// Specimen reads one specimen, or bench.ErrNotFound.
-func (t *Tx) Specimen(id string) (bench.Specimen, error) {
-	row, err := t.q.SpecimenByID(t.ctx, id)
-	return bench.Specimen(row), read("specimen", id, err)
-}
-
 // SaveSpecimen writes a specimen.
 func (t *Tx) SaveSpecimen(v bench.Specimen) error {
 	return saved("specimen", t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams(v)))
@@ -245,12 +221,6 @@ func (t *Tx) SaveSpecimen(v bench.Specimen) error {
 func (t *Tx) Specimens() ([]bench.Specimen, error) {
 	rows, err := t.q.Specimens(t.ctx)
 	return list("specimen", rows, err, func(r db.Specimen) bench.Specimen { return bench.Specimen(r) })
-}
-
-// Reading reads one reading, or bench.ErrNotFound.
-func (t *Tx) Reading(id string) (bench.Reading, error) {
-	row, err := t.q.ReadingByID(t.ctx, id)
-	return bench.Reading(row), read("reading", id, err)
 }
 
 // SaveReading writes a reading.
@@ -280,12 +250,6 @@ func (t *Tx) CellsOfSeries(seriesID string) ([]bench.Cell, error) {
 func (t *Tx) CellReadingsOfSeries(seriesID string) ([]bench.CellReading, error) {
 	rows, err := t.q.CellReadingsOfSeries(t.ctx, seriesID)
 	return list("cell readings of series", rows, err, func(r db.CellReading) bench.CellReading { return bench.CellReading(r) })
-}
-
-// RunsOfMachine lists the runs of machine.
-func (t *Tx) RunsOfMachine(machineID string) ([]bench.Run, error) {
-	rows, err := t.q.RunsOfMachine(t.ctx, machineID)
-	return list("runs of machine", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
 // SpecimensOfRun lists the specimens of run.

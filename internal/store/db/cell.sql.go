@@ -9,22 +9,6 @@ import (
 	"context"
 )
 
-const cellByID = `-- name: CellByID :one
-SELECT id, series_id, number, exposure_s FROM cell WHERE id = ?
-`
-
-func (q *Queries) CellByID(ctx context.Context, id string) (Cell, error) {
-	row := q.db.QueryRowContext(ctx, cellByID, id)
-	var i Cell
-	err := row.Scan(
-		&i.ID,
-		&i.SeriesID,
-		&i.Number,
-		&i.ExposureS,
-	)
-	return i, err
-}
-
 const cells = `-- name: Cells :many
 SELECT id, series_id, number, exposure_s FROM cell ORDER BY series_id, number
 `

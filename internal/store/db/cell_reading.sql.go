@@ -9,28 +9,6 @@ import (
 	"context"
 )
 
-const cellReadingByID = `-- name: CellReadingByID :one
-SELECT id, cell_id, recorded_ms, survived, smallest_pin_mm, smallest_gap_mm, outer_error_mm, inner_error_mm, features_ok, features_total FROM cell_reading WHERE id = ?
-`
-
-func (q *Queries) CellReadingByID(ctx context.Context, id string) (CellReading, error) {
-	row := q.db.QueryRowContext(ctx, cellReadingByID, id)
-	var i CellReading
-	err := row.Scan(
-		&i.ID,
-		&i.CellID,
-		&i.RecordedMS,
-		&i.Survived,
-		&i.SmallestPinMM,
-		&i.SmallestGapMM,
-		&i.OuterErrorMM,
-		&i.InnerErrorMM,
-		&i.FeaturesOK,
-		&i.FeaturesTotal,
-	)
-	return i, err
-}
-
 const cellReadings = `-- name: CellReadings :many
 SELECT id, cell_id, recorded_ms, survived, smallest_pin_mm, smallest_gap_mm, outer_error_mm, inner_error_mm, features_ok, features_total FROM cell_reading ORDER BY recorded_ms, rowid
 `

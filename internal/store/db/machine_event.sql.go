@@ -9,24 +9,6 @@ import (
 	"context"
 )
 
-const machineEventByID = `-- name: MachineEventByID :one
-SELECT id, machine_id, at_ms, kind, note, created_ms FROM machine_event WHERE id = ?
-`
-
-func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent, error) {
-	row := q.db.QueryRowContext(ctx, machineEventByID, id)
-	var i MachineEvent
-	err := row.Scan(
-		&i.ID,
-		&i.MachineID,
-		&i.AtMS,
-		&i.Kind,
-		&i.Note,
-		&i.CreatedMS,
-	)
-	return i, err
-}
-
 const machineEvents = `-- name: MachineEvents :many
 SELECT id, machine_id, at_ms, kind, note, created_ms FROM machine_event ORDER BY machine_id, at_ms, id
 `

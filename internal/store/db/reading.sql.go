@@ -9,28 +9,6 @@ import (
 	"context"
 )
 
-const readingByID = `-- name: ReadingByID :one
-SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id FROM reading WHERE id = ?
-`
-
-func (q *Queries) ReadingByID(ctx context.Context, id string) (Reading, error) {
-	row := q.db.QueryRowContext(ctx, readingByID, id)
-	var i Reading
-	err := row.Scan(
-		&i.ID,
-		&i.SpecimenID,
-		&i.FeatureID,
-		&i.InstrumentID,
-		&i.RecordedMS,
-		&i.ValueMM,
-		&i.RungMM,
-		&i.Intact,
-		&i.State,
-		&i.CorrectsID,
-	)
-	return i, err
-}
-
 const readings = `-- name: Readings :many
 SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id FROM reading ORDER BY recorded_ms, rowid
 `

@@ -51,27 +51,6 @@ func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) erro
 	return err
 }
 
-const specimenByID = `-- name: SpecimenByID :one
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note FROM specimen WHERE id = ?
-`
-
-func (q *Queries) SpecimenByID(ctx context.Context, id string) (Specimen, error) {
-	row := q.db.QueryRowContext(ctx, specimenByID, id)
-	var i Specimen
-	err := row.Scan(
-		&i.ID,
-		&i.RunID,
-		&i.Copy,
-		&i.Code,
-		&i.Outcome,
-		&i.Symptom,
-		&i.Origin,
-		&i.Fault,
-		&i.Note,
-	)
-	return i, err
-}
-
 const specimens = `-- name: Specimens :many
 SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note FROM specimen ORDER BY run_id, copy
 `

@@ -3,9 +3,6 @@ INSERT INTO cell (
   id, series_id, number, exposure_s
 ) VALUES (?, ?, ?, ?);
 
--- name: CellByID :one
-SELECT * FROM cell WHERE id = ?;
-
 -- name: CellsOfSeries :many
 SELECT * FROM cell WHERE series_id = ? ORDER BY number;
 

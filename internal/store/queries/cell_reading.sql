@@ -3,9 +3,6 @@ INSERT INTO cell_reading (
   id, cell_id, recorded_ms, survived, smallest_pin_mm, smallest_gap_mm, outer_error_mm, inner_error_mm, features_ok, features_total
 ) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?);
 
--- name: CellReadingByID :one
-SELECT * FROM cell_reading WHERE id = ?;
-
 -- name: CellReadingsOfSeries :many
 SELECT cell_reading.* FROM cell_reading JOIN cell ON cell.id = cell_reading.cell_id
 WHERE cell.series_id = ? ORDER BY cell_reading.recorded_ms, cell_reading.rowid;

@@ -3,9 +3,6 @@ INSERT INTO reading (
   id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id
 ) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?);
 
--- name: ReadingByID :one
-SELECT * FROM reading WHERE id = ?;
-
 -- name: ReadingsOfRun :many
 SELECT reading.* FROM reading JOIN specimen ON specimen.id = reading.specimen_id
 WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.rowid;

@@ -41,11 +41,5 @@ SELECT * FROM run WHERE id = ?;
 -- name: Runs :many
 SELECT * FROM run ORDER BY started_ms, id;
 
--- name: RunsOfMachine :many
-SELECT * FROM run WHERE machine_id = ? ORDER BY started_ms, id;
-
 -- name: LastRunOfMachine :one
 SELECT * FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1;
-
--- name: RunsWithProfile :one
-SELECT count(*) FROM run WHERE profile_id = ?;

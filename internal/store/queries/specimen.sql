@@ -12,9 +12,6 @@ ON CONFLICT (id) DO UPDATE SET
   fault = excluded.fault,
   note = excluded.note;
 
--- name: SpecimenByID :one
-SELECT * FROM specimen WHERE id = ?;
-
 -- name: SpecimensOfRun :many
 SELECT * FROM specimen WHERE run_id = ? ORDER BY copy;
 

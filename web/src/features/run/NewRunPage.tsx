@@ -13,8 +13,10 @@ export default function NewRunPage() {
   const draft = useQuery({
     queryKey: ['draft', machineID],
     enabled: machineID !== '',
-    // A draft is taken once: what carried over must not change under the hands.
+    // A draft is taken anew each time the page opens, since a print or a knot may
+    // have come between, and once: it must not change under the hands.
     staleTime: Infinity,
+    gcTime: 0,
     queryFn: () => answer(api.GET('/api/v1/run-draft', { params: { query: { machine_id: machineID } } })),
   })
   const from = draft.data?.carried_from
