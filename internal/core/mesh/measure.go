@@ -46,8 +46,8 @@ func Measure(m *Mesh) Facts {
 		for corner := range 3 {
 			for axis := range 3 {
 				v := float64(t[corner][axis])
-				f.BoundsMM.Min[axis] = math.Min(f.BoundsMM.Min[axis], v)
-				f.BoundsMM.Max[axis] = math.Max(f.BoundsMM.Max[axis], v)
+				f.BoundsMM.Min[axis] = min(f.BoundsMM.Min[axis], v)
+				f.BoundsMM.Max[axis] = max(f.BoundsMM.Max[axis], v)
 			}
 		}
 		n := normal(*t)

@@ -57,7 +57,7 @@ func NewSlicer(triangles []Triangle, layerUM float64) (*Slicer, error) {
 	for i := range triangles {
 		for corner := range 3 {
 			z := float64(triangles[i][corner][2])
-			bottom, top = math.Min(bottom, z), math.Max(top, z)
+			bottom, top = min(bottom, z), max(top, z)
 		}
 	}
 	layers := LayerCount(top-bottom, layerUM)

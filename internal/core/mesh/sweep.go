@@ -1,6 +1,7 @@
 package mesh
 
 import (
+	"cmp"
 	"math"
 	"slices"
 )
@@ -9,9 +10,16 @@ import (
 // sweeps up, the edges it meets are kept in order, and between two events every
 // edge either bounds the solid or does not.
 type sweeper struct {
-	edges  []edge
-	levels []float64
-	active []*edge
+	edges         []edge
+	events, spare []event
+	counts        []int32
+	active        []*edge
+}
+
+// event is a level at which an edge begins (its index) or ends (−1).
+type event struct {
+	y      float64
+	begins int32
 }
 
 // edge is a segment turned upwards; winding is +1 if it ran upwards, else −1.
@@ -33,9 +41,8 @@ const coincidentMM = 1e-5
 func (w *sweeper) measure(segments []segment) Layer {
 	w.load(segments)
 	var out Layer
-	next := 0
-	for i := 0; i+1 < len(w.levels); i++ {
-		low, high := w.levels[i], w.levels[i+1]
+	for i := 0; i < len(w.events); {
+		low := w.events[i].y
 		kept := w.active[:0]
 		for _, e := range w.active {
 			if e.y1 > low {
@@ -43,22 +50,23 @@ func (w *sweeper) measure(segments []segment) Layer {
 			}
 		}
 		w.active = kept
-		for next < len(w.edges) && w.edges[next].y0 <= low {
-			w.active = append(w.active, &w.edges[next])
-			next++
+		for ; i < len(w.events) && w.events[i].y == low; i++ {
+			if begins := w.events[i].begins; begins >= 0 {
+				w.active = append(w.active, &w.edges[begins])
+			}
 		}
-		if len(w.active) > 0 {
-			w.slab(low, high, &out)
+		if len(w.active) > 0 && i < len(w.events) {
+			w.slab(low, w.events[i].y, &out)
 		}
 	}
 	w.active = w.active[:0]
 	return out
 }
 
-// load turns the segments into edges by rising start, and lists the levels at
-// which edges begin or end.
+// load turns the segments into edges and sorts the levels at which they begin
+// and end.
 func (w *sweeper) load(segments []segment) {
-	w.edges, w.levels = w.edges[:0], w.levels[:0]
+	w.edges, w.events = w.edges[:0], w.events[:0]
 	for i := range segments {
 		g := &segments[i]
 		e := edge{winding: 1, x0: g.x0*turnCos - g.y0*turnSin, y0: g.x0*turnSin + g.y0*turnCos}
@@ -70,20 +78,56 @@ func (w *sweeper) load(segments []segment) {
 			continue
 		}
 		e.y1, e.slope = y1, (x1-e.x0)/(y1-e.y0)
+		w.events = append(w.events, event{e.y0, int32(len(w.edges))}, event{y1, -1})
 		w.edges = append(w.edges, e)
-		w.levels = append(w.levels, e.y0, y1)
 	}
-	slices.SortFunc(w.edges, func(a, b edge) int {
-		if a.y0 < b.y0 {
-			return -1
+	w.events, w.spare = sortEvents(w.events, w.spare, &w.counts)
+}
+
+// sortEvents deals the events into as many bins as there are events, evenly
+// over their range, and sorts each bin: on outlines, which spread over the
+// plate, that takes a third of the time of sorting the whole. It returns the
+// sorted events and the other buffer.
+func sortEvents(events, spare []event, counts *[]int32) (sorted, other []event) {
+	n := len(events)
+	if n < 2 {
+		return events, spare
+	}
+	low, high := events[0].y, events[0].y
+	for _, e := range events {
+		low, high = min(low, e.y), max(high, e.y)
+	}
+	if cap(spare) < n {
+		spare = make([]event, n)
+	}
+	if cap(*counts) < n+1 {
+		*counts = make([]int32, n+1)
+	}
+	sorted, ends := spare[:n], (*counts)[:n+1]
+	clear(ends)
+	perBin := float64(n-1) / (high - low)
+	if math.IsInf(perBin, 1) {
+		perBin = 0
+	}
+	for _, e := range events {
+		ends[int((e.y-low)*perBin)+1]++
+	}
+	for i := 1; i <= n; i++ {
+		ends[i] += ends[i-1]
+	}
+	for _, e := range events {
+		bin := int((e.y - low) * perBin)
+		sorted[ends[bin]] = e
+		ends[bin]++
+	}
+	from := int32(0)
+	for _, end := range ends[:n] {
+		if end-from > 1 {
+			slices.SortFunc(sorted[from:end], func(a, b event) int { return cmp.Compare(a.y, b.y) })
 		}
-		if a.y0 > b.y0 {
-			return 1
-		}
-		return 0
-	})
-	slices.Sort(w.levels)
-	w.levels = slices.Compact(w.levels)
+		from = end
+	}
+	return sorted, events
 }
 
 // slab adds what lies between two levels, in parts where edges cross.
