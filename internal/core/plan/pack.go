@@ -1,0 +1,269 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"sort"
+
+	"ojime/internal/core/quantity"
+)
+
+// Plate is the usable plate in mm: MarginMM is kept free at its edges and
+// SpacingMM between pieces.
+type Plate struct {
+	WidthMM   float64 `json:"width_mm"`
+	DepthMM   float64 `json:"depth_mm"`
+	HeightMM  float64 `json:"height_mm"`
+	MarginMM  float64 `json:"margin_mm"`
+	SpacingMM float64 `json:"spacing_mm"`
+}
+
+// Item is a piece to be laid: its footprint and its scale (1 is full size).
+type Item struct {
+	Footprint Footprint
+	Scale     float64
+}
+
+// Check says what makes no sense about a plate.
+func (p Plate) Check() error {
+	var c quantity.Checks
+	c.Above("width_mm", p.WidthMM)
+	c.Above("depth_mm", p.DepthMM)
+	c.Above("height_mm", p.HeightMM)
+	c.NotBelow("margin_mm", p.MarginMM)
+	c.NotBelow("spacing_mm", p.SpacingMM)
+	if c.Err() == nil && 2*p.MarginMM >= min(p.WidthMM, p.DepthMM) {
+		c.Fail("margin_mm", "of %g mm leaves nothing of the plate; make it smaller", p.MarginMM)
+	}
+	return c.Err()
+}
+
+// Trouble is what is wrong with a piece where it lies: off_plate, too_tall or
+// too_near (Other is the index of the piece that it is too near to).
+type Trouble struct {
+	Item    int    `json:"item"`
+	Other   *int   `json:"other"`
+	Code    string `json:"code" enum:"off_plate,too_tall,too_near"`
+	Message string `json:"message"`
+}
+
+// slackMM forgives rounding in places that were typed or computed.
+const slackMM = 1e-6
+
+// Review lists what is wrong with pieces where they lie. Overlaps are passed
+// over where they are allowed.
+func Review(plate Plate, items []Item, places []Place, overlapAllowed bool) []Trouble {
+	out := []Trouble{}
+	outlines := make([][]Point, len(items))
+	boxes := make([][2]Point, len(items))
+	for i, item := range items {
+		outlines[i] = item.Footprint.On(places[i], item.Scale)
+		least, most := boxOf(outlines[i])
+		boxes[i] = [2]Point{least, most}
+		m := plate.MarginMM - slackMM
+		if least[0] < m || least[1] < m || most[0] > plate.WidthMM-m || most[1] > plate.DepthMM-m {
+			out = append(out, Trouble{Item: i, Code: "off_plate", Message: fmt.Sprintf("reaches over the margin of %g mm at the edge of the plate", plate.MarginMM)})
+		}
+		if h := item.Footprint.HeightMM * item.Scale; h > plate.HeightMM+slackMM {
+			out = append(out, Trouble{Item: i, Code: "too_tall", Message: fmt.Sprintf("is %.4g mm tall; the machine has %.4g mm", h, plate.HeightMM)})
+		}
+	}
+	if overlapAllowed {
+		return out
+	}
+	for i := range items {
+		for j := i + 1; j < len(items); j++ {
+			s := plate.SpacingMM - slackMM
+			if boxes[i][0][0]-boxes[j][1][0] >= s || boxes[j][0][0]-boxes[i][1][0] >= s || boxes[i][0][1]-boxes[j][1][1] >= s || boxes[j][0][1]-boxes[i][1][1] >= s {
+				continue
+			}
+			if g := gap(outlines[i], outlines[j]); g < s || g == 0 && overlap(outlines[i], outlines[j]) {
+				other := j
+				message := fmt.Sprintf("is %.2g mm from its neighbour; %g mm are to be kept", g, plate.SpacingMM)
+				if g == 0 {
+					message = "overlaps its neighbour"
+				}
+				out = append(out, Trouble{Item: i, Other: &other, Code: "too_near", Message: message})
+			}
+		}
+	}
+	return out
+}
+
+// Pack lays items on an empty plate and gives a place for each, nil for those
+// that do not fit. Copies of one piece are laid in a grid or in staggered rows,
+// whichever takes more; mixed ones by the largest free rectangle that a box
+// fits best (Jylänki 2010), largest first. What is called full by this rule may
+// still take another by hand.
+func Pack(plate Plate, items []Item) ([]*Place, error) {
+	if err := plate.Check(); err != nil {
+		return nil, err
+	}
+	best := maxRects(plate, items)
+	if alike(items) {
+		if lattice := rows(plate, items); count(lattice) > count(best) {
+			best = lattice
+		}
+	}
+	for i, item := range items {
+		if item.Footprint.HeightMM*item.Scale > plate.HeightMM+slackMM {
+			best[i] = nil
+		}
+	}
+	return best, nil
+}
+
+// mostCopies bounds what a plate is counted up to.
+const mostCopies = 500
+
+// Capacity is how many copies of an item Pack lays on the plate, up to 500.
+func Capacity(plate Plate, item Item) (int64, error) {
+	items := make([]Item, mostCopies)
+	for i := range items {
+		items[i] = item
+	}
+	places, err := Pack(plate, items)
+	return int64(count(places)), err
+}
+
+func count(places []*Place) (n int) {
+	for _, p := range places {
+		if p != nil {
+			n++
+		}
+	}
+	return n
+}
+
+func alike(items []Item) bool {
+	for _, item := range items {
+		if item.Scale != items[0].Scale || len(item.Footprint.Outline) != len(items[0].Footprint.Outline) {
+			return false
+		}
+		for i, p := range item.Footprint.Outline {
+			if p != items[0].Footprint.Outline[i] {
+				return false
+			}
+		}
+	}
+	return len(items) > 0
+}
+
+// rect is free room: boxes are laid with the spacing added to their far sides.
+type rect struct{ x, y, w, d float64 }
+
+func maxRects(plate Plate, items []Item) []*Place {
+	order := make([]int, len(items))
+	for i := range order {
+		order[i] = i
+	}
+	size := func(i int) float64 {
+		w, d := items[i].Footprint.box(0, items[i].Scale)
+		return max(w, d)*1e3 + min(w, d)
+	}
+	sort.SliceStable(order, func(a, b int) bool { return size(order[a]) > size(order[b]) })
+	m, s := plate.MarginMM, plate.SpacingMM
+	free := []rect{{m, m, plate.WidthMM - 2*m + s, plate.DepthMM - 2*m + s}}
+	out := make([]*Place, len(items))
+	for _, i := range order {
+		best, turn, at := math.Inf(1), 0.0, rect{}
+		for _, turned := range []float64{0, 90} {
+			w, d := items[i].Footprint.box(turned, items[i].Scale)
+			w, d = w+s, d+s
+			for _, f := range free {
+				short := min(f.w-w, f.d-d)
+				if f.w < w-slackMM || f.d < d-slackMM {
+					continue
+				}
+				// Nearest to the front left first where two fit alike.
+				if score := short*1e6 + f.y*1e3 + f.x; score < best-1e-9 {
+					best, turn, at = score, turned, rect{f.x, f.y, w, d}
+				}
+			}
+		}
+		if math.IsInf(best, 1) {
+			continue
+		}
+		out[i] = &Place{XMM: at.x + (at.w-s)/2, YMM: at.y + (at.d-s)/2, TurnDeg: turn}
+		free = without(free, at)
+	}
+	return out
+}
+
+// without takes used room out of the free rectangles and drops those that lie
+// within another.
+func without(free []rect, used rect) []rect {
+	var out []rect
+	for _, f := range free {
+		if used.x >= f.x+f.w-slackMM || used.x+used.w <= f.x+slackMM || used.y >= f.y+f.d-slackMM || used.y+used.d <= f.y+slackMM {
+			out = append(out, f)
+			continue
+		}
+		for _, r := range []rect{
+			{f.x, f.y, used.x - f.x, f.d}, {used.x + used.w, f.y, f.x + f.w - used.x - used.w, f.d},
+			{f.x, f.y, f.w, used.y - f.y}, {f.x, used.y + used.d, f.w, f.y + f.d - used.y - used.d},
+		} {
+			if r.w > slackMM && r.d > slackMM {
+				out = append(out, r)
+			}
+		}
+	}
+	kept := out[:0:0]
+	for i, a := range out {
+		inside := false
+		for j, b := range out {
+			if i != j && a.x >= b.x-slackMM && a.y >= b.y-slackMM && a.x+a.w <= b.x+b.w+slackMM && a.y+a.d <= b.y+b.d+slackMM && (a != b || i > j) {
+				inside = true
+				break
+			}
+		}
+		if !inside {
+			kept = append(kept, a)
+		}
+	}
+	return kept
+}
+
+// rows lays copies of one item in rows, each shifted by half a copy against
+// the one before, as near as their outlines allow.
+func rows(plate Plate, items []Item) []*Place {
+	var best []*Place
+	for _, turn := range []float64{0, 90} {
+		if laid := staggered(plate, items, turn); best == nil || count(laid) > count(best) {
+			best = laid
+		}
+	}
+	return best
+}
+
+func staggered(plate Plate, items []Item, turn float64) []*Place {
+	f, scale, s, m := items[0].Footprint, items[0].Scale, plate.SpacingMM, plate.MarginMM
+	w, d := f.box(turn, scale)
+	pitch := w + s
+	here := f.On(Place{TurnDeg: turn}, scale)
+	// The least rise at which a copy half a pitch along keeps the spacing.
+	low, high := 0.0, d+s
+	for range 40 {
+		rise := (low + high) / 2
+		if gap(here, f.On(Place{XMM: pitch / 2, YMM: rise, TurnDeg: turn}, scale)) >= s+slackMM {
+			high = rise
+		} else {
+			low = rise
+		}
+	}
+	out := make([]*Place, len(items))
+	next := 0
+	for row := 0; ; row++ {
+		y := m + d/2 + float64(row)*high
+		if y+d/2 > plate.DepthMM-m+slackMM {
+			return out
+		}
+		for x := m + w/2 + float64(row%2)*pitch/2; x+w/2 <= plate.WidthMM-m+slackMM; x += pitch {
+			if next == len(items) {
+				return out
+			}
+			out[next] = &Place{XMM: x, YMM: y, TurnDeg: turn}
+			next++
+		}
+	}
+}

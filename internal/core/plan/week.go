@@ -1,0 +1,109 @@
+package plan
+
+import (
+	"math"
+
+	"ojime/internal/core/quantity"
+)
+
+// WeekInput is one plate, printed again and again through a week: how long it
+// prints, how long someone must be there between two plates, and when they
+// are: from FromH to ToH (hours of the day) on Days days of the week.
+type WeekInput struct {
+	PrintS        float64 `json:"print_s"`
+	TurnaroundMin float64 `json:"turnaround_min"`
+	FromH         float64 `json:"from_h"`
+	ToH           float64 `json:"to_h"`
+	Days          int64   `json:"days"`
+	Copies        int64   `json:"copies"`
+}
+
+// WeekPrint is one print of the week, in hours since Monday 0:00.
+type WeekPrint struct {
+	StartH float64 `json:"start_h"`
+	EndH   float64 `json:"end_h"`
+}
+
+// WeekResult is what the week carries. Overnight is how many of its plates end
+// while nobody is there; WaitH is how long the machine stands still before a
+// start.
+type WeekResult struct {
+	Plates    int64       `json:"plates"`
+	Copies    int64       `json:"copies"`
+	Overnight int64       `json:"overnight"`
+	RunH      float64     `json:"run_h"`
+	WaitH     float64     `json:"wait_h"`
+	AttendedH float64     `json:"attended_h"`
+	Prints    []WeekPrint `json:"prints"`
+	quantity.Warnings
+}
+
+const hoursPerDay, daysPerWeek = 24, 7
+
+// Week starts a plate whenever someone is there and has turned the machine
+// round, and lets it run through the night. It warns no_time when the
+// turnaround is longer than an attended day.
+func Week(in WeekInput) (WeekResult, error) {
+	var c quantity.Checks
+	c.Above("print_s", in.PrintS)
+	c.NotBelow("turnaround_min", in.TurnaroundMin)
+	c.NotBelow("from_h", in.FromH)
+	if in.ToH <= in.FromH || in.ToH > hoursPerDay {
+		c.Fail("to_h", "is %g; it lies after the hour at which the day begins and at most at 24", in.ToH)
+	}
+	if in.Days < 1 || in.Days > daysPerWeek {
+		c.Fail("days", "is %d; a week has 1 to 7 attended days", in.Days)
+	}
+	c.CountAbove("copies", in.Copies)
+	if c.Err() != nil {
+		return WeekResult{}, c.Err()
+	}
+	out := WeekResult{Prints: []WeekPrint{}, Warnings: quantity.None()}
+	turn, hours := in.TurnaroundMin/60, in.PrintS/3600
+	for free := 0.0; ; {
+		start, ok := in.ready(free, turn)
+		if !ok {
+			break
+		}
+		end := start + hours
+		out.Prints = append(out.Prints, WeekPrint{start, end})
+		out.Plates++
+		out.RunH += hours
+		out.AttendedH += turn
+		out.WaitH += start - turn - free
+		if !in.attended(math.Mod(end, hoursPerDay), int(end/hoursPerDay)) {
+			out.Overnight++
+		}
+		free = end
+		if len(out.Prints) > mostPrints {
+			break
+		}
+	}
+	out.Copies = out.Plates * in.Copies
+	if out.Plates == 0 {
+		out.Warn("no_time", "Turning the machine round takes %g min, longer than the attended day; no plate would start.", in.TurnaroundMin)
+	}
+	return out, nil
+}
+
+// mostPrints bounds the week of a print of seconds.
+const mostPrints = 5000
+
+func (in WeekInput) attended(hour float64, day int) bool {
+	return day%daysPerWeek < int(in.Days) && hour >= in.FromH-1e-9 && hour <= in.ToH+1e-9
+}
+
+// ready is the first moment at or after free, in attended hours, by which the
+// machine is turned round; false when the week is over.
+func (in WeekInput) ready(free, turn float64) (float64, bool) {
+	for day := int(free / hoursPerDay); day < daysPerWeek; day++ {
+		if day >= int(in.Days) {
+			return 0, false
+		}
+		begin := math.Max(free, float64(day)*hoursPerDay+in.FromH)
+		if begin+turn <= float64(day)*hoursPerDay+in.ToH+1e-9 {
+			return begin + turn, true
+		}
+	}
+	return 0, false
+}
