@@ -1,0 +1,130 @@
+package mesh
+
+import (
+	"image"
+	"image/color"
+	"math"
+)
+
+// Reduced merges corners within cubes until at most about most triangles are
+// left, for a view on the screen; measuring uses the mesh itself.
+func Reduced(triangles []Triangle, most int) []Triangle {
+	if len(triangles) <= most {
+		return triangles
+	}
+	size, bottom := bounds(triangles)
+	// A surface of n triangles crosses about n/2 cubes.
+	var surface float64
+	for i := range triangles {
+		n := normal(triangles[i])
+		surface += math.Sqrt(n[0]*n[0]+n[1]*n[1]+n[2]*n[2]) / 2
+	}
+	cube := math.Max(math.Sqrt(2*surface/float64(most)), math.Max(size[0], math.Max(size[1], size[2]))/1000)
+	type key [3]int32
+	middle := map[key][4]float64{}
+	at := func(v *[3]float32) key {
+		var k key
+		for axis := range k {
+			k[axis] = int32((float64(v[axis]) - bottom[axis]) / cube)
+		}
+		return k
+	}
+	for i := range triangles {
+		for corner := range 3 {
+			v := &triangles[i][corner]
+			k := at(v)
+			m := middle[k]
+			middle[k] = [4]float64{m[0] + float64(v[0]), m[1] + float64(v[1]), m[2] + float64(v[2]), m[3] + 1}
+		}
+	}
+	var out []Triangle
+	for i := range triangles {
+		a, b, c := at(&triangles[i][0]), at(&triangles[i][1]), at(&triangles[i][2])
+		if a == b || b == c || c == a {
+			continue
+		}
+		var t Triangle
+		for corner, k := range []key{a, b, c} {
+			m := middle[k]
+			t[corner] = [3]float32{float32(m[0] / m[3]), float32(m[1] / m[3]), float32(m[2] / m[3])}
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+// Picture is a still view of a mesh from the front right and above, as it
+// stands on the plate, on a clear ground; size is its width and height in its
+// own pixels. Faces are shaded by how they are turned.
+func Picture(triangles []Triangle, size int) *image.RGBA {
+	out := image.NewRGBA(image.Rect(0, 0, size, size))
+	// Right, up and towards the viewer, turned by 35° and tilted by 25°.
+	sinT, cosT := math.Sincos(35 * math.Pi / 180)
+	sinE, cosE := math.Sincos(25 * math.Pi / 180)
+	right := [3]float64{cosT, sinT, 0}
+	up := [3]float64{-sinT * sinE, cosT * sinE, cosE}
+	back := [3]float64{-sinT * cosE, cosT * cosE, -sinE}
+	least := [2]float64{math.Inf(1), math.Inf(1)}
+	most := [2]float64{math.Inf(-1), math.Inf(-1)}
+	project := func(v *[3]float32) [3]float64 {
+		p := [3]float64{float64(v[0]), float64(v[1]), float64(v[2])}
+		return [3]float64{inner(p, right), inner(p, up), inner(p, back)}
+	}
+	for i := range triangles {
+		for corner := range 3 {
+			p := project(&triangles[i][corner])
+			for axis := range 2 {
+				least[axis], most[axis] = min(least[axis], p[axis]), max(most[axis], p[axis])
+			}
+		}
+	}
+	scale := 0.92 * float64(size) / math.Max(math.Max(most[0]-least[0], most[1]-least[1]), 1e-9)
+	depth := make([]float64, size*size)
+	for i := range depth {
+		depth[i] = math.Inf(1)
+	}
+	for i := range triangles {
+		n := normal(triangles[i])
+		length := math.Sqrt(inner(n, n))
+		if length == 0 {
+			continue
+		}
+		var t [3][3]float64
+		for corner := range t {
+			p := project(&triangles[i][corner])
+			t[corner] = [3]float64{
+				float64(size)/2 + (p[0]-(least[0]+most[0])/2)*scale, float64(size)/2 - (p[1]-(least[1]+most[1])/2)*scale, p[2]}
+		}
+		light := math.Abs(-0.35*n[0]-0.6*n[1]+0.72*n[2]) / length
+		shade := uint8(70 + 150*math.Min(1, light))
+		paint(out, depth, size, t, color.RGBA{shade, uint8(min(255, int(shade)+6)), uint8(min(255, int(shade)+12)), 255})
+	}
+	return out
+}
+
+func inner(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }
+
+// paint fills a triangle where it is nearer than what was painted before.
+func paint(out *image.RGBA, depth []float64, size int, t [3][3]float64, c color.RGBA) {
+	area := (t[1][0]-t[0][0])*(t[2][1]-t[0][1]) - (t[2][0]-t[0][0])*(t[1][1]-t[0][1])
+	if area == 0 {
+		return
+	}
+	x0, x1 := min(t[0][0], t[1][0], t[2][0]), max(t[0][0], t[1][0], t[2][0])
+	y0, y1 := min(t[0][1], t[1][1], t[2][1]), max(t[0][1], t[1][1], t[2][1])
+	for y := max(0, int(y0)); y <= min(size-1, int(y1)); y++ {
+		for x := max(0, int(x0)); x <= min(size-1, int(x1)); x++ {
+			px, py := float64(x)+0.5, float64(y)+0.5
+			b := ((px-t[0][0])*(t[2][1]-t[0][1]) - (t[2][0]-t[0][0])*(py-t[0][1])) / area
+			g := ((t[1][0]-t[0][0])*(py-t[0][1]) - (px-t[0][0])*(t[1][1]-t[0][1])) / area
+			if b < 0 || g < 0 || b+g > 1 {
+				continue
+			}
+			z := t[0][2] + b*(t[1][2]-t[0][2]) + g*(t[2][2]-t[0][2])
+			if z < depth[y*size+x] {
+				depth[y*size+x] = z
+				out.SetRGBA(x, y, c)
+			}
+		}
+	}
+}
