@@ -37,6 +37,7 @@ type Series struct {
 	TransitionLayers int64   `json:"transition_layers" minimum:"0"`
 	Origin           string  `json:"origin"`
 	ProfileID        *string `json:"profile_id" required:"false"`
+	PieceID          *string `json:"piece_id" required:"false"`
 }
 
 // Cell is one coupon of a series, by the number raised on it.

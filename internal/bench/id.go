@@ -56,6 +56,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("Q%d", number)
 	case "profile":
 		return fmt.Sprintf("U-%02d", number)
+	case "plate":
+		return fmt.Sprintf("T-%02d", number)
 	case "series":
 		return fmt.Sprintf("E-%02d", number)
 	}

@@ -47,6 +47,8 @@ type Machine struct {
 	LightLifeH       *float64 `json:"light_life_h" required:"false" exclusiveMinimum:"0"`
 	SuppliedBy       string   `json:"supplied_by"`
 	Notes            string   `json:"notes"`
+	CellExposure     string   `json:"cell_exposure" enum:"none,together,in_turn"`
+	ClaimedMMH       *float64 `json:"claimed_mm_h" required:"false" exclusiveMinimum:"0"`
 }
 
 // MachineEvent is a knot on a machine's cord: what changed it between runs.

@@ -3,27 +3,35 @@ package bench
 // Piece is a model that is printed to test, with the facts of its mesh.
 // OutlineMM2 is the outline length integrated over the height.
 type Piece struct {
-	ID               string  `json:"id" required:"false" readOnly:"true"`
-	Code             string  `json:"code" required:"false" readOnly:"true"`
-	Version          int64   `json:"version" required:"false"`
-	CreatedMS        int64   `json:"created_ms" required:"false" readOnly:"true"`
-	Name             string  `json:"name" minLength:"1"`
-	Revision         string  `json:"revision"`
-	MeshSHA256       string  `json:"mesh_sha256"`
-	FileName         string  `json:"file_name"`
-	Format           string  `json:"format"`
-	Triangles        int64   `json:"triangles" minimum:"1"`
-	SizeXMM          float64 `json:"size_x_mm"`
-	SizeYMM          float64 `json:"size_y_mm"`
-	SizeZMM          float64 `json:"size_z_mm"`
-	SurfaceMM2       float64 `json:"surface_mm2"`
-	VolumeML         float64 `json:"volume_ml"`
-	Shells           int64   `json:"shells"`
-	OpenEdges        int64   `json:"open_edges"`
-	NonmanifoldEdges int64   `json:"nonmanifold_edges"`
-	MeshWarnings     Notes   `json:"mesh_warnings"`
-	SupportPct       float64 `json:"support_pct" minimum:"0"`
-	OutlineMM2       float64 `json:"outline_mm2" minimum:"0"`
+	ID               string       `json:"id" required:"false" readOnly:"true"`
+	Code             string       `json:"code" required:"false" readOnly:"true"`
+	Version          int64        `json:"version" required:"false"`
+	CreatedMS        int64        `json:"created_ms" required:"false" readOnly:"true"`
+	Name             string       `json:"name" minLength:"1"`
+	Revision         string       `json:"revision"`
+	MeshSHA256       string       `json:"mesh_sha256"`
+	FileName         string       `json:"file_name"`
+	Format           string       `json:"format"`
+	Triangles        int64        `json:"triangles" minimum:"1"`
+	SizeXMM          float64      `json:"size_x_mm"`
+	SizeYMM          float64      `json:"size_y_mm"`
+	SizeZMM          float64      `json:"size_z_mm"`
+	SurfaceMM2       float64      `json:"surface_mm2"`
+	VolumeML         float64      `json:"volume_ml"`
+	Shells           int64        `json:"shells"`
+	OpenEdges        int64        `json:"open_edges"`
+	NonmanifoldEdges int64        `json:"nonmanifold_edges"`
+	MeshWarnings     Notes        `json:"mesh_warnings"`
+	SupportPct       float64      `json:"support_pct" minimum:"0"`
+	OutlineMM2       float64      `json:"outline_mm2" minimum:"0"`
+	SupportML        float64      `json:"support_ml" minimum:"0"`
+	RaftML           float64      `json:"raft_ml" minimum:"0"`
+	HollowWallMM     *float64     `json:"hollow_wall_mm" required:"false" exclusiveMinimum:"0"`
+	HollowML         float64      `json:"hollow_ml" minimum:"0"`
+	FinestMM         *float64     `json:"finest_mm" required:"false" exclusiveMinimum:"0"`
+	ReliefMM         *float64     `json:"relief_mm" required:"false" exclusiveMinimum:"0"`
+	Coupon           CouponChoice `json:"coupon"`
+	Geometry         Geometry     `json:"geometry"`
 }
 
 // Feature is what is measured on a piece: a dimension (nominal, axis, side), a
@@ -40,6 +48,7 @@ type Feature struct {
 	RungsMM   Sizes    `json:"rungs_mm"`
 	Place     string   `json:"place"`
 	RetiredMS *int64   `json:"retired_ms" required:"false"`
+	Shape     string   `json:"shape" required:"false"`
 }
 
 // Instrument is what readings are taken with; both figures in mm.

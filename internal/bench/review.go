@@ -20,10 +20,16 @@ type Review struct {
 
 // Settings are the reviewer's own figures that every cost rests on.
 type Settings struct {
-	ID           int64   `json:"id" required:"false" readOnly:"true"`
-	Currency     string  `json:"currency"`
-	EnergyPerKWh float64 `json:"energy_per_kwh" minimum:"0"`
-	LabourPerH   float64 `json:"labour_per_h" minimum:"0"`
-	WastePct     float64 `json:"waste_pct" minimum:"0"`
-	Version      int64   `json:"version" required:"false"`
+	ID            int64   `json:"id" required:"false" readOnly:"true"`
+	Currency      string  `json:"currency"`
+	EnergyPerKWh  float64 `json:"energy_per_kwh" minimum:"0"`
+	LabourPerH    float64 `json:"labour_per_h" minimum:"0"`
+	WastePct      float64 `json:"waste_pct" minimum:"0"`
+	Version       int64   `json:"version" required:"false"`
+	ViewingMM     float64 `json:"viewing_mm" exclusiveMinimum:"0"`
+	AttendedFromH float64 `json:"attended_from_h" minimum:"0"`
+	AttendedToH   float64 `json:"attended_to_h" maximum:"24"`
+	AttendedDays  int64   `json:"attended_days" minimum:"1" maximum:"7"`
+	TurnaroundMin float64 `json:"turnaround_min" minimum:"0"`
+	RunHPerWeek   float64 `json:"run_h_per_week" exclusiveMinimum:"0"`
 }

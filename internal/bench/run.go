@@ -37,20 +37,26 @@ type Run struct {
 	CureS             *float64 `json:"cure_s" minimum:"0"`
 	Surface           *string  `json:"surface" enum:"raw,primed,painted"`
 	Notes             string   `json:"notes"`
+	PlateID           *string  `json:"plate_id" required:"false"`
 }
 
 // Specimen is one printed copy with its code and what became of it. Only an
 // origin of printed (or unknown) counts against machine or resin.
 type Specimen struct {
-	ID      string `json:"id" required:"false" readOnly:"true"`
-	RunID   string `json:"run_id"`
-	Copy    int64  `json:"copy" minimum:"1"`
-	Code    string `json:"code" required:"false" readOnly:"true"`
-	Outcome string `json:"outcome" enum:"pending,whole,micro_defect,lost"`
-	Symptom string `json:"symptom"`
-	Origin  string `json:"origin" enum:"printed,removal,wash,supports,handling,unknown"`
-	Fault   string `json:"fault" enum:"none,machine,resin,file,operator,unknown"`
-	Note    string `json:"note"`
+	ID        string   `json:"id" required:"false" readOnly:"true"`
+	RunID     string   `json:"run_id"`
+	Copy      int64    `json:"copy" minimum:"1"`
+	Code      string   `json:"code" required:"false" readOnly:"true"`
+	Outcome   string   `json:"outcome" enum:"pending,whole,micro_defect,lost"`
+	Symptom   string   `json:"symptom"`
+	Origin    string   `json:"origin" enum:"printed,removal,wash,supports,handling,unknown"`
+	Fault     string   `json:"fault" enum:"none,machine,resin,file,operator,unknown"`
+	Note      string   `json:"note"`
+	PieceID   *string  `json:"piece_id" required:"false"`
+	XMM       *float64 `json:"x_mm" required:"false"`
+	YMM       *float64 `json:"y_mm" required:"false"`
+	TurnDeg   *float64 `json:"turn_deg" required:"false"`
+	ExposureS *float64 `json:"exposure_s" required:"false"`
 }
 
 // Reading is one value of a specimen's feature: a size, a rung of a ladder, or

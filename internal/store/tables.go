@@ -234,6 +234,45 @@ func (t *Tx) Readings() ([]bench.Reading, error) {
 	return list("reading", rows, err, func(r db.Reading) bench.Reading { return bench.Reading(r) })
 }
 
+// Plate reads one plate, or bench.ErrNotFound.
+func (t *Tx) Plate(id string) (bench.Plate, error) {
+	row, err := t.q.PlateByID(t.ctx, id)
+	return bench.Plate(row), read("plate", id, err)
+}
+
+// SavePlate writes a plate.
+func (t *Tx) SavePlate(v bench.Plate) error {
+	return saved("plate", t.q.SavePlate(t.ctx, db.SavePlateParams(v)))
+}
+
+// Plates lists every plate in its order.
+func (t *Tx) Plates() ([]bench.Plate, error) {
+	rows, err := t.q.Plates(t.ctx)
+	return list("plate", rows, err, func(r db.Plate) bench.Plate { return bench.Plate(r) })
+}
+
+// SavePlacement writes what lies at one place of a plate.
+func (t *Tx) SavePlacement(v bench.Placement) error {
+	return saved("placement", t.q.SavePlacement(t.ctx, db.SavePlacementParams(v)))
+}
+
+// Placements lists every placement, plate by plate.
+func (t *Tx) Placements() ([]bench.Placement, error) {
+	rows, err := t.q.Placements(t.ctx)
+	return list("placement", rows, err, func(r db.Placement) bench.Placement { return bench.Placement(r) })
+}
+
+// PlacementsOfPlate lists what lies on a plate, in order.
+func (t *Tx) PlacementsOfPlate(plateID string) ([]bench.Placement, error) {
+	rows, err := t.q.PlacementsOfPlate(t.ctx, plateID)
+	return list("placements of plate", rows, err, func(r db.Placement) bench.Placement { return bench.Placement(r) })
+}
+
+// ClearPlate takes everything off a plate.
+func (t *Tx) ClearPlate(plateID string) error {
+	return saved("plate", t.q.ClearPlate(t.ctx, plateID))
+}
+
 // FeaturesOfPiece lists the features of piece.
 func (t *Tx) FeaturesOfPiece(pieceID string) ([]bench.Feature, error) {
 	rows, err := t.q.FeaturesOfPiece(t.ctx, pieceID)
@@ -256,6 +295,12 @@ func (t *Tx) CellReadingsOfSeries(seriesID string) ([]bench.CellReading, error) 
 func (t *Tx) SpecimensOfRun(runID string) ([]bench.Specimen, error) {
 	rows, err := t.q.SpecimensOfRun(t.ctx, runID)
 	return list("specimens of run", rows, err, func(r db.Specimen) bench.Specimen { return bench.Specimen(r) })
+}
+
+// SpecimenByCode reads the specimen with a label's code, or bench.ErrNotFound.
+func (t *Tx) SpecimenByCode(code string) (bench.Specimen, error) {
+	row, err := t.q.SpecimenByCode(t.ctx, code)
+	return bench.Specimen(row), read("specimen", code, err)
 }
 
 // ReadingsOfRun lists the readings of run.

@@ -10,7 +10,7 @@ import (
 )
 
 const benchByID = `-- name: BenchByID :one
-SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version FROM bench WHERE id = ?
+SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week FROM bench WHERE id = ?
 `
 
 func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
@@ -23,29 +23,47 @@ func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
 		&i.LabourPerH,
 		&i.WastePct,
 		&i.Version,
+		&i.ViewingMM,
+		&i.AttendedFromH,
+		&i.AttendedToH,
+		&i.AttendedDays,
+		&i.TurnaroundMin,
+		&i.RunHPerWeek,
 	)
 	return i, err
 }
 
 const saveBench = `-- name: SaveBench :exec
 INSERT INTO bench (
-  id, currency, energy_per_kwh, labour_per_h, waste_pct, version
-) VALUES (?, ?, ?, ?, ?, ?)
+  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   currency = excluded.currency,
   energy_per_kwh = excluded.energy_per_kwh,
   labour_per_h = excluded.labour_per_h,
   waste_pct = excluded.waste_pct,
-  version = excluded.version
+  version = excluded.version,
+  viewing_mm = excluded.viewing_mm,
+  attended_from_h = excluded.attended_from_h,
+  attended_to_h = excluded.attended_to_h,
+  attended_days = excluded.attended_days,
+  turnaround_min = excluded.turnaround_min,
+  run_h_per_week = excluded.run_h_per_week
 `
 
 type SaveBenchParams struct {
-	ID           int64
-	Currency     string
-	EnergyPerKWh float64
-	LabourPerH   float64
-	WastePct     float64
-	Version      int64
+	ID            int64
+	Currency      string
+	EnergyPerKWh  float64
+	LabourPerH    float64
+	WastePct      float64
+	Version       int64
+	ViewingMM     float64
+	AttendedFromH float64
+	AttendedToH   float64
+	AttendedDays  int64
+	TurnaroundMin float64
+	RunHPerWeek   float64
 }
 
 func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
@@ -56,6 +74,12 @@ func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
 		arg.LabourPerH,
 		arg.WastePct,
 		arg.Version,
+		arg.ViewingMM,
+		arg.AttendedFromH,
+		arg.AttendedToH,
+		arg.AttendedDays,
+		arg.TurnaroundMin,
+		arg.RunHPerWeek,
 	)
 	return err
 }

@@ -53,6 +53,17 @@ func (q *Queries) CountPieces(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const countPlates = `-- name: CountPlates :one
+SELECT count(*) FROM plate
+`
+
+func (q *Queries) CountPlates(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countPlates)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countProfiles = `-- name: CountProfiles :one
 SELECT count(*) FROM profile
 `

@@ -12,7 +12,7 @@ import (
 )
 
 const featureByID = `-- name: FeatureByID :one
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms FROM feature WHERE id = ?
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature WHERE id = ?
 `
 
 func (q *Queries) FeatureByID(ctx context.Context, id string) (Feature, error) {
@@ -30,12 +30,13 @@ func (q *Queries) FeatureByID(ctx context.Context, id string) (Feature, error) {
 		&i.RungsMM,
 		&i.Place,
 		&i.RetiredMS,
+		&i.Shape,
 	)
 	return i, err
 }
 
 const features = `-- name: Features :many
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms FROM feature ORDER BY piece_id, position, id
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature ORDER BY piece_id, position, id
 `
 
 func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
@@ -59,6 +60,7 @@ func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
 			&i.RungsMM,
 			&i.Place,
 			&i.RetiredMS,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -74,7 +76,7 @@ func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
 }
 
 const featuresOfPiece = `-- name: FeaturesOfPiece :many
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms FROM feature WHERE piece_id = ? ORDER BY position, id
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature WHERE piece_id = ? ORDER BY position, id
 `
 
 func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Feature, error) {
@@ -98,6 +100,7 @@ func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Featur
 			&i.RungsMM,
 			&i.Place,
 			&i.RetiredMS,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -114,8 +117,8 @@ func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Featur
 
 const saveFeature = `-- name: SaveFeature :exec
 INSERT INTO feature (
-  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   piece_id = excluded.piece_id,
   position = excluded.position,
@@ -126,7 +129,8 @@ ON CONFLICT (id) DO UPDATE SET
   side = excluded.side,
   rungs_mm = excluded.rungs_mm,
   place = excluded.place,
-  retired_ms = excluded.retired_ms
+  retired_ms = excluded.retired_ms,
+  shape = excluded.shape
 `
 
 type SaveFeatureParams struct {
@@ -141,6 +145,7 @@ type SaveFeatureParams struct {
 	RungsMM   bench.Sizes
 	Place     string
 	RetiredMS *int64
+	Shape     string
 }
 
 func (q *Queries) SaveFeature(ctx context.Context, arg SaveFeatureParams) error {
@@ -156,6 +161,7 @@ func (q *Queries) SaveFeature(ctx context.Context, arg SaveFeatureParams) error 
 		arg.RungsMM,
 		arg.Place,
 		arg.RetiredMS,
+		arg.Shape,
 	)
 	return err
 }

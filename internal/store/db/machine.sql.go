@@ -12,7 +12,7 @@ import (
 )
 
 const machineByID = `-- name: MachineByID :one
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes FROM machine WHERE id = ?
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h FROM machine WHERE id = ?
 `
 
 func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
@@ -62,12 +62,14 @@ func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
 		&i.LightLifeH,
 		&i.SuppliedBy,
 		&i.Notes,
+		&i.CellExposure,
+		&i.ClaimedMMH,
 	)
 	return i, err
 }
 
 const machines = `-- name: Machines :many
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes FROM machine ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h FROM machine ORDER BY created_ms, code
 `
 
 func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
@@ -123,6 +125,8 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 			&i.LightLifeH,
 			&i.SuppliedBy,
 			&i.Notes,
+			&i.CellExposure,
+			&i.ClaimedMMH,
 		); err != nil {
 			return nil, err
 		}
@@ -139,8 +143,8 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 
 const saveMachine = `-- name: SaveMachine :exec
 INSERT INTO machine (
-  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -182,7 +186,9 @@ ON CONFLICT (id) DO UPDATE SET
   light_price = excluded.light_price,
   light_life_h = excluded.light_life_h,
   supplied_by = excluded.supplied_by,
-  notes = excluded.notes
+  notes = excluded.notes,
+  cell_exposure = excluded.cell_exposure,
+  claimed_mm_h = excluded.claimed_mm_h
 `
 
 type SaveMachineParams struct {
@@ -229,6 +235,8 @@ type SaveMachineParams struct {
 	LightLifeH       *float64
 	SuppliedBy       string
 	Notes            string
+	CellExposure     string
+	ClaimedMMH       *float64
 }
 
 func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error {
@@ -276,6 +284,8 @@ func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error 
 		arg.LightLifeH,
 		arg.SuppliedBy,
 		arg.Notes,
+		arg.CellExposure,
+		arg.ClaimedMMH,
 	)
 	return err
 }

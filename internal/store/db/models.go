@@ -9,12 +9,18 @@ import (
 )
 
 type Bench struct {
-	ID           int64
-	Currency     string
-	EnergyPerKWh float64
-	LabourPerH   float64
-	WastePct     float64
-	Version      int64
+	ID            int64
+	Currency      string
+	EnergyPerKWh  float64
+	LabourPerH    float64
+	WastePct      float64
+	Version       int64
+	ViewingMM     float64
+	AttendedFromH float64
+	AttendedToH   float64
+	AttendedDays  int64
+	TurnaroundMin float64
+	RunHPerWeek   float64
 }
 
 type Bottle struct {
@@ -60,6 +66,7 @@ type Feature struct {
 	RungsMM   bench.Sizes
 	Place     string
 	RetiredMS *int64
+	Shape     string
 }
 
 type Instrument struct {
@@ -116,6 +123,8 @@ type Machine struct {
 	LightLifeH       *float64
 	SuppliedBy       string
 	Notes            string
+	CellExposure     string
+	ClaimedMMH       *float64
 }
 
 type MachineEvent struct {
@@ -149,6 +158,47 @@ type Piece struct {
 	MeshWarnings     bench.Notes
 	SupportPct       float64
 	OutlineMM2       float64
+	SupportML        float64
+	RaftML           float64
+	HollowWallMM     *float64
+	HollowML         float64
+	FinestMM         *float64
+	ReliefMM         *float64
+	Coupon           bench.CouponChoice
+	Geometry         bench.Geometry
+}
+
+type Placement struct {
+	ID        string
+	PlateID   string
+	Position  int64
+	PieceID   string
+	ScalePct  float64
+	XMM       float64
+	YMM       float64
+	TurnDeg   float64
+	Number    *int64
+	ExposureS *float64
+}
+
+type Plate struct {
+	ID                string
+	Code              string
+	Version           int64
+	CreatedMS         int64
+	Name              string
+	MachineID         string
+	ProfileID         *string
+	BottleID          *string
+	SeriesID          *string
+	MarginMM          float64
+	SpacingMM         float64
+	OverlapAllowed    bool
+	VatFillML         *float64
+	DripML            float64
+	LiquidRatio       float64
+	Software          string
+	SoftwareEstimateS *float64
 }
 
 type Profile struct {
@@ -256,6 +306,7 @@ type Run struct {
 	CureS             *float64
 	Surface           *string
 	Notes             string
+	PlateID           *string
 }
 
 type Series struct {
@@ -272,16 +323,22 @@ type Series struct {
 	TransitionLayers int64
 	Origin           string
 	ProfileID        *string
+	PieceID          *string
 }
 
 type Specimen struct {
-	ID      string
-	RunID   string
-	Copy    int64
-	Code    string
-	Outcome string
-	Symptom string
-	Origin  string
-	Fault   string
-	Note    string
+	ID        string
+	RunID     string
+	Copy      int64
+	Code      string
+	Outcome   string
+	Symptom   string
+	Origin    string
+	Fault     string
+	Note      string
+	PieceID   *string
+	XMM       *float64
+	YMM       *float64
+	TurnDeg   *float64
+	ExposureS *float64
 }

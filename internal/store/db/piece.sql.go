@@ -12,7 +12,7 @@ import (
 )
 
 const pieceByID = `-- name: PieceByID :one
-SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2 FROM piece WHERE id = ?
+SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry FROM piece WHERE id = ?
 `
 
 func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
@@ -40,12 +40,20 @@ func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
 		&i.MeshWarnings,
 		&i.SupportPct,
 		&i.OutlineMM2,
+		&i.SupportML,
+		&i.RaftML,
+		&i.HollowWallMM,
+		&i.HollowML,
+		&i.FinestMM,
+		&i.ReliefMM,
+		&i.Coupon,
+		&i.Geometry,
 	)
 	return i, err
 }
 
 const pieces = `-- name: Pieces :many
-SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2 FROM piece ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry FROM piece ORDER BY created_ms, code
 `
 
 func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
@@ -79,6 +87,14 @@ func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
 			&i.MeshWarnings,
 			&i.SupportPct,
 			&i.OutlineMM2,
+			&i.SupportML,
+			&i.RaftML,
+			&i.HollowWallMM,
+			&i.HollowML,
+			&i.FinestMM,
+			&i.ReliefMM,
+			&i.Coupon,
+			&i.Geometry,
 		); err != nil {
 			return nil, err
 		}
@@ -95,8 +111,8 @@ func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
 
 const savePiece = `-- name: SavePiece :exec
 INSERT INTO piece (
-  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -116,7 +132,15 @@ ON CONFLICT (id) DO UPDATE SET
   nonmanifold_edges = excluded.nonmanifold_edges,
   mesh_warnings = excluded.mesh_warnings,
   support_pct = excluded.support_pct,
-  outline_mm2 = excluded.outline_mm2
+  outline_mm2 = excluded.outline_mm2,
+  support_ml = excluded.support_ml,
+  raft_ml = excluded.raft_ml,
+  hollow_wall_mm = excluded.hollow_wall_mm,
+  hollow_ml = excluded.hollow_ml,
+  finest_mm = excluded.finest_mm,
+  relief_mm = excluded.relief_mm,
+  coupon = excluded.coupon,
+  geometry = excluded.geometry
 `
 
 type SavePieceParams struct {
@@ -141,6 +165,14 @@ type SavePieceParams struct {
 	MeshWarnings     bench.Notes
 	SupportPct       float64
 	OutlineMM2       float64
+	SupportML        float64
+	RaftML           float64
+	HollowWallMM     *float64
+	HollowML         float64
+	FinestMM         *float64
+	ReliefMM         *float64
+	Coupon           bench.CouponChoice
+	Geometry         bench.Geometry
 }
 
 func (q *Queries) SavePiece(ctx context.Context, arg SavePieceParams) error {
@@ -166,6 +198,14 @@ func (q *Queries) SavePiece(ctx context.Context, arg SavePieceParams) error {
 		arg.MeshWarnings,
 		arg.SupportPct,
 		arg.OutlineMM2,
+		arg.SupportML,
+		arg.RaftML,
+		arg.HollowWallMM,
+		arg.HollowML,
+		arg.FinestMM,
+		arg.ReliefMM,
+		arg.Coupon,
+		arg.Geometry,
 	)
 	return err
 }

@@ -10,7 +10,7 @@ import (
 )
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -50,12 +50,13 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.CureS,
 		&i.Surface,
 		&i.Notes,
+		&i.PlateID,
 	)
 	return i, err
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -95,12 +96,13 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.CureS,
 		&i.Surface,
 		&i.Notes,
+		&i.PlateID,
 	)
 	return i, err
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -146,6 +148,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.CureS,
 			&i.Surface,
 			&i.Notes,
+			&i.PlateID,
 		); err != nil {
 			return nil, err
 		}
@@ -162,8 +165,8 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -195,7 +198,8 @@ ON CONFLICT (id) DO UPDATE SET
   wash_s = excluded.wash_s,
   cure_s = excluded.cure_s,
   surface = excluded.surface,
-  notes = excluded.notes
+  notes = excluded.notes,
+  plate_id = excluded.plate_id
 `
 
 type SaveRunParams struct {
@@ -232,6 +236,7 @@ type SaveRunParams struct {
 	CureS             *float64
 	Surface           *string
 	Notes             string
+	PlateID           *string
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -269,6 +274,7 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.CureS,
 		arg.Surface,
 		arg.Notes,
+		arg.PlateID,
 	)
 	return err
 }

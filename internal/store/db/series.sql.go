@@ -10,7 +10,7 @@ import (
 )
 
 const allSeries = `-- name: AllSeries :many
-SELECT id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id FROM series ORDER BY created_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id, piece_id FROM series ORDER BY created_ms, code
 `
 
 func (q *Queries) AllSeries(ctx context.Context) ([]Series, error) {
@@ -36,6 +36,7 @@ func (q *Queries) AllSeries(ctx context.Context) ([]Series, error) {
 			&i.TransitionLayers,
 			&i.Origin,
 			&i.ProfileID,
+			&i.PieceID,
 		); err != nil {
 			return nil, err
 		}
@@ -52,8 +53,8 @@ func (q *Queries) AllSeries(ctx context.Context) ([]Series, error) {
 
 const saveSeries = `-- name: SaveSeries :exec
 INSERT INTO series (
-  id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id, piece_id
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -65,7 +66,8 @@ ON CONFLICT (id) DO UPDATE SET
   bottom_exposure_s = excluded.bottom_exposure_s,
   transition_layers = excluded.transition_layers,
   origin = excluded.origin,
-  profile_id = excluded.profile_id
+  profile_id = excluded.profile_id,
+  piece_id = excluded.piece_id
 `
 
 type SaveSeriesParams struct {
@@ -82,6 +84,7 @@ type SaveSeriesParams struct {
 	TransitionLayers int64
 	Origin           string
 	ProfileID        *string
+	PieceID          *string
 }
 
 func (q *Queries) SaveSeries(ctx context.Context, arg SaveSeriesParams) error {
@@ -99,12 +102,13 @@ func (q *Queries) SaveSeries(ctx context.Context, arg SaveSeriesParams) error {
 		arg.TransitionLayers,
 		arg.Origin,
 		arg.ProfileID,
+		arg.PieceID,
 	)
 	return err
 }
 
 const seriesByID = `-- name: SeriesByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id FROM series WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, layer_um, school, bottom_layers, bottom_exposure_s, transition_layers, origin, profile_id, piece_id FROM series WHERE id = ?
 `
 
 func (q *Queries) SeriesByID(ctx context.Context, id string) (Series, error) {
@@ -124,6 +128,7 @@ func (q *Queries) SeriesByID(ctx context.Context, id string) (Series, error) {
 		&i.TransitionLayers,
 		&i.Origin,
 		&i.ProfileID,
+		&i.PieceID,
 	)
 	return i, err
 }

@@ -11,8 +11,8 @@ import (
 
 const saveSpecimen = `-- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -21,19 +21,29 @@ ON CONFLICT (id) DO UPDATE SET
   symptom = excluded.symptom,
   origin = excluded.origin,
   fault = excluded.fault,
-  note = excluded.note
+  note = excluded.note,
+  piece_id = excluded.piece_id,
+  x_mm = excluded.x_mm,
+  y_mm = excluded.y_mm,
+  turn_deg = excluded.turn_deg,
+  exposure_s = excluded.exposure_s
 `
 
 type SaveSpecimenParams struct {
-	ID      string
-	RunID   string
-	Copy    int64
-	Code    string
-	Outcome string
-	Symptom string
-	Origin  string
-	Fault   string
-	Note    string
+	ID        string
+	RunID     string
+	Copy      int64
+	Code      string
+	Outcome   string
+	Symptom   string
+	Origin    string
+	Fault     string
+	Note      string
+	PieceID   *string
+	XMM       *float64
+	YMM       *float64
+	TurnDeg   *float64
+	ExposureS *float64
 }
 
 func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) error {
@@ -47,12 +57,43 @@ func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) erro
 		arg.Origin,
 		arg.Fault,
 		arg.Note,
+		arg.PieceID,
+		arg.XMM,
+		arg.YMM,
+		arg.TurnDeg,
+		arg.ExposureS,
 	)
 	return err
 }
 
+const specimenByCode = `-- name: SpecimenByCode :one
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen WHERE code = ?
+`
+
+func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, error) {
+	row := q.db.QueryRowContext(ctx, specimenByCode, code)
+	var i Specimen
+	err := row.Scan(
+		&i.ID,
+		&i.RunID,
+		&i.Copy,
+		&i.Code,
+		&i.Outcome,
+		&i.Symptom,
+		&i.Origin,
+		&i.Fault,
+		&i.Note,
+		&i.PieceID,
+		&i.XMM,
+		&i.YMM,
+		&i.TurnDeg,
+		&i.ExposureS,
+	)
+	return i, err
+}
+
 const specimens = `-- name: Specimens :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note FROM specimen ORDER BY run_id, copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen ORDER BY run_id, copy
 `
 
 func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
@@ -74,6 +115,11 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 			&i.Origin,
 			&i.Fault,
 			&i.Note,
+			&i.PieceID,
+			&i.XMM,
+			&i.YMM,
+			&i.TurnDeg,
+			&i.ExposureS,
 		); err != nil {
 			return nil, err
 		}
@@ -89,7 +135,7 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 }
 
 const specimensOfRun = `-- name: SpecimensOfRun :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note FROM specimen WHERE run_id = ? ORDER BY copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen WHERE run_id = ? ORDER BY copy
 `
 
 func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen, error) {
@@ -111,6 +157,11 @@ func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen,
 			&i.Origin,
 			&i.Fault,
 			&i.Note,
+			&i.PieceID,
+			&i.XMM,
+			&i.YMM,
+			&i.TurnDeg,
+			&i.ExposureS,
 		); err != nil {
 			return nil, err
 		}

@@ -1,13 +1,19 @@
 -- name: SaveBench :exec
 INSERT INTO bench (
-  id, currency, energy_per_kwh, labour_per_h, waste_pct, version
-) VALUES (?, ?, ?, ?, ?, ?)
+  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   currency = excluded.currency,
   energy_per_kwh = excluded.energy_per_kwh,
   labour_per_h = excluded.labour_per_h,
   waste_pct = excluded.waste_pct,
-  version = excluded.version;
+  version = excluded.version,
+  viewing_mm = excluded.viewing_mm,
+  attended_from_h = excluded.attended_from_h,
+  attended_to_h = excluded.attended_to_h,
+  attended_days = excluded.attended_days,
+  turnaround_min = excluded.turnaround_min,
+  run_h_per_week = excluded.run_h_per_week;
 
 -- name: BenchByID :one
 SELECT * FROM bench WHERE id = ?;

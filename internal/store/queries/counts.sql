@@ -24,3 +24,6 @@ SELECT count(*) FROM series;
 
 -- name: CountRuns :one
 SELECT count(*) FROM run;
+
+-- name: CountPlates :one
+SELECT count(*) FROM plate;

@@ -1,7 +1,7 @@
 -- name: SaveFeature :exec
 INSERT INTO feature (
-  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   piece_id = excluded.piece_id,
   position = excluded.position,
@@ -12,7 +12,8 @@ ON CONFLICT (id) DO UPDATE SET
   side = excluded.side,
   rungs_mm = excluded.rungs_mm,
   place = excluded.place,
-  retired_ms = excluded.retired_ms;
+  retired_ms = excluded.retired_ms,
+  shape = excluded.shape;
 
 -- name: FeatureByID :one
 SELECT * FROM feature WHERE id = ?;

@@ -1,7 +1,7 @@
 -- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -10,10 +10,18 @@ ON CONFLICT (id) DO UPDATE SET
   symptom = excluded.symptom,
   origin = excluded.origin,
   fault = excluded.fault,
-  note = excluded.note;
+  note = excluded.note,
+  piece_id = excluded.piece_id,
+  x_mm = excluded.x_mm,
+  y_mm = excluded.y_mm,
+  turn_deg = excluded.turn_deg,
+  exposure_s = excluded.exposure_s;
 
 -- name: SpecimensOfRun :many
 SELECT * FROM specimen WHERE run_id = ? ORDER BY copy;
 
 -- name: Specimens :many
 SELECT * FROM specimen ORDER BY run_id, copy;
+
+-- name: SpecimenByCode :one
+SELECT * FROM specimen WHERE code = ?;

@@ -1,0 +1,26 @@
+-- name: SavePlate :exec
+INSERT INTO plate (
+  id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  code = excluded.code,
+  version = excluded.version,
+  name = excluded.name,
+  machine_id = excluded.machine_id,
+  profile_id = excluded.profile_id,
+  bottle_id = excluded.bottle_id,
+  series_id = excluded.series_id,
+  margin_mm = excluded.margin_mm,
+  spacing_mm = excluded.spacing_mm,
+  overlap_allowed = excluded.overlap_allowed,
+  vat_fill_ml = excluded.vat_fill_ml,
+  drip_ml = excluded.drip_ml,
+  liquid_ratio = excluded.liquid_ratio,
+  software = excluded.software,
+  software_estimate_s = excluded.software_estimate_s;
+
+-- name: PlateByID :one
+SELECT * FROM plate WHERE id = ?;
+
+-- name: Plates :many
+SELECT * FROM plate ORDER BY created_ms, code;
