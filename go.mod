@@ -8,6 +8,7 @@ require (
 	github.com/pressly/goose/v3 v3.29.0
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0
+	rsc.io/qr v0.2.0
 )
 
 require (
@@ -27,6 +28,6 @@ require (
 )
 
 ignore (
-	./web
 	./e2e
+	./web
 )

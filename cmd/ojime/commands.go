@@ -43,6 +43,9 @@ func parse(name string, args []string) (options, error) {
 
 func serve(ctx context.Context, args []string, out io.Writer) error {
 	return withRecord(ctx, "serve", args, func(s *store.Store, o options) error {
+		if err := work.New(s, time.Now, rand.Reader).Survey(ctx); err != nil {
+			return err
+		}
 		return listen(ctx, o.addr, s, out)
 	})
 }
@@ -55,6 +58,9 @@ func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 		}
 		if filled {
 			fmt.Fprintln(out, "The demo record is made up: its machines, makers, resins and numbers are invented.")
+		}
+		if err := work.New(s, time.Now, rand.Reader).Survey(ctx); err != nil {
+			return err
 		}
 		return listen(ctx, o.addr, s, out)
 	})

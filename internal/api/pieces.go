@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work"
@@ -27,8 +28,16 @@ type pieceForm struct {
 	SupportPct float64       `form:"support_pct" required:"false" minimum:"0"`
 }
 
+// uploaded is a form with a file; Job names the progress to be asked after.
 type uploaded[Form any] struct {
+	Job     string `query:"job" maxLength:"40"`
 	RawBody huma.MultipartFormFiles[Form]
+}
+
+// profileForm is an upload of a mesh to be sliced.
+type profileForm struct {
+	File    huma.FormFile `form:"file" required:"true"`
+	LayerUM float64       `form:"layer_um" required:"true"`
 }
 
 func readMesh(file huma.FormFile) ([]byte, error) {
@@ -57,12 +66,16 @@ func (s *server) pieces() {
 	serve(s, http.MethodGet, "/api/v1/pieces", "Pieces with what is measured on them", func(ctx context.Context, _ *nothing) ([]work.PieceCard, error) {
 		return s.work.Pieces(ctx)
 	})
-	serveOp(s, upload("inspect-mesh", "/api/v1/meshes/inspect", "Measure a mesh and store nothing"), func(_ context.Context, in *uploaded[meshForm]) (mesh.Facts, error) {
+	inspect := upload("inspect-mesh", "/api/v1/meshes/inspect", "Judge a mesh and store nothing")
+	inspect.Tags = []string{asks}
+	serveOp(s, inspect, func(ctx context.Context, in *uploaded[meshForm]) (work.MeshPreview, error) {
 		data, err := readMesh(in.RawBody.Data().File)
 		if err != nil {
-			return mesh.Facts{}, err
+			return work.MeshPreview{}, err
 		}
-		return s.work.InspectMesh(data)
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return s.work.InspectMesh(ctx, data, report)
 	})
 	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *uploaded[pieceForm]) (work.PieceCard, error) {
 		form := in.RawBody.Data()
@@ -70,13 +83,102 @@ func (s *server) pieces() {
 		if err != nil {
 			return work.PieceCard{}, err
 		}
-		return s.work.ImportPiece(ctx, form.Name, form.Revision, form.File.Filename, form.SupportPct, data)
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return s.work.ImportPiece(ctx, work.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, Data: data}, report)
+	})
+	profile := upload("calc-mesh-profile", "/api/v1/calc/mesh/profile", "Calculate mesh/profile")
+	profile.Tags = []string{asks}
+	serveOp(s, profile, func(ctx context.Context, in *uploaded[profileForm]) (mesh.ProfileResult, error) {
+		form := in.RawBody.Data()
+		data, err := readMesh(form.File)
+		if err != nil {
+			return mesh.ProfileResult{}, err
+		}
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return work.MeshProfile(ctx, data, form.LayerUM, report)
+	})
+	serve(s, http.MethodGet, "/api/v1/progress/{id}", "How far a long task has come", func(_ context.Context, in *byIDPath) (jobState, error) {
+		return s.jobs.state(in.ID), nil
 	})
 	serve(s, http.MethodPut, "/api/v1/pieces/{id}/features", "Say what is measured on a piece", func(ctx context.Context, in *featuresBody) ([]bench.Feature, error) {
 		return s.work.SaveFeatures(ctx, in.ID, in.Body)
 	})
+	serve(s, http.MethodPut, "/api/v1/pieces/{id}/allowances", "Say what a piece needs beyond itself", func(ctx context.Context, in *allowancesBody) (work.PieceCard, error) {
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return s.work.SaveAllowances(ctx, in.ID, in.Body, report)
+	})
+	serve(s, http.MethodGet, "/api/v1/pieces/{id}/hollow", "What hollowing would leave", func(ctx context.Context, in *hollowQuery) (mesh.HollowResult, error) {
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return s.work.HollowPiece(ctx, in.ID, in.WallMM, report)
+	})
+	serve(s, http.MethodGet, "/api/v1/pieces/{id}/slice", "One layer of a piece", func(ctx context.Context, in *sliceQuery) (work.Slice, error) {
+		return s.work.SliceOf(ctx, in.ID, in.LayerUM, in.Layer)
+	})
 	serveFile(s, "/api/v1/pieces/{id}/mesh", "The mesh as it was imported", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		name, data, err := s.work.MeshFile(ctx, in.ID)
-		return name, "model/stl", data, err
+		return name, "application/octet-stream", data, err
 	})
+	serveFile(s, "/api/v1/pieces/{id}/export", "The mesh as STL or 3MF, a coupon with a number", func(ctx context.Context, in *exportQuery) (string, string, []byte, error) {
+		name, data, err := s.work.PieceMesh(ctx, in.ID, in.Format, in.Number)
+		return name, "model/" + in.Format, data, err
+	})
+	serveFile(s, "/api/v1/pieces/{id}/view.stl", "The mesh, small enough to look at", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
+		data, err := s.work.ViewMesh(ctx, in.ID)
+		return "view.stl", "model/stl", data, err
+	})
+	serveFile(s, "/api/v1/pieces/{id}/picture.png", "A still view", func(ctx context.Context, in *pictureQuery) (string, string, []byte, error) {
+		data, err := s.work.PiecePicture(ctx, in.ID, in.Size)
+		return "picture.png", "image/png", data, err
+	})
+	s.coupons()
+}
+
+type allowancesBody struct {
+	ID   string `path:"id"`
+	Job  string `query:"job" maxLength:"40"`
+	Body work.Allowances
+}
+
+type hollowQuery struct {
+	ID     string  `path:"id"`
+	Job    string  `query:"job" maxLength:"40"`
+	WallMM float64 `query:"wall_mm" required:"true"`
+}
+
+type sliceQuery struct {
+	ID      string  `path:"id"`
+	LayerUM float64 `query:"layer_um" required:"true"`
+	Layer   int64   `query:"layer"`
+}
+
+type exportQuery struct {
+	ID     string `path:"id"`
+	Format string `query:"format" enum:"stl,3mf" default:"stl"`
+	Number int64  `query:"number" minimum:"0"`
+}
+
+type pictureQuery struct {
+	ID   string `path:"id"`
+	Size int64  `query:"size" minimum:"40" maximum:"1200" default:"480"`
+}
+
+func (s *server) coupons() {
+	serve(s, http.MethodGet, "/api/v1/coupons/usual", "What a coupon usually carries", func(context.Context, *nothing) (coupon.Params, error) {
+		return coupon.Defaults(), nil
+	})
+	ask(s, "/api/v1/coupons/preview", "Make a coupon and store nothing", func(_ context.Context, in *created[coupon.Params]) (work.MadeCoupon, error) {
+		return s.work.PreviewCoupon(in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/coupons", "Make a coupon a piece", func(ctx context.Context, in *created[couponBody]) (work.PieceCard, error) {
+		return s.work.KeepCoupon(ctx, in.Body.Name, in.Body.Params)
+	})
+}
+
+type couponBody struct {
+	Name   string        `json:"name" minLength:"1"`
+	Params coupon.Params `json:"params"`
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work"
 )
@@ -19,6 +20,9 @@ const (
 	problemStale      = "urn:ojime:stale"
 	problemQuestioned = "urn:ojime:questioned"
 )
+
+// statusStopped answers a request whose sender went away; nobody reads it.
+const statusStopped = 499
 
 // plainLocations makes Huma's own validation errors name fields as the core
 // does: body.points[2].dose becomes points[2].dose.
@@ -78,6 +82,8 @@ func problem(err error) error {
 			Detail: "This entry was changed elsewhere since you opened it; reload it and enter your change again."}
 	case errors.Is(err, bench.ErrNotFound):
 		return &huma.ErrorModel{Status: http.StatusNotFound, Title: http.StatusText(http.StatusNotFound), Detail: err.Error()}
+	case errors.Is(err, mesh.ErrStopped):
+		return &huma.ErrorModel{Status: statusStopped, Title: "Stopped", Detail: "This was stopped before it was done; nothing was kept."}
 	case errors.Is(err, bench.ErrConflict):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
 	}

@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"path"
 	"reflect"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -33,6 +34,7 @@ type server struct {
 	api     huma.API
 	work    *work.Work
 	changes *hub
+	jobs    *jobs
 }
 
 // New makes the whole HTTP handler: API, change stream and front end.
@@ -50,10 +52,11 @@ func build(w *work.Work, ui fs.FS) (http.Handler, huma.API) {
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/v1/openapi", "", ""
 	config.CreateHooks = nil
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
-	s := &server{api: huma.NewAPI(config, adapter{e}), work: w, changes: newHub()}
+	s := &server{api: huma.NewAPI(config, adapter{e}), work: w, changes: newHub(), jobs: &jobs{}}
 	calculators(s.api)
 	s.kit()
 	s.pieces()
+	s.plates()
 	s.series()
 	s.runs()
 	s.reviews()
@@ -89,13 +92,21 @@ func operationID(route string) string {
 	return strings.NewReplacer("/api/v1", "", "/", "-", "{", "", "}", "").Replace(route)
 }
 
+// ask registers a task that answers and changes nothing, though it is posted.
+func ask[In, Out any](s *server, route, summary string, task func(context.Context, *In) (Out, error)) {
+	serveOp(s, huma.Operation{OperationID: "ask" + operationID(route), Method: http.MethodPost, Path: route, Summary: summary, Tags: []string{asks}, MaxBodyBytes: bodyBytes}, task)
+}
+
+// asks is the tag of what changes nothing: no page has to look again.
+const asks = "calc"
+
 func serveOp[In, Out any](s *server, op huma.Operation, task func(context.Context, *In) (Out, error)) {
 	huma.Register(s.api, op, func(ctx context.Context, in *In) (*reply[Out], error) {
 		out, err := task(ctx, in)
 		if err != nil {
 			return nil, problem(err)
 		}
-		if op.Method != http.MethodGet {
+		if op.Method != http.MethodGet && !slices.Contains(op.Tags, asks) {
 			s.changes.tell()
 		}
 		return &reply[Out]{emptyNotNull(out)}, nil

@@ -47,7 +47,7 @@ type Machine struct {
 	LightLifeH       *float64 `json:"light_life_h" required:"false" exclusiveMinimum:"0"`
 	SuppliedBy       string   `json:"supplied_by"`
 	Notes            string   `json:"notes"`
-	CellExposure     string   `json:"cell_exposure" enum:"none,together,in_turn"`
+	CellExposure     string   `json:"cell_exposure" required:"false" enum:"none,together,in_turn"`
 	ClaimedMMH       *float64 `json:"claimed_mm_h" required:"false" exclusiveMinimum:"0"`
 }
 

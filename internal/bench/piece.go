@@ -24,14 +24,14 @@ type Piece struct {
 	MeshWarnings     Notes        `json:"mesh_warnings"`
 	SupportPct       float64      `json:"support_pct" minimum:"0"`
 	OutlineMM2       float64      `json:"outline_mm2" minimum:"0"`
-	SupportML        float64      `json:"support_ml" minimum:"0"`
-	RaftML           float64      `json:"raft_ml" minimum:"0"`
+	SupportML        float64      `json:"support_ml" required:"false" minimum:"0"`
+	RaftML           float64      `json:"raft_ml" required:"false" minimum:"0"`
 	HollowWallMM     *float64     `json:"hollow_wall_mm" required:"false" exclusiveMinimum:"0"`
-	HollowML         float64      `json:"hollow_ml" minimum:"0"`
+	HollowML         float64      `json:"hollow_ml" required:"false" minimum:"0"`
 	FinestMM         *float64     `json:"finest_mm" required:"false" exclusiveMinimum:"0"`
 	ReliefMM         *float64     `json:"relief_mm" required:"false" exclusiveMinimum:"0"`
-	Coupon           CouponChoice `json:"coupon"`
-	Geometry         Geometry     `json:"geometry"`
+	Coupon           CouponChoice `json:"coupon" required:"false"`
+	Geometry         Geometry     `json:"geometry" required:"false"`
 }
 
 // Feature is what is measured on a piece: a dimension (nominal, axis, side), a

@@ -26,10 +26,17 @@ type Settings struct {
 	LabourPerH    float64 `json:"labour_per_h" minimum:"0"`
 	WastePct      float64 `json:"waste_pct" minimum:"0"`
 	Version       int64   `json:"version" required:"false"`
-	ViewingMM     float64 `json:"viewing_mm" exclusiveMinimum:"0"`
-	AttendedFromH float64 `json:"attended_from_h" minimum:"0"`
-	AttendedToH   float64 `json:"attended_to_h" maximum:"24"`
-	AttendedDays  int64   `json:"attended_days" minimum:"1" maximum:"7"`
-	TurnaroundMin float64 `json:"turnaround_min" minimum:"0"`
-	RunHPerWeek   float64 `json:"run_h_per_week" exclusiveMinimum:"0"`
+	ViewingMM     float64 `json:"viewing_mm" required:"false" exclusiveMinimum:"0"`
+	AttendedFromH float64 `json:"attended_from_h" required:"false" minimum:"0"`
+	AttendedToH   float64 `json:"attended_to_h" required:"false" maximum:"24"`
+	AttendedDays  int64   `json:"attended_days" required:"false" minimum:"1" maximum:"7"`
+	TurnaroundMin float64 `json:"turnaround_min" required:"false" minimum:"0"`
+	RunHPerWeek   float64 `json:"run_h_per_week" required:"false" exclusiveMinimum:"0"`
+}
+
+// UsualSettings are those of a new record: an arm's length of viewing, five
+// days from nine to six.
+var UsualSettings = Settings{
+	ID: 1, Currency: "€", EnergyPerKWh: 0.30, WastePct: 5, Version: 1, ViewingMM: 300,
+	AttendedFromH: 9, AttendedToH: 18, AttendedDays: 5, TurnaroundMin: 25, RunHPerWeek: 30,
 }

@@ -58,6 +58,9 @@ func (m Machine) Check() error {
 // Laser is the light engine that traces instead of flashing.
 const Laser = "laser"
 
+// CellsAlike is a machine that exposes a whole plate alike.
+const CellsAlike = "none"
+
 // Process is masked for panels and projectors, laser for spots.
 func (m Machine) Process() string {
 	if m.LightEngine == Laser {
@@ -162,6 +165,32 @@ func (p Profile) Check() error {
 	}
 	if p.BottomExposureS == nil {
 		c.Fail("bottom_exposure_s", "is missing; only a sealed profile may hide it")
+	}
+	return c.Err()
+}
+
+// Check says what makes no sense about a plate.
+func (p Plate) Check() error {
+	var c quantity.Checks
+	if p.ProfileID == nil && p.SeriesID == nil {
+		c.Fail("profile_id", "is missing; choose the settings that the plate is printed with")
+	}
+	c.NotBelow("margin_mm", p.MarginMM)
+	c.NotBelow("spacing_mm", p.SpacingMM)
+	c.NotBelow("drip_ml", p.DripML)
+	c.Above("liquid_ratio", p.LiquidRatio)
+	c.NotBelowIf("vat_fill_ml", p.VatFillML)
+	c.AboveIf("software_estimate_s", p.SoftwareEstimateS)
+	return c.Err()
+}
+
+// Check says what makes no sense about the reviewer's own figures.
+func (s Settings) Check() error {
+	var c quantity.Checks
+	c.Above("viewing_mm", s.ViewingMM)
+	c.Above("run_h_per_week", s.RunHPerWeek)
+	if s.AttendedToH <= s.AttendedFromH {
+		c.Fail("attended_to_h", "is %g, not after %g; the day ends after it begins", s.AttendedToH, s.AttendedFromH)
 	}
 	return c.Err()
 }

@@ -145,7 +145,7 @@ func (d *scene) models() error {
 		{"Cage lantern", lantern(), 8, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
 		{"Spined wyrm", wyrm(), 15, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
 	} {
-		card, err := d.work.ImportPiece(d.ctx, m.name, "1", fileName(m.name), m.support, mesh.WriteSTL(m.shape))
+		card, err := d.work.ImportPiece(d.ctx, work.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, Data: mesh.WriteSTL(m.shape)}, nil)
 		if err != nil {
 			return err
 		}

@@ -212,6 +212,24 @@ func (t *Tx) Runs() ([]bench.Run, error) {
 	return list("run", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
+// RunsOfMachine lists the runs of one machine by their start.
+func (t *Tx) RunsOfMachine(machineID string) ([]bench.Run, error) {
+	rows, err := t.q.RunsOfMachine(t.ctx, machineID)
+	return list("runs of machine", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// RunsOfPlate lists the runs that printed a plate.
+func (t *Tx) RunsOfPlate(plateID string) ([]bench.Run, error) {
+	rows, err := t.q.RunsOfPlate(t.ctx, &plateID)
+	return list("runs of plate", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// RunsOfBottle lists the runs that drew on a bottle.
+func (t *Tx) RunsOfBottle(bottleID string) ([]bench.Run, error) {
+	rows, err := t.q.RunsOfBottle(t.ctx, &bottleID)
+	return list("runs of bottle", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
 // SaveSpecimen writes a specimen.
 func (t *Tx) SaveSpecimen(v bench.Specimen) error {
 	return saved("specimen", t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams(v)))

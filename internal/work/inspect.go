@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/detail"
@@ -56,10 +57,10 @@ func runSheet(t *store.Tx, id string) (RunSheet, error) {
 	if out.Piece, err = t.Piece(out.Run.PieceID); err != nil {
 		return out, err
 	}
-	if out.Features, err = t.FeaturesOfPiece(out.Run.PieceID); err != nil {
+	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
 		return out, err
 	}
-	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
+	if out.Features, err = featuresOfRun(t, out.Run, out.Specimens); err != nil {
 		return out, err
 	}
 	readings, err := t.ReadingsOfRun(id)
@@ -68,6 +69,26 @@ func runSheet(t *store.Tx, id string) (RunSheet, error) {
 	}
 	out.Readings, out.Corrected = counting(readings)
 	return out, out.evaluate(t)
+}
+
+// featuresOfRun is what can be read on a run: the features of its piece, and of
+// every other piece that shared its plate.
+func featuresOfRun(t *store.Tx, r bench.Run, specimens []bench.Specimen) ([]bench.Feature, error) {
+	pieces := []string{r.PieceID}
+	for _, s := range specimens {
+		if s.PieceID != nil && !slices.Contains(pieces, *s.PieceID) {
+			pieces = append(pieces, *s.PieceID)
+		}
+	}
+	out := []bench.Feature{}
+	for _, id := range pieces {
+		features, err := t.FeaturesOfPiece(id)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, features...)
+	}
+	return out, nil
 }
 
 // counting splits readings into those that count and those corrected.
@@ -236,8 +257,12 @@ func (s RunSheet) accepts(at string, r bench.Reading, confirmed bool) error {
 	if !known {
 		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Piece.Name)
 	}
-	if _, known := byID(s.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]; !known {
+	specimen, known := byID(s.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]
+	if !known {
 		return quantity.Errorf(at+"specimen_id", "is no specimen of %s", s.Run.Code)
+	}
+	if feature.PieceID != quantity.Or(specimen.PieceID, s.Run.PieceID) {
+		return quantity.Errorf(at+"feature_id", "belongs to another piece than %s", specimen.Code)
 	}
 	switch feature.Kind {
 	case "dimension":

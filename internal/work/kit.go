@@ -46,6 +46,9 @@ type ResinCard struct {
 
 // SaveMachine creates or changes a machine.
 func (w *Work) SaveMachine(ctx context.Context, m bench.Machine) (MachineCard, error) {
+	if m.CellExposure == "" {
+		m.CellExposure = bench.CellsAlike
+	}
 	if err := m.Check(); err != nil {
 		return MachineCard{}, err
 	}
@@ -177,6 +180,9 @@ func (w *Work) Settings(ctx context.Context) (out bench.Settings, err error) {
 
 // SaveSettings changes the reviewer's own figures.
 func (w *Work) SaveSettings(ctx context.Context, v bench.Settings) (bench.Settings, error) {
+	if err := v.Check(); err != nil {
+		return v, err
+	}
 	err := w.store.Write(ctx, func(t *store.Tx) error {
 		old, err := t.Settings()
 		if err != nil {

@@ -7,9 +7,11 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
+	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 )
@@ -24,41 +26,159 @@ type PieceCard struct {
 	Features []bench.Feature `json:"features"`
 }
 
-// InspectMesh reads and measures a mesh and stores nothing. What is wrong with
-// the file is an error of field file.
-func (w *Work) InspectMesh(data []byte) (mesh.Facts, error) {
-	m, err := mesh.ReadSTL(data)
-	if err != nil {
-		return mesh.Facts{}, quantity.Errorf("file", "%v", err)
-	}
-	return mesh.Measure(m), nil
+// Allowances are what a print needs beyond the piece itself, for one copy at
+// full size: supports in per cent of its solid and in ml, a raft, and the wall
+// it is hollowed to. FinestMM and ReliefMM are the finest detail on it and how
+// deep that stands, as the reviewer knows them; slices cannot tell.
+type Allowances struct {
+	Version      int64    `json:"version"`
+	SupportPct   float64  `json:"support_pct" minimum:"0"`
+	SupportML    float64  `json:"support_ml" minimum:"0"`
+	RaftML       float64  `json:"raft_ml" minimum:"0"`
+	HollowWallMM *float64 `json:"hollow_wall_mm" required:"false" exclusiveMinimum:"0"`
+	FinestMM     *float64 `json:"finest_mm" required:"false" exclusiveMinimum:"0"`
+	ReliefMM     *float64 `json:"relief_mm" required:"false" exclusiveMinimum:"0"`
 }
 
-// ImportPiece keeps a mesh and what it is under a name and revision.
-func (w *Work) ImportPiece(ctx context.Context, name, revision, fileName string, supportPct float64, data []byte) (PieceCard, error) {
-	if name == "" {
+// NewPiece is a piece as it is imported.
+type NewPiece struct {
+	Name, Revision, FileName string
+	SupportPct               float64
+	Data                     []byte
+	Coupon                   bench.CouponChoice
+}
+
+// ImportPiece keeps a mesh and what it is: its facts, how hard it is to print,
+// and what it covers of a plate. What is wrong with the file is an error of
+// field file.
+func (w *Work) ImportPiece(ctx context.Context, in NewPiece, report Report) (PieceCard, error) {
+	if in.Name == "" {
 		return PieceCard{}, quantity.Errorf("name", "is missing; name the piece as you call it")
 	}
-	facts, err := w.InspectMesh(data)
+	p, err := describe(ctx, in.Data, report)
 	if err != nil {
 		return PieceCard{}, err
 	}
-	sum := sha256.Sum256(data)
-	hash, size := hex.EncodeToString(sum[:]), facts.Size()
-	var notes bench.Notes
-	for _, warning := range facts.Warnings.Warnings {
-		notes = append(notes, warning.Message)
-	}
-	if err := w.store.SaveMesh(hash, data); err != nil {
+	sum := sha256.Sum256(in.Data)
+	p.MeshSHA256 = hex.EncodeToString(sum[:])
+	p.Name, p.Revision, p.FileName, p.SupportPct, p.Coupon = in.Name, in.Revision, in.FileName, in.SupportPct, in.Coupon
+	if err := w.store.SaveMesh(p.MeshSHA256, in.Data); err != nil {
 		return PieceCard{}, err
 	}
-	p, err := save(ctx, w, pieceEntry, bench.Piece{
-		Name: name, Revision: revision, MeshSHA256: hash, FileName: fileName, Format: facts.Format, Triangles: facts.Triangles,
-		SizeXMM: size[0], SizeYMM: size[1], SizeZMM: size[2], SurfaceMM2: facts.SurfaceMM2, VolumeML: math.Abs(facts.SignedVolumeML),
-		Shells: facts.Shells, OpenEdges: facts.OpenEdges, NonmanifoldEdges: facts.NonmanifoldEdges, MeshWarnings: notes,
-		SupportPct: supportPct, OutlineMM2: facts.OutlineMM2,
-	})
+	p, err = save(ctx, w, pieceEntry, p)
 	return PieceCard{Piece: p, Features: []bench.Feature{}}, err
+}
+
+// factsLayerUM is the layer height at which a piece's volume is taken.
+const factsLayerUM = 50
+
+// describe reads a mesh and says what it is.
+func describe(ctx context.Context, data []byte, report Report) (bench.Piece, error) {
+	m, err := mesh.Read(data)
+	if err != nil {
+		return bench.Piece{}, quantity.Errorf("file", "%v", err)
+	}
+	size := mesh.Size(m.Triangles)
+	layerUM := math.Max(factsLayerUM, size[2]) // at most a thousand layers
+	profile, err := mesh.Profile(m, layerUM, report.progress(ctx, "slicing"))
+	if err != nil {
+		return bench.Piece{}, err
+	}
+	difficulty, err := mesh.Judge(m, report.progress(ctx, "judging"))
+	if err != nil {
+		return bench.Piece{}, err
+	}
+	footprint := plan.FootprintOf(m)
+	volume := math.Abs(profile.SignedVolumeML)
+	if profile.Has("shells_overlap") {
+		volume = profile.SliceVolumeML
+	}
+	var outline float64
+	for _, l := range profile.Layers {
+		outline += l.PerimeterMM * layerUM / 1000
+	}
+	var notes bench.Notes
+	for _, warning := range profile.Warnings.Warnings {
+		notes = append(notes, warning.Message)
+	}
+	return bench.Piece{
+		Format: profile.Format, Triangles: profile.Triangles, SizeXMM: size[0], SizeYMM: size[1], SizeZMM: size[2],
+		SurfaceMM2: profile.SurfaceMM2, VolumeML: volume, Shells: profile.Shells, OpenEdges: profile.OpenEdges,
+		NonmanifoldEdges: profile.NonmanifoldEdges, MeshWarnings: notes, OutlineMM2: outline,
+		Geometry: bench.Geometry{Difficulty: &difficulty, Footprint: &footprint},
+	}, nil
+}
+
+// Survey fills in what older records do not hold of their pieces: how hard
+// they are and what they cover.
+func (w *Work) Survey(ctx context.Context) error {
+	pieces, err := readList(ctx, w, (*store.Tx).Pieces)
+	if err != nil {
+		return err
+	}
+	for _, p := range pieces {
+		if p.Geometry.Footprint != nil {
+			continue
+		}
+		data, err := w.store.Mesh(p.MeshSHA256)
+		if err != nil {
+			return fmt.Errorf("survey piece %s: %w", p.Code, err)
+		}
+		found, err := describe(ctx, data, nil)
+		if err != nil {
+			return fmt.Errorf("survey piece %s: %w", p.Code, err)
+		}
+		p.Geometry, p.VolumeML, p.OutlineMM2, p.MeshWarnings = found.Geometry, found.VolumeML, found.OutlineMM2, found.MeshWarnings
+		if _, err := save(ctx, w, pieceEntry, p); err != nil {
+			return fmt.Errorf("survey piece %s: %w", p.Code, err)
+		}
+	}
+	return nil
+}
+
+// SaveAllowances changes what a piece needs beyond itself, and estimates what
+// hollowing saves.
+func (w *Work) SaveAllowances(ctx context.Context, pieceID string, a Allowances, report Report) (PieceCard, error) {
+	p, err := readOne(ctx, w, pieceID, (*store.Tx).Piece)
+	if err != nil {
+		return PieceCard{}, err
+	}
+	p.Version, p.SupportPct, p.SupportML, p.RaftML = a.Version, a.SupportPct, a.SupportML, a.RaftML
+	p.HollowWallMM, p.HollowML, p.FinestMM, p.ReliefMM = a.HollowWallMM, 0, a.FinestMM, a.ReliefMM
+	if a.HollowWallMM != nil {
+		h, err := w.HollowPiece(ctx, pieceID, *a.HollowWallMM, report)
+		if err != nil {
+			return PieceCard{}, withHollow(err)
+		}
+		p.HollowML = h.CavityML
+	}
+	if p, err = save(ctx, w, pieceEntry, p); err != nil {
+		return PieceCard{}, err
+	}
+	features, err := readList(ctx, w, func(t *store.Tx) ([]bench.Feature, error) { return t.FeaturesOfPiece(pieceID) })
+	return PieceCard{Piece: p, Features: features}, err
+}
+
+// withHollow names the field as the form does.
+func withHollow(err error) error {
+	var field *quantity.FieldError
+	if errors.As(err, &field) && field.Path == "wall_mm" {
+		return quantity.Errorf("hollow_wall_mm", "%s", field.Message)
+	}
+	return err
+}
+
+// fileStem makes a file name of a name.
+func fileStem(name string) string {
+	return strings.Trim(strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= '0' && r <= '9':
+			return r
+		case r >= 'A' && r <= 'Z':
+			return r - 'A' + 'a'
+		}
+		return '-'
+	}, name), "-")
 }
 
 // Pieces lists the pieces with their features.

@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 )
@@ -28,6 +29,8 @@ type Record struct {
 	Series       []bench.Series       `json:"series"`
 	Cells        []bench.Cell         `json:"cells"`
 	CellReadings []bench.CellReading  `json:"cell_readings"`
+	Plates       []bench.Plate        `json:"plates" required:"false"`
+	Placements   []bench.Placement    `json:"placements" required:"false"`
 	Runs         []bench.Run          `json:"runs"`
 	Specimens    []bench.Specimen     `json:"specimens"`
 	Readings     []bench.Reading      `json:"readings"`
@@ -53,7 +56,7 @@ func (w *Work) Export(ctx context.Context) (Record, error) {
 			load(&out.Machines, t.Machines), load(&out.Events, t.MachineEvents), load(&out.Resins, t.Resins), load(&out.Bottles, t.Bottles),
 			load(&out.Instruments, t.Instruments), load(&out.Pieces, t.Pieces), load(&out.Features, t.Features), load(&out.Reviews, t.Reviews),
 			load(&out.Profiles, t.Profiles), load(&out.Series, t.AllSeries), load(&out.Cells, t.Cells), load(&out.CellReadings, t.CellReadings),
-			load(&out.Runs, t.Runs), load(&out.Specimens, t.Specimens), load(&out.Readings, t.Readings),
+			load(&out.Plates, t.Plates), load(&out.Placements, t.Placements), load(&out.Runs, t.Runs), load(&out.Specimens, t.Specimens), load(&out.Readings, t.Readings),
 		} {
 			if err := step(); err != nil {
 				return err
@@ -92,13 +95,14 @@ func (w *Work) Import(ctx context.Context, r Record) (Imported, error) {
 		if !there {
 			return Imported{}, quantity.Errorf("meshes", "lack the mesh of %s; export the record again", p.Name)
 		}
-		if _, err := w.InspectMesh(data); err != nil {
+		if _, err := mesh.Read(data); err != nil {
 			return Imported{}, fmt.Errorf("mesh of %s: %w", p.Name, err)
 		}
 		if err := w.store.SaveMesh(p.MeshSHA256, data); err != nil {
 			return Imported{}, err
 		}
 	}
+	r.complete()
 	err := w.store.Write(ctx, func(t *store.Tx) error {
 		if err := isEmpty(t); err != nil {
 			return err
@@ -107,6 +111,21 @@ func (w *Work) Import(ctx context.Context, r Record) (Imported, error) {
 	})
 	return Imported{Machines: int64(len(r.Machines)), Pieces: int64(len(r.Pieces)), Runs: int64(len(r.Runs)),
 		Readings: int64(len(r.Readings)), Reviews: int64(len(r.Reviews))}, err
+}
+
+// complete fills in what records exported before it existed do not hold.
+func (r *Record) complete() {
+	for i := range r.Machines {
+		if r.Machines[i].CellExposure == "" {
+			r.Machines[i].CellExposure = bench.CellsAlike
+		}
+	}
+	if r.Settings.ViewingMM == 0 {
+		version, known := r.Settings.Version, r.Settings
+		r.Settings = bench.UsualSettings
+		r.Settings.ID, r.Settings.Version = known.ID, version
+		r.Settings.Currency, r.Settings.EnergyPerKWh, r.Settings.LabourPerH, r.Settings.WastePct = known.Currency, known.EnergyPerKWh, known.LabourPerH, known.WastePct
+	}
 }
 
 func isEmpty(t *store.Tx) error {
@@ -133,7 +152,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.Machines, t.SaveMachine), each(r.Events, t.SaveMachineEvent), each(r.Resins, t.SaveResin), each(r.Bottles, t.SaveBottle),
 		each(r.Instruments, t.SaveInstrument), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
 		each(r.Series, t.SaveSeries), each(r.Profiles, t.SaveProfile), each(r.Cells, t.SaveCell),
-		each(r.CellReadings, t.SaveCellReading), each(r.Runs, t.SaveRun), each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
+		each(r.CellReadings, t.SaveCellReading), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun), each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
 	} {
 		if err := step(); err != nil {
 			return err

@@ -8,80 +8,8 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/timing"
 	"ojime/internal/store"
 )
-
-// Estimate is our own time for a run, with the model that gave it. Seconds are
-// nil, with a reason, where something that the model needs is not known.
-type Estimate struct {
-	TotalS   *float64 `json:"total_s"`
-	LightOnS *float64 `json:"light_on_s"`
-	LayerS   *float64 `json:"layer_s"`
-	Layers   int64    `json:"layers"`
-	Model    string   `json:"model"`
-	Reason   string   `json:"reason"`
-}
-
-// ceilSlack keeps a height of whole layers from gaining one by rounding.
-const ceilSlack = 1e-6
-
-func estimate(m bench.Machine, p bench.Profile, piece bench.Piece, copies int64, scalePct float64) (Estimate, error) {
-	k := scalePct / 100
-	height := piece.SizeZMM * k
-	out := Estimate{Layers: int64(math.Max(1, math.Ceil(height*1000/p.LayerUM-ceilSlack))), Model: "none"}
-	if m.LightEngine == bench.Laser {
-		layerMM := p.LayerUM / 1000
-		solid := piece.VolumeML * 1000 * k * k * k * (1 + piece.SupportPct/100)
-		res, err := timing.Laser(timing.LaserInput{
-			Layers: out.Layers, AreaMM2Total: solid / layerMM, PerimeterMMTotal: piece.OutlineMM2 * k * k / layerMM, Copies: copies,
-			HatchMM: *m.HatchMM, HatchMMS: *m.HatchMMS, ContourPasses: *m.ContourPasses, ContourMMS: *m.ContourMMS, SettleS: *m.SettleS,
-			StartS: &m.StartS, EndS: &m.EndS,
-		})
-		if err != nil {
-			return out, err
-		}
-		out.TotalS, out.LightOnS, out.LayerS, out.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/laser"
-		return out, nil
-	}
-	if p.ExposureS == nil || p.BottomExposureS == nil {
-		out.Reason = fmt.Sprintf("The sealed profile %q hides its exposures, so its time cannot be computed.", p.SealedName)
-		return out, nil
-	}
-	res, err := timing.Masked(timing.MaskedInput{
-		HeightMM: height, LayerUM: p.LayerUM, Bottom: timing.Bottom{Layers: p.BottomLayers, ExposureS: *p.BottomExposureS},
-		TransitionLayers: &p.TransitionLayers, ExposureS: *p.ExposureS, Lift: m.Lift, Retract: m.Retract, ReleaseS: m.ReleaseS,
-		Wait:   &timing.Wait{BeforeExposureS: &m.WaitBeforeS, AfterExposureS: &m.WaitAfterS, AfterLiftS: &m.WaitLiftS},
-		StartS: &m.StartS, EndS: &m.EndS,
-	})
-	if err != nil {
-		return out, err
-	}
-	out.TotalS, out.LightOnS, out.LayerS, out.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/masked"
-	return out, nil
-}
-
-// EstimateRun computes our time for a piece with a profile before it is
-// printed.
-func (w *Work) EstimateRun(ctx context.Context, profileID, pieceID string, copies int64, scalePct float64) (out Estimate, err error) {
-	err = w.store.Read(ctx, func(t *store.Tx) error {
-		p, err := t.Profile(profileID)
-		if err != nil {
-			return err
-		}
-		m, err := t.Machine(p.MachineID)
-		if err != nil {
-			return err
-		}
-		piece, err := t.Piece(pieceID)
-		if err != nil {
-			return err
-		}
-		out, err = estimate(m, p, piece, copies, scalePct)
-		return err
-	})
-	return out, err
-}
 
 // RunDraft is what a next run on a machine would be, and where it came from.
 type RunDraft struct {
@@ -169,12 +97,12 @@ func (w *Work) SaveRun(ctx context.Context, r bench.Run) (RunSheet, error) {
 		var err error
 		out, err = runSheet(t, r.ID)
 		return err
-	}}, r, runFits)
+	}}, r, w.runFits)
 	return out, err
 }
 
 // runFits holds a run against what it refers to and fills in our estimate.
-func runFits(t *store.Tx, r *bench.Run) error {
+func (w *Work) runFits(t *store.Tx, r *bench.Run) error {
 	p, err := t.Profile(r.ProfileID)
 	if err != nil {
 		return err
@@ -198,10 +126,6 @@ func runFits(t *store.Tx, r *bench.Run) error {
 	if err != nil {
 		return err
 	}
-	piece, err := t.Piece(r.PieceID)
-	if err != nil {
-		return err
-	}
 	if r.ID != "" {
 		old, err := t.Run(r.ID)
 		if err != nil {
@@ -211,7 +135,16 @@ func runFits(t *store.Tx, r *bench.Run) error {
 			return fmt.Errorf("%s keeps its machine, piece and copies, since its specimens carry codes; record another run instead: %w", old.Code, bench.ErrConflict)
 		}
 	}
-	e, err := estimate(m, p, piece, r.Copies, quantity.Or(r.ScalePct, 100))
+	if r.PlateID != nil {
+		if err := plateFits(t, r); err != nil {
+			return err
+		}
+	}
+	loads, err := w.runLoads(t, *r)
+	if err != nil {
+		return err
+	}
+	e, _, err := w.estimate(t, m, dialsOf(p), loads)
 	if err != nil {
 		return err
 	}
@@ -219,13 +152,55 @@ func runFits(t *store.Tx, r *bench.Run) error {
 	return nil
 }
 
+// plateFits takes over what a plate says of a run: its copies, and the piece
+// that most of them are.
+func plateFits(t *store.Tx, r *bench.Run) error {
+	plate, err := t.Plate(*r.PlateID)
+	if err != nil {
+		return err
+	}
+	if plate.MachineID != r.MachineID {
+		return quantity.Errorf("plate_id", "%s is laid for another machine; choose a plate of this one", plate.Code)
+	}
+	placements, err := t.PlacementsOfPlate(plate.ID)
+	if err != nil {
+		return err
+	}
+	if len(placements) == 0 {
+		return quantity.Errorf("plate_id", "%s is empty; lay a piece on it first", plate.Code)
+	}
+	loads, err := loadsOf(t, placements)
+	if err != nil {
+		return err
+	}
+	most := loads[0]
+	for _, l := range loads {
+		if l.copies > most.copies {
+			most = l
+		}
+	}
+	r.PieceID, r.Copies, r.ScalePct = most.piece.ID, int64(len(placements)), quantity.Ptr(most.scale*100)
+	return nil
+}
+
 func (w *Work) addSpecimens(t *store.Tx, r bench.Run) error {
+	var placements []bench.Placement
+	if r.PlateID != nil {
+		var err error
+		if placements, err = t.PlacementsOfPlate(*r.PlateID); err != nil {
+			return err
+		}
+	}
 	for n := range r.Copies {
 		id, err := w.newID()
 		if err != nil {
 			return err
 		}
 		s := bench.Specimen{ID: id, RunID: r.ID, Copy: n + 1, Code: bench.SpecimenCode(r.Code, n+1), Outcome: "pending", Origin: "printed", Fault: "none"}
+		if int(n) < len(placements) {
+			p := placements[n]
+			s.PieceID, s.XMM, s.YMM, s.TurnDeg, s.ExposureS = &p.PieceID, &p.XMM, &p.YMM, &p.TurnDeg, p.ExposureS
+		}
 		if err := t.SaveSpecimen(s); err != nil {
 			return err
 		}
@@ -247,6 +222,7 @@ func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.
 				return quantity.Errorf(fmt.Sprintf("outcomes[%d].id", i), "is no specimen of this run")
 			}
 			s.RunID, s.Copy, s.Code = old.RunID, old.Copy, old.Code
+			s.PieceID, s.XMM, s.YMM, s.TurnDeg, s.ExposureS = old.PieceID, old.XMM, old.YMM, old.TurnDeg, old.ExposureS
 			if s.Outcome == "whole" || s.Outcome == "pending" {
 				s.Symptom, s.Fault, s.Origin = "", "none", "printed"
 			}

@@ -22,6 +22,7 @@ type Work struct {
 	store  *store.Store
 	now    func() time.Time
 	random io.Reader
+	shapes shapes
 }
 
 // New makes a Work on an open record.

@@ -55,7 +55,7 @@ func newDesk(t *testing.T) *desk {
 	opened, expires := "2026-08-01", "2026-09-10"
 	d.bottle = must(d.w.SaveBottle(ctx, bench.Bottle{ResinID: d.resin.ID, OpenedOn: &opened, ExpiresOn: &expires}))(t)
 	d.tool = must(d.w.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
-	d.piece = must(d.w.ImportPiece(ctx, "Wedge", "1", "wedge.stl", 10, mesh.WriteSTL(wedge())))(t)
+	d.piece = must(d.w.ImportPiece(ctx, NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, Data: mesh.WriteSTL(wedge())}, nil))(t)
 	x, outer := "x", "outer"
 	d.piece.Features = must(d.w.SaveFeatures(ctx, d.piece.Piece.ID, []bench.Feature{
 		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Side: &outer},

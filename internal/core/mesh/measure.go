@@ -75,6 +75,18 @@ func (f Facts) Size() [3]float64 {
 	return out
 }
 
+// Size is the length of the box round triangles along x, y and z in mm.
+func Size(triangles []Triangle) [3]float64 {
+	size, _ := bounds(triangles)
+	return size
+}
+
+// BoundsOf is the box round triangles in mm.
+func BoundsOf(triangles []Triangle) Bounds {
+	size, bottom := bounds(triangles)
+	return Bounds{Min: bottom, Max: [3]float64{bottom[0] + size[0], bottom[1] + size[1], bottom[2] + size[2]}}
+}
+
 func (f *Facts) judge() {
 	if f.OpenEdges > 0 {
 		f.Warn("not_closed", "The mesh is not watertight: %d edges belong to one triangle only, so its volume is doubtful.", f.OpenEdges)

@@ -98,3 +98,13 @@ func (l Light) dose(g *grid, x, sigma float64) (sum float64) {
 	}
 	return sum
 }
+
+// Circle is a polygon of 96 corners for a round rung, diameter in mm.
+func Circle(x, y, diameter float64) Polygon {
+	out := make(Polygon, 96)
+	for i := range out {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(len(out)))
+		out[i] = [2]float64{x + diameter/2*cos, y + diameter/2*sin}
+	}
+	return out
+}

@@ -163,6 +163,192 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 	return items, nil
 }
 
+const runsOfBottle = `-- name: RunsOfBottle :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+`
+
+func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsOfBottle, bottleID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsOfMachine = `-- name: RunsOfMachine :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE machine_id = ? ORDER BY started_ms, code
+`
+
+func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsOfPlate = `-- name: RunsOfPlate :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE plate_id = ? ORDER BY started_ms, code
+`
+
+func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsOfPlate, plateID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
   id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id

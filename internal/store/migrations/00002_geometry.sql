@@ -69,6 +69,8 @@ CREATE TABLE placement (
 ) STRICT;
 
 ALTER TABLE run ADD COLUMN plate_id TEXT REFERENCES plate (id);
+CREATE INDEX run_plate ON run (plate_id);
+CREATE INDEX run_bottle ON run (bottle_id);
 
 -- NULL is a specimen of the run's own piece whose place was not planned.
 ALTER TABLE specimen ADD COLUMN piece_id   TEXT REFERENCES piece (id);

@@ -44,3 +44,12 @@ SELECT * FROM run ORDER BY started_ms, id;
 
 -- name: LastRunOfMachine :one
 SELECT * FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1;
+
+-- name: RunsOfMachine :many
+SELECT * FROM run WHERE machine_id = ? ORDER BY started_ms, code;
+
+-- name: RunsOfPlate :many
+SELECT * FROM run WHERE plate_id = ? ORDER BY started_ms, code;
+
+-- name: RunsOfBottle :many
+SELECT * FROM run WHERE bottle_id = ? ORDER BY started_ms, code;

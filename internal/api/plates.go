@@ -1,0 +1,120 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"rsc.io/qr"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work"
+)
+
+type plateBody struct {
+	ID   string `path:"id"`
+	Body work.PlateDraft
+}
+
+// packBody is a plate and what is to be laid on it besides.
+type packBody struct {
+	Plate      bench.Plate       `json:"plate"`
+	Placements []bench.Placement `json:"placements"`
+	More       *work.Packing     `json:"more" required:"false"`
+}
+
+type fillQuery struct {
+	PieceID    string  `query:"piece_id" required:"true"`
+	ScalePct   float64 `query:"scale_pct" default:"100" exclusiveMinimum:"0"`
+	ProfileIDs string  `query:"profile_ids" required:"true"`
+	Copies     int64   `query:"copies" minimum:"1" maximum:"500" default:"24"`
+}
+
+type outlookQuery struct {
+	MachineIDs string  `query:"machine_ids"`
+	PieceID    string  `query:"piece_id"`
+	LayerUM    float64 `query:"layer_um" default:"50"`
+	ScalePct   float64 `query:"scale_pct" default:"100"`
+	TiltDeg    float64 `query:"tilt_deg" default:"20"`
+	TipFromMM  float64 `query:"tip_from_mm" default:"0.3"`
+	TipToMM    float64 `query:"tip_to_mm" default:"0.4"`
+}
+
+type laySeriesBody struct {
+	ID   string `path:"id"`
+	Body struct {
+		PieceID string `json:"piece_id" minLength:"1"`
+	}
+}
+
+type codeQuery struct {
+	Code string `path:"code"`
+	URL  string `query:"url" maxLength:"400" required:"true"`
+}
+
+type codePath struct {
+	Code string `path:"code"`
+}
+
+func (s *server) plates() {
+	serve(s, http.MethodGet, "/api/v1/plates", "Plates, the newest first", func(ctx context.Context, _ *nothing) ([]work.PlateRow, error) {
+		return s.work.Plates(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/plates", "Lay a plate", func(ctx context.Context, in *created[work.PlateDraft]) (work.PlateSheet, error) {
+		return s.work.SavePlate(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/plates/{id}", "A plate with everything worked out", func(ctx context.Context, in *byIDPath) (work.PlateSheet, error) {
+		return s.work.PlateSheet(ctx, in.ID)
+	})
+	serve(s, http.MethodPut, "/api/v1/plates/{id}", "Change a plate and what lies on it", func(ctx context.Context, in *plateBody) (work.PlateSheet, error) {
+		in.Body.Plate.ID = in.ID
+		return s.work.SavePlate(ctx, in.Body)
+	})
+	ask(s, "/api/v1/pack", "Lay pieces on a plate anew, saving nothing", func(ctx context.Context, in *created[packBody]) (work.Packed, error) {
+		return s.work.PackPlate(ctx, work.PlateDraft{Plate: in.Body.Plate, Placements: in.Body.Placements}, in.Body.More)
+	})
+	serveFile(s, "/api/v1/plates/{id}/export", "A plate as STL or 3MF, coupons with their numbers", func(ctx context.Context, in *exportQuery) (string, string, []byte, error) {
+		name, data, err := s.work.PlateMesh(ctx, in.ID, in.Format)
+		return name, "model/" + in.Format, data, err
+	})
+	serve(s, http.MethodPost, "/api/v1/series/{id}/plates", "Put the cells of a series on plates", func(ctx context.Context, in *laySeriesBody) ([]work.PlateSheet, error) {
+		return s.work.LaySeries(ctx, in.ID, in.Body.PieceID)
+	})
+	serve(s, http.MethodGet, "/api/v1/fill", "Time per piece against copies", func(ctx context.Context, in *fillQuery) (work.FillPlot, error) {
+		return s.work.Fill(ctx, in.PieceID, in.ScalePct, list(in.ProfileIDs), in.Copies)
+	})
+	serve(s, http.MethodGet, "/api/v1/outlook", "What machines can draw, as eyes see it", func(ctx context.Context, in *outlookQuery) (work.Outlook, error) {
+		return s.work.Outlook(ctx, work.OutlookAsk{MachineIDs: list(in.MachineIDs), PieceID: in.PieceID, LayerUM: in.LayerUM, ScalePct: in.ScalePct,
+			TiltDeg: in.TiltDeg, TipFromMM: in.TipFromMM, TipToMM: in.TipToMM})
+	})
+	ask(s, "/api/v1/predictions", "Draw a ladder or a slice as a machine would", func(ctx context.Context, in *created[work.PredictAsk]) (work.Predicted, error) {
+		return s.work.Predict(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/specimens/{code}", "The specimen with a label's code", func(ctx context.Context, in *codePath) (work.SpecimenPlace, error) {
+		return s.work.SpecimenPlace(ctx, in.Code)
+	})
+	serveFile(s, "/api/v1/specimens/{code}/qr.png", "The code that opens a specimen's page", func(_ context.Context, in *codeQuery) (string, string, []byte, error) {
+		data, err := qrCode(in.URL, in.Code)
+		return in.Code + ".png", "image/png", data, err
+	})
+}
+
+// qrCode draws the address of a specimen's page on this server.
+func qrCode(base, code string) ([]byte, error) {
+	from, err := url.Parse(base)
+	if err != nil || (from.Scheme != "http" && from.Scheme != "https") {
+		return nil, quantity.Errorf("url", "is %q; give the address at which the pages stand", base)
+	}
+	drawn, err := qr.Encode(from.Scheme+"://"+from.Host+"/specimens/"+url.PathEscape(code), qr.M)
+	if err != nil {
+		return nil, err
+	}
+	return drawn.PNG(), nil
+}
+
+// list splits ids that stand in one parameter.
+func list(ids string) []string {
+	return strings.FieldsFunc(ids, func(r rune) bool { return r == ',' })
+}

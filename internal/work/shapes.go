@@ -1,0 +1,238 @@
+package work
+
+import (
+	"context"
+	"fmt"
+	"sync"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/coupon"
+	"ojime/internal/core/mesh"
+	"ojime/internal/core/quantity"
+)
+
+// Report is told what a long task is doing and the share of it that is done, 0
+// to 1. It may be nil.
+type Report func(stage string, share float64)
+
+// progress reports a stage and stops when the one who asked has gone.
+func (r Report) progress(ctx context.Context, stage string) mesh.Progress {
+	return func(share float64) bool {
+		if r != nil {
+			r(stage, share)
+		}
+		return ctx.Err() == nil
+	}
+}
+
+// shapes remembers the slices of meshes, by content and layer height: they take
+// up to a second to cut and never change.
+type shapes struct {
+	mu     sync.Mutex
+	layers map[sliceKey][]mesh.Layer
+}
+
+type sliceKey struct {
+	sha256  string
+	layerUM float64
+}
+
+// mostRemembered bounds what is kept: some megabytes.
+const mostRemembered = 64
+
+func (w *Work) readMesh(p bench.Piece) (*mesh.Mesh, error) {
+	data, err := w.store.Mesh(p.MeshSHA256)
+	if err != nil {
+		return nil, fmt.Errorf("piece %s: %w", p.Code, err)
+	}
+	m, err := mesh.Read(data)
+	if err != nil {
+		return nil, fmt.Errorf("piece %s: its mesh file is damaged: %w", p.Code, err)
+	}
+	return m, nil
+}
+
+// slices are the layers of a piece at a layer height and scale, areas in mm²
+// and outlines in mm at that scale.
+func (w *Work) slices(p bench.Piece, layerUM, scale float64) ([]mesh.Layer, error) {
+	key := sliceKey{p.MeshSHA256, layerUM / scale}
+	w.shapes.mu.Lock()
+	layers, known := w.shapes.layers[key]
+	w.shapes.mu.Unlock()
+	if !known {
+		m, err := w.readMesh(p)
+		if err != nil {
+			return nil, err
+		}
+		s, err := mesh.NewSlicer(m.Triangles, key.layerUM)
+		if err != nil {
+			return nil, err
+		}
+		if layers, err = s.Layers(nil); err != nil {
+			return nil, err
+		}
+		w.shapes.remember(key, layers)
+	}
+	if scale == 1 {
+		return layers, nil
+	}
+	out := make([]mesh.Layer, len(layers))
+	for i, l := range layers {
+		out[i] = mesh.Layer{AreaMM2: l.AreaMM2 * scale * scale, PerimeterMM: l.PerimeterMM * scale}
+	}
+	return out, nil
+}
+
+func (s *shapes) remember(key sliceKey, layers []mesh.Layer) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.layers) >= mostRemembered {
+		clear(s.layers)
+	}
+	if s.layers == nil {
+		s.layers = map[sliceKey][]mesh.Layer{}
+	}
+	s.layers[key] = layers
+}
+
+// Slice is one layer of a piece as loops, and its numbers. LayerMM is where it
+// is cut, from the underside.
+type Slice struct {
+	Layer   int64       `json:"layer"`
+	Layers  int64       `json:"layers"`
+	LayerMM float64     `json:"layer_mm"`
+	LayerUM float64     `json:"layer_um"`
+	MinMM   [2]float64  `json:"min_mm"`
+	SizeMM  [2]float64  `json:"size_mm"`
+	Loops   []mesh.Loop `json:"loops"`
+	Facts   mesh.Layer  `json:"facts"`
+}
+
+// SliceOf cuts one layer of a piece, counted from 0.
+func (w *Work) SliceOf(ctx context.Context, pieceID string, layerUM float64, layer int64) (Slice, error) {
+	p, err := readOne(ctx, w, pieceID, pieceEntry.get)
+	if err != nil {
+		return Slice{}, err
+	}
+	m, err := w.readMesh(p)
+	if err != nil {
+		return Slice{}, err
+	}
+	out := Slice{Layer: layer, LayerUM: layerUM, SizeMM: [2]float64{p.SizeXMM, p.SizeYMM}}
+	if out.Loops, out.LayerMM, err = mesh.Outline(m, layerUM, layer); err != nil {
+		return Slice{}, err
+	}
+	if out.Loops == nil {
+		out.Loops = []mesh.Loop{}
+	}
+	layers, err := w.slices(p, layerUM, 1)
+	if err != nil {
+		return Slice{}, err
+	}
+	out.Layers, out.Facts = int64(len(layers)), layers[layer]
+	bounds := mesh.BoundsOf(m.Triangles)
+	out.MinMM = [2]float64{bounds.Min[0], bounds.Min[1]}
+	return out, nil
+}
+
+// mostShown is how many triangles a view on the screen gets.
+const mostShown = 250_000
+
+// ViewMesh is a piece as a binary STL that is small enough to look at.
+func (w *Work) ViewMesh(ctx context.Context, pieceID string) ([]byte, error) {
+	p, err := readOne(ctx, w, pieceID, pieceEntry.get)
+	if err != nil {
+		return nil, err
+	}
+	m, err := w.readMesh(p)
+	if err != nil {
+		return nil, err
+	}
+	return mesh.WriteSTL(mesh.Reduced(m.Triangles, mostShown)), nil
+}
+
+// PieceMesh is the mesh of a piece as STL or 3MF; a numbered coupon carries
+// the number asked for.
+func (w *Work) PieceMesh(ctx context.Context, pieceID, format string, number int64) (name string, data []byte, err error) {
+	p, err := readOne(ctx, w, pieceID, pieceEntry.get)
+	if err != nil {
+		return "", nil, err
+	}
+	triangles, err := w.numbered(p, &number)
+	if err != nil {
+		return "", nil, err
+	}
+	name = fileStem(p.Name)
+	if p.Coupon.Params != nil && number > 0 {
+		name = fmt.Sprintf("%s-%d", name, number)
+	}
+	if format == "3mf" {
+		data, err = mesh.Write3MF([]mesh.Object{{Name: p.Name, Triangles: triangles}}, []mesh.Item{{Pose: mesh.Pose{Scale: 1}}})
+		return name + ".3mf", data, err
+	}
+	return name + ".stl", mesh.WriteSTL(triangles), nil
+}
+
+// numbered is the mesh of a piece; a coupon of our own is made anew with the
+// number it is to carry.
+func (w *Work) numbered(p bench.Piece, number *int64) ([]mesh.Triangle, error) {
+	if p.Coupon.Params == nil || number == nil || *number == 0 {
+		m, err := w.readMesh(p)
+		if err != nil {
+			return nil, err
+		}
+		return m.Triangles, nil
+	}
+	params := *p.Coupon.Params
+	params.Number = *number
+	made, err := coupon.Make(params)
+	if err != nil {
+		return nil, withPrefix("coupon.", err)
+	}
+	return made.Triangles, nil
+}
+
+// HollowPiece estimates the shell that hollowing would leave of a piece.
+func (w *Work) HollowPiece(ctx context.Context, pieceID string, wallMM float64, report Report) (mesh.HollowResult, error) {
+	p, err := readOne(ctx, w, pieceID, pieceEntry.get)
+	if err != nil {
+		return mesh.HollowResult{}, err
+	}
+	m, err := w.readMesh(p)
+	if err != nil {
+		return mesh.HollowResult{}, err
+	}
+	return mesh.Hollow(m, wallMM, report.progress(ctx, "hollowing"))
+}
+
+// MeshPreview is a mesh before it is kept: what it is, and how it looks.
+type MeshPreview struct {
+	Piece   bench.Piece `json:"piece"`
+	Picture []byte      `json:"picture_png" contentEncoding:"base64"`
+}
+
+// InspectMesh reads and judges a mesh and stores nothing. What is wrong with
+// the file is an error of field file.
+func (w *Work) InspectMesh(ctx context.Context, data []byte, report Report) (out MeshPreview, err error) {
+	if out.Piece, err = describe(ctx, data, report); err != nil {
+		return out, err
+	}
+	m, err := mesh.Read(data)
+	if err != nil {
+		return out, quantity.Errorf("file", "%v", err)
+	}
+	out.Picture, err = png(mesh.Picture(m.Triangles, pictureSize))
+	return out, err
+}
+
+// pictureSize is the width and height of a still view in its own pixels.
+const pictureSize = 480
+
+// MeshProfile measures and slices an uploaded mesh and stores nothing.
+func MeshProfile(ctx context.Context, data []byte, layerUM float64, report Report) (mesh.ProfileResult, error) {
+	m, err := mesh.Read(data)
+	if err != nil {
+		return mesh.ProfileResult{}, quantity.Errorf("file", "%v", err)
+	}
+	return mesh.Profile(m, layerUM, report.progress(ctx, "slicing"))
+}
