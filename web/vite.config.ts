@@ -7,6 +7,10 @@ export default defineConfig({
   build: {
     outDir: '../internal/api/ui/dist',
     emptyOutDir: true,
+    // The budget of a first load is read off it.
+    manifest: true,
+    // Only the 3D view is larger, and it is loaded when a piece is turned.
+    chunkSizeWarningLimit: 1100,
     // An inlined asset would need a looser content policy.
     assetsInlineLimit: 0,
   },

@@ -23,6 +23,8 @@ type cellJudged struct {
 	InnerErrorMM  *float64 `json:"inner_error_mm" required:"false"`
 	FeaturesOK    *int64   `json:"features_ok" required:"false"`
 	FeaturesTotal *int64   `json:"features_total" required:"false"`
+	OuterMM       *float64 `json:"outer_mm" required:"false"`
+	InnerMM       *float64 `json:"inner_mm" required:"false"`
 }
 
 type acceptBody struct {
@@ -55,7 +57,8 @@ func (s *server) series() {
 	serve(s, http.MethodPost, "/api/v1/series/{id}/cells/{number}/readings", "Record what was judged on a cell", func(ctx context.Context, in *cellBody) (work.SeriesSheet, error) {
 		b := in.Body
 		return s.work.RecordCell(ctx, in.ID, in.Number, bench.CellReading{Survived: b.Survived, SmallestPinMM: b.SmallestPinMM, SmallestGapMM: b.SmallestGapMM,
-			OuterErrorMM: b.OuterErrorMM, InnerErrorMM: b.InnerErrorMM, FeaturesOK: b.FeaturesOK, FeaturesTotal: b.FeaturesTotal})
+			OuterErrorMM: b.OuterErrorMM, InnerErrorMM: b.InnerErrorMM, FeaturesOK: b.FeaturesOK, FeaturesTotal: b.FeaturesTotal},
+			work.CellSizes{OuterMM: b.OuterMM, InnerMM: b.InnerMM})
 	})
 	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (work.SeriesSheet, error) {
 		return s.work.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)

@@ -133,7 +133,7 @@ func (d *scene) readCell(sheet work.SeriesSheet, c work.SeriesCell, b behaviour,
 		OuterErrorMM: quantity.Ptr(round(b.bloomMM/2+0.16*over+d.noise(0.006), 0.001)),
 		InnerErrorMM: quantity.Ptr(round(-b.bloomMM/2-0.15*over+d.noise(0.006), 0.001)),
 		FeaturesOK:   &ok, FeaturesTotal: quantity.Ptr[int64](20),
-	})
+	}, work.CellSizes{})
 }
 
 func (d *scene) series(machine, resin string, from, step float64) error {

@@ -286,6 +286,12 @@ func (t *Tx) PlacementsOfPlate(plateID string) ([]bench.Placement, error) {
 	return list("placements of plate", rows, err, func(r db.Placement) bench.Placement { return bench.Placement(r) })
 }
 
+// PlatesOfSeries lists the plates that the cells of a series lie on.
+func (t *Tx) PlatesOfSeries(seriesID string) ([]bench.Plate, error) {
+	rows, err := t.q.PlatesOfSeries(t.ctx, &seriesID)
+	return list("plates of series", rows, err, func(r db.Plate) bench.Plate { return bench.Plate(r) })
+}
+
 // ClearPlate takes everything off a plate.
 func (t *Tx) ClearPlate(plateID string) error {
 	return saved("plate", t.q.ClearPlate(t.ctx, plateID))

@@ -44,6 +44,9 @@ type Comparison struct {
 type Side struct {
 	Label       string                   `json:"label"`
 	Runs        []string                 `json:"runs"`
+	MachineID   string                   `json:"machine_id"`
+	PieceID     string                   `json:"piece_id"`
+	Difficulty  string                   `json:"difficulty"`
 	Machine     string                   `json:"machine"`
 	Resin       string                   `json:"resin"`
 	Profile     string                   `json:"profile"`

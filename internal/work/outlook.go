@@ -105,6 +105,20 @@ func finestOf(p bench.Piece) (*float64, string) {
 	return nil, "not known; state the finest feature of the piece"
 }
 
+// difficultyWords says in a sentence which difficulty a piece puts to the test.
+func difficultyWords(p bench.Piece) string {
+	d := p.Geometry.Difficulty
+	if d == nil {
+		return "How hard " + p.Name + " is was not read off its slices."
+	}
+	words := fmt.Sprintf("%s: %.3g mm tall, largest layer %.3g mm², largest jump %.3g mm², %.3g mm² of overhang flatter than 45°, %d parts that start in mid-air",
+		p.Name, p.SizeZMM, d.LargestMM2, d.JumpMM2, d.OverhangMM2, d.IslandCount)
+	if finest, from := finestOf(p); finest != nil {
+		words += fmt.Sprintf("; finest feature %.3g mm (%s)", *finest, from)
+	}
+	return words + "."
+}
+
 func dotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) {
 	if m.LightEngine == bench.Laser {
 		return *m.SpotUM, nil, nil

@@ -49,6 +49,9 @@ type SeriesSheet struct {
 	Cells   []SeriesCell           `json:"cells"`
 	Result  *exposure.SeriesResult `json:"result"`
 	Profile *bench.Profile         `json:"profile"`
+	Coupon  *CellCoupon            `json:"coupon"`
+	Plates  []bench.Plate          `json:"plates"`
+	Plan    *CellPlan              `json:"plan"`
 }
 
 // PlanSeries numbers the cells of a series and gives each its exposure.
@@ -86,10 +89,22 @@ func (w *Work) PlanSeries(ctx context.Context, p SeriesPlan) (out SeriesSheet, e
 	return out, err
 }
 
-// SeriesSheet reads a series and evaluates it.
+// SeriesSheet reads a series and evaluates it, with the plates that it lies on
+// and what they take.
 func (w *Work) SeriesSheet(ctx context.Context, id string) (out SeriesSheet, err error) {
 	err = w.store.Read(ctx, func(t *store.Tx) error {
-		out, err = seriesSheet(t, id)
+		if out, err = seriesSheet(t, id); err != nil {
+			return err
+		}
+		m, err := t.Machine(out.Series.MachineID)
+		if err != nil {
+			return err
+		}
+		settings, err := t.Settings()
+		if err != nil {
+			return err
+		}
+		out.Plan, err = w.cellPlan(t, m, out.Series, settings)
 		return err
 	})
 	return out, err
@@ -148,6 +163,12 @@ func seriesSheet(t *store.Tx, id string) (SeriesSheet, error) {
 		}
 		out.Cells = append(out.Cells, cell)
 	}
+	if out.Coupon, err = cellCoupon(t, s); err != nil {
+		return SeriesSheet{}, err
+	}
+	if out.Plates, err = t.PlatesOfSeries(id); err != nil {
+		return SeriesSheet{}, err
+	}
 	if s.ProfileID != nil {
 		p, err := t.Profile(*s.ProfileID)
 		if err != nil {
@@ -183,7 +204,18 @@ func (s *SeriesSheet) evaluate() error {
 }
 
 // RecordCell appends what was judged on a cell.
-func (w *Work) RecordCell(ctx context.Context, seriesID string, number int64, r bench.CellReading) (out SeriesSheet, err error) {
+func (w *Work) RecordCell(ctx context.Context, seriesID string, number int64, r bench.CellReading, sizes CellSizes) (out SeriesSheet, err error) {
+	series, err := readOne(ctx, w, seriesID, (*store.Tx).Series)
+	if err != nil {
+		return out, err
+	}
+	known, err := readOne(ctx, w, "", func(t *store.Tx, _ string) (*CellCoupon, error) { return cellCoupon(t, series) })
+	if err != nil {
+		return out, err
+	}
+	if err := known.errors(sizes, &r); err != nil {
+		return out, err
+	}
 	check := exposure.SeriesInput{Readings: []exposure.Reading{{ExposureS: 1, Survived: r.Survived, OuterErrorMM: r.OuterErrorMM, InnerErrorMM: r.InnerErrorMM,
 		SmallestPinMM: r.SmallestPinMM, SmallestGapMM: r.SmallestGapMM, FeaturesOK: r.FeaturesOK, FeaturesTotal: r.FeaturesTotal}}}
 	if _, err := exposure.Series(check); err != nil {

@@ -64,6 +64,7 @@ func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 
 func (s loadedSide) figures(settings bench.Settings) (Side, error) {
 	out := Side{
+		MachineID: s.machine.ID, PieceID: s.pieces[0].ID, Difficulty: oneOf(s.pieces, difficultyWords),
 		Machine: s.machine.Name, Resin: oneOf(s.resins, func(r bench.Resin) string { return r.Name }),
 		Profile:  oneOf(s.profiles, func(p bench.Profile) string { return p.Code }),
 		Basis:    oneOf(s.profiles, func(p bench.Profile) string { return p.Basis }),

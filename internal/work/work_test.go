@@ -264,9 +264,9 @@ func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
 	sheet := must(d.w.PlanSeries(t.Context(), plan))(t)
 	for i, pin := range []float64{0.4, 0.3, 0.2, 0.15} {
 		gap := 0.55 - pin
-		sheet = must(d.w.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}))(t)
+		sheet = must(d.w.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}, CellSizes{}))(t)
 	}
-	_, err := d.w.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)})
+	_, err := d.w.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)}, CellSizes{})
 	wantField(t, err, "features_total")
 	rec := sheet.Result.Recommended
 	if rec == nil || rec.School != "detail" || rec.DialS < 1.6 || rec.DialS > 2.8 {

@@ -131,6 +131,8 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 {{else}}| nothing yet | | | |
 {{end}}{{$currency := .Currency}}{{range .Pairs}}{{with first .Results}}
 ## {{.A.Piece}}: {{.A.Label}} (A) against {{.B.Label}} (B)
+
+What it put to the test: {{.A.Difficulty}}
 {{end}}
 ### How fair each comparison is
 

@@ -83,6 +83,51 @@ func (q *Queries) Plates(ctx context.Context) ([]Plate, error) {
 	return items, nil
 }
 
+const platesOfSeries = `-- name: PlatesOfSeries :many
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate WHERE series_id = ? ORDER BY created_ms, code
+`
+
+func (q *Queries) PlatesOfSeries(ctx context.Context, seriesID *string) ([]Plate, error) {
+	rows, err := q.db.QueryContext(ctx, platesOfSeries, seriesID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Plate{}
+	for rows.Next() {
+		var i Plate
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.Name,
+			&i.MachineID,
+			&i.ProfileID,
+			&i.BottleID,
+			&i.SeriesID,
+			&i.MarginMM,
+			&i.SpacingMM,
+			&i.OverlapAllowed,
+			&i.VatFillML,
+			&i.DripML,
+			&i.LiquidRatio,
+			&i.Software,
+			&i.SoftwareEstimateS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const savePlate = `-- name: SavePlate :exec
 INSERT INTO plate (
   id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s

@@ -24,3 +24,6 @@ SELECT * FROM plate WHERE id = ?;
 
 -- name: Plates :many
 SELECT * FROM plate ORDER BY created_ms, code;
+
+-- name: PlatesOfSeries :many
+SELECT * FROM plate WHERE series_id = ? ORDER BY created_ms, code;

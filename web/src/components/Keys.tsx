@@ -36,6 +36,7 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
     ['s', 'Select the bead for a comparison'],
     ['Enter', 'Open the bead; in number entry, go on to the next box'],
     ['w', 'On a plate to be judged: all whole'],
+    ['r', 'On a plate being laid: turn the copy in hand; arrows move it'],
   ]
   return (
     <Dialog.Root open={shown} onOpenChange={setShown}>

@@ -1,6 +1,6 @@
 import { Command } from 'cmdk'
 import { useNavigate } from 'react-router'
-import { useMachines, usePieces, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
+import { useMachines, usePieces, usePlates, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
 
 /** Opens anything by name. */
 export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -19,19 +19,24 @@ export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (
 
 function Entries({ close }: { close: () => void }) {
   const navigate = useNavigate()
-  const [machines, resins, pieces, series, runs, reviews] = [
+  const [machines, resins, pieces, series, runs, reviews, plates] = [
     useMachines(),
     useResins(),
     usePieces(),
     useSeriesList(),
     useRuns(),
     useReviews(),
+    usePlates(),
   ]
   const entries = [
     { to: '/runs/new', label: 'Record a print' },
     { to: '/dial-in/new', label: 'Plan a series' },
     { to: '/kit/machines/new', label: 'Enter a machine' },
     { to: '/kit/pieces/new', label: 'Import a piece' },
+    { to: '/kit/coupons/new', label: 'Make a coupon' },
+    { to: '/plan/new', label: 'Lay a plate' },
+    { to: '/plan/fill', label: 'Time against copies' },
+    ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),
     ...(machines.data ?? []).map((m) => ({
       to: `/kit/machines/${m.machine.id}`,
       label: `${m.machine.code} ${m.machine.name}`,

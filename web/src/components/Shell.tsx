@@ -9,6 +9,7 @@ export const views = [
   { to: '/', label: 'Bench', key: 'b' },
   { to: '/kit', label: 'Kit', key: 'k' },
   { to: '/dial-in', label: 'Dial-in', key: 'd' },
+  { to: '/plan', label: 'Plan', key: 'p' },
   { to: '/runs', label: 'Run', key: 'r' },
   { to: '/inspect', label: 'Inspect', key: 'i' },
   { to: '/compare', label: 'Compare', key: 'c' },

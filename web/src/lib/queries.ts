@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { answer, api, type Bottle, type Profile, type Review, type Run } from './api'
+import { answer, api, type Bottle, type PlateRow, type Profile, type Review, type Run } from './api'
 
 export const useBench = () => useQuery({ queryKey: ['bench'], queryFn: () => answer(api.GET('/api/v1/bench')) })
 export const useSettings = () =>
@@ -34,4 +34,12 @@ export const useSetUps = (id: string) =>
     queryKey: ['set-ups', id],
     enabled: id !== '',
     queryFn: () => answer(api.GET('/api/v1/reviews/{id}/set-ups', { params: { path: { id } } })),
+  })
+export const usePlates = () =>
+  useQuery({ queryKey: ['plates'], queryFn: async () => (await answer(api.GET('/api/v1/plates'))) as PlateRow[] })
+export const usePlate = (id: string) =>
+  useQuery({
+    queryKey: ['plates', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/plates/{id}', { params: { path: { id } } })),
   })

@@ -277,6 +277,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/mesh/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate mesh/profile */
+        post: operations["calc-mesh-profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/metrology/summary": {
         parameters: {
             query?: never;
@@ -515,6 +532,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/coupons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a coupon a piece */
+        post: operations["post-coupons"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/coupons/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a coupon and store nothing */
+        post: operations["ask-coupons-preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/coupons/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a coupon usually carries */
+        get: operations["get-coupons-usual"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/factors": {
         parameters: {
             query?: never;
@@ -524,6 +592,23 @@ export interface paths {
         };
         /** Factors that may be under test */
         get: operations["get-factors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Time per piece against copies */
+        get: operations["get-fill"];
         put?: never;
         post?: never;
         delete?: never;
@@ -628,8 +713,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Measure a mesh and store nothing */
+        /** Judge a mesh and store nothing */
         post: operations["inspect-mesh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What machines can draw, as eyes see it */
+        get: operations["get-outlook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay pieces on a plate anew, saving nothing */
+        post: operations["ask-pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -654,6 +773,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pieces/{id}/allowances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what a piece needs beyond itself */
+        put: operations["put-pieces-id-allowances"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mesh as STL or 3MF, a coupon with a number */
+        get: operations["file-pieces-id-export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pieces/{id}/features": {
         parameters: {
             query?: never;
@@ -664,6 +817,23 @@ export interface paths {
         get?: never;
         /** Say what is measured on a piece */
         put: operations["put-pieces-id-features"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/hollow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What hollowing would leave */
+        get: operations["get-pieces-id-hollow"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -688,6 +858,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pieces/{id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A still view */
+        get: operations["file-pieces-id-picture.png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/slice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One layer of a piece */
+        get: operations["get-pieces-id-slice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/view.stl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mesh, small enough to look at */
+        get: operations["file-pieces-id-view.stl"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plates, the newest first */
+        get: operations["get-plates"];
+        put?: never;
+        /** Lay a plate */
+        post: operations["post-plates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plate with everything worked out */
+        get: operations["get-plates-id"];
+        /** Change a plate and what lies on it */
+        put: operations["put-plates-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plates/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plate as STL or 3MF, coupons with their numbers */
+        get: operations["file-plates-id-export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/predictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw a ladder or a slice as a machine would */
+        post: operations["ask-predictions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/profiles": {
         parameters: {
             query?: never;
@@ -700,6 +991,23 @@ export interface paths {
         put?: never;
         /** Keep settings that did not come from a series */
         post: operations["post-profiles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/progress/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a long task has come */
+        get: operations["get-progress-id"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1018,6 +1326,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/series/{id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the cells of a series on plates */
+        post: operations["post-series-id-plates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/settings": {
         parameters: {
             query?: never;
@@ -1029,6 +1354,40 @@ export interface paths {
         get: operations["get-settings"];
         /** Change the reviewer's own figures */
         put: operations["put-settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/specimens/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The specimen with a label's code */
+        get: operations["get-specimens-code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/specimens/{code}/qr.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The code that opens a specimen's page */
+        get: operations["file-specimens-code-qr.png"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1061,6 +1420,22 @@ export interface components {
             antialiasing: string;
             /** Format: double */
             exposure_s: number;
+        };
+        Allowances: {
+            /** Format: double */
+            finest_mm?: number | null;
+            /** Format: double */
+            hollow_wall_mm?: number | null;
+            /** Format: double */
+            raft_ml: number;
+            /** Format: double */
+            relief_mm?: number | null;
+            /** Format: double */
+            support_ml: number;
+            /** Format: double */
+            support_pct: number;
+            /** Format: int64 */
+            version: number;
         };
         AuditCompareInput: {
             a: components["schemas"]["AuditConditions"];
@@ -1165,6 +1540,18 @@ export interface components {
             number: number;
             series_id: string;
         };
+        CellCoupon: {
+            gaps_mm: number[];
+            inner_name: string;
+            /** Format: double */
+            inner_nominal_mm: number | null;
+            name: string;
+            outer_name: string;
+            /** Format: double */
+            outer_nominal_mm: number | null;
+            piece_id: string;
+            pins_mm: number[];
+        };
         CellJudged: {
             /** Format: int64 */
             features_ok?: number | null;
@@ -1173,12 +1560,33 @@ export interface components {
             /** Format: double */
             inner_error_mm?: number | null;
             /** Format: double */
+            inner_mm?: number | null;
+            /** Format: double */
             outer_error_mm?: number | null;
+            /** Format: double */
+            outer_mm?: number | null;
             /** Format: double */
             smallest_gap_mm?: number | null;
             /** Format: double */
             smallest_pin_mm?: number | null;
             survived?: boolean | null;
+        };
+        CellPlan: {
+            /** Format: int64 */
+            cells: number;
+            /** Format: double */
+            each_s: number;
+            /** Format: double */
+            each_with_turnaround_s: number;
+            /** @enum {string} */
+            exposure: "none" | "together" | "in_turn";
+            /** Format: int64 */
+            fit: number;
+            /** Format: double */
+            one_plate_s: number | null;
+            reason: string;
+            /** Format: double */
+            turnaround_min: number;
         };
         CellReading: {
             cell_id: string;
@@ -1319,6 +1727,27 @@ export interface components {
             /** Format: int64 */
             tried: number;
         };
+        CouponBody: {
+            name: string;
+            params: components["schemas"]["CouponParams"];
+        };
+        CouponChoice: {
+            params: components["schemas"]["CouponParams"] | null;
+        };
+        CouponParams: {
+            calipers: boolean;
+            clearances_mm: number[];
+            dome: boolean;
+            holes_mm: number[];
+            /** Format: int64 */
+            number: number;
+            posts_mm: number[];
+            ramp: boolean;
+            slots_mm: number[];
+            staircase: boolean;
+            strokes_mm: number[];
+            walls_mm: number[];
+        };
         DetailRung: {
             /** Format: int64 */
             intact: number;
@@ -1387,13 +1816,16 @@ export interface components {
             type: string;
         };
         Estimate: {
+            interval: number[] | null;
+            job: components["schemas"]["TimingJob"];
             /** Format: double */
             layer_s: number | null;
             /** Format: int64 */
             layers: number;
             /** Format: double */
             light_on_s: number | null;
-            model: string;
+            /** @enum {string} */
+            model: "timing/masked" | "timing/laser" | "learned" | "none";
             reason: string;
             /** Format: double */
             total_s: number | null;
@@ -1622,6 +2054,7 @@ export interface components {
             /** Format: int64 */
             retired_ms?: number | null;
             rungs_mm: number[];
+            shape?: string;
             /** @enum {string|null} */
             side?: "outer" | "inner" | null;
         };
@@ -1635,12 +2068,53 @@ export interface components {
             /** Format: double */
             nominal_mm: number;
         };
+        FillPair: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            result: components["schemas"]["TimingFillResult"];
+            words: string;
+        };
+        FillPlot: {
+            /** Format: int64 */
+            copies: number;
+            pairs: components["schemas"]["FillPair"][];
+            piece: string;
+            sides: components["schemas"]["FillSide"][];
+        };
+        FillSide: {
+            /** Format: double */
+            full_per_piece_s: number;
+            label: string;
+            load: components["schemas"]["TimingLoad"];
+            machine: string;
+            /** Format: double */
+            one_s: number;
+            per_piece_s: number[];
+            profile_id: string;
+            reason: string;
+        };
+        Fits: {
+            /** Format: int64 */
+            capacity: number;
+            /** Format: int64 */
+            copies: number;
+            piece: string;
+            piece_id: string;
+            /** Format: double */
+            scale_pct: number;
+        };
         FormFile: {
             ContentType: string;
             Filename: string;
             IsSet: boolean;
             /** Format: int64 */
             Size: number;
+        };
+        Geometry: {
+            difficulty: components["schemas"]["MeshDifficulty"] | null;
+            footprint: components["schemas"]["PlanFootprint"] | null;
         };
         Imported: {
             /** Format: int64 */
@@ -1667,6 +2141,11 @@ export interface components {
             /** Format: int64 */
             version?: number;
         };
+        JobState: {
+            /** Format: double */
+            share: number;
+            stage: string;
+        };
         Knot: {
             /** Format: int64 */
             at_ms: number;
@@ -1681,7 +2160,21 @@ export interface components {
             /** Format: int64 */
             specimens: number;
         };
+        Laid: {
+            /** Format: double */
+            height_mm: number;
+            outline: number[][];
+            piece: string;
+            placement: components["schemas"]["Placement"];
+        };
+        LaySeriesBodyBody: {
+            piece_id: string;
+        };
         Machine: {
+            /** @enum {string} */
+            cell_exposure?: "none" | "together" | "in_turn";
+            /** Format: double */
+            claimed_mm_h?: number | null;
             readonly code?: string;
             /** Format: double */
             contour_mm_s?: number | null;
@@ -1776,23 +2269,104 @@ export interface components {
             machine_id: string;
             note: string;
         };
+        MachineSees: {
+            dot: components["schemas"]["OpticsSightResult"];
+            dot_step: components["schemas"]["OpticsSightResult"];
+            /** Format: double */
+            dot_um: number;
+            engine: string;
+            layer_step: components["schemas"]["OpticsSightResult"];
+            machine: string;
+            machine_id: string;
+            scale: components["schemas"]["OpticsScaleResult"] | null;
+            steps: components["schemas"]["OpticsStepsResult"] | null;
+            tip: components["schemas"]["OpticsTipResult"] | null;
+        };
+        MadeCoupon: {
+            features: components["schemas"]["Feature"][];
+            picture_png: string;
+            size_mm: number[];
+            /** Format: double */
+            volume_ml: number;
+        };
         MeshBounds: {
             max: number[];
             min: number[];
         };
-        MeshFacts: {
+        MeshDifficulty: {
+            /** Format: double */
+            contact_mm2: number;
+            /** Format: double */
+            grid_um: number;
+            /** Format: int64 */
+            island_count: number;
+            islands: components["schemas"]["MeshIsland"][];
+            /** Format: double */
+            jump_at_mm: number;
+            /** Format: double */
+            jump_mm2: number;
+            /** Format: double */
+            largest_at_mm: number;
+            /** Format: double */
+            largest_mm2: number;
+            /** Format: double */
+            layer_um: number;
+            /** Format: double */
+            overhang_mm2: number;
+            /** Format: double */
+            relief_ratio: number;
+            /** Format: double */
+            thinnest_at_mm: number | null;
+            /** Format: double */
+            thinnest_mm: number | null;
+        };
+        MeshHollowResult: {
+            /** Format: double */
+            cavity_ml: number;
+            /** Format: double */
+            grid_mm: number;
+            /** Format: double */
+            shell_ml: number;
+            /** Format: double */
+            solid_ml: number;
+            /** Format: double */
+            wall_mm: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        MeshIsland: {
+            /** Format: double */
+            area_mm2: number;
+            /** Format: double */
+            at_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        MeshLayer: {
+            /** Format: double */
+            area_mm2: number;
+            /** Format: double */
+            perimeter_mm: number;
+        };
+        MeshPreview: {
+            picture_png: string;
+            piece: components["schemas"]["Piece"];
+        };
+        MeshProfileResult: {
             bounds_mm: components["schemas"]["MeshBounds"];
             format: string;
+            layers: components["schemas"]["MeshLayer"][];
             /** Format: int64 */
             nonmanifold_edges: number;
             /** Format: int64 */
             open_edges: number;
-            /** Format: double */
-            outline_mm2: number;
             /** Format: int64 */
             shells: number;
             /** Format: double */
             signed_volume_ml: number;
+            /** Format: double */
+            slice_volume_ml: number;
             /** Format: double */
             surface_mm2: number;
             /** Format: int64 */
@@ -1930,6 +2504,32 @@ export interface components {
             versus: components["schemas"]["OpticsVersus"] | null;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        OpticsPrediction: {
+            assumptions: string[];
+            /** Format: double */
+            lost_pct: number | null;
+            /** Format: int64 */
+            n: number;
+            /** Format: double */
+            offset_um: number | null;
+            /** Format: double */
+            ripple_um: number | null;
+            warnings: components["schemas"]["QuantityWarning"][];
+            /** Format: double */
+            worst_um: number | null;
+        };
+        OpticsRung: {
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            mean_mm: number;
+            /** Format: double */
+            most_mm: number;
+            /** Format: double */
+            size_mm: number;
+            /** Format: double */
+            vanish_pct: number;
+        };
         OpticsScaleInput: {
             /** Format: double */
             feature_um: number;
@@ -2017,6 +2617,16 @@ export interface components {
             /** Format: double */
             plate_area_ratio: number;
         };
+        OpticsView: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Outcomes: {
             /** Format: int64 */
             by_machine: number;
@@ -2033,12 +2643,55 @@ export interface components {
             /** Format: int64 */
             whole: number;
         };
+        Outlook: {
+            finest_is: string;
+            /** Format: double */
+            finest_mm: number | null;
+            /** Format: double */
+            layer_um: number;
+            machines: components["schemas"]["MachineSees"][];
+            piece: string;
+            /** Format: double */
+            scale_pct: number;
+            /** Format: double */
+            tilt_deg: number;
+            /** Format: double */
+            viewing_mm: number;
+        };
+        PackBody: {
+            more?: components["schemas"]["Packing"] | null;
+            placements: components["schemas"]["Placement"][];
+            plate: components["schemas"]["Plate"];
+        };
+        Packed: {
+            /** Format: int64 */
+            asked: number;
+            /** Format: int64 */
+            left: number;
+            message: string;
+            placements: components["schemas"]["Placement"][];
+        };
+        Packing: {
+            /** Format: int64 */
+            copies: number;
+            piece_id: string;
+            /** Format: double */
+            scale_pct: number;
+        };
         Piece: {
             readonly code?: string;
+            coupon?: components["schemas"]["CouponChoice"];
             /** Format: int64 */
             readonly created_ms?: number;
             file_name: string;
+            /** Format: double */
+            finest_mm?: number | null;
             format: string;
+            geometry?: components["schemas"]["Geometry"];
+            /** Format: double */
+            hollow_ml?: number;
+            /** Format: double */
+            hollow_wall_mm?: number | null;
             readonly id?: string;
             mesh_sha256: string;
             mesh_warnings: string[];
@@ -2049,6 +2702,10 @@ export interface components {
             open_edges: number;
             /** Format: double */
             outline_mm2: number;
+            /** Format: double */
+            raft_ml?: number;
+            /** Format: double */
+            relief_mm?: number | null;
             revision: string;
             /** Format: int64 */
             shells: number;
@@ -2058,6 +2715,8 @@ export interface components {
             size_y_mm: number;
             /** Format: double */
             size_z_mm: number;
+            /** Format: double */
+            support_ml?: number;
             /** Format: double */
             support_pct: number;
             /** Format: double */
@@ -2072,6 +2731,186 @@ export interface components {
         PieceCard: {
             features: components["schemas"]["Feature"][];
             piece: components["schemas"]["Piece"];
+        };
+        Placement: {
+            /** Format: double */
+            exposure_s?: number | null;
+            readonly id?: string;
+            /** Format: int64 */
+            number?: number | null;
+            piece_id: string;
+            readonly plate_id?: string;
+            /** Format: int64 */
+            readonly position?: number;
+            /** Format: double */
+            scale_pct: number;
+            /** Format: double */
+            turn_deg: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        PlanFootprint: {
+            /** Format: double */
+            height_mm: number;
+            outline: number[][];
+        };
+        PlanTrouble: {
+            /** @enum {string} */
+            code: "off_plate" | "too_tall" | "too_near";
+            /** Format: int64 */
+            item: number;
+            message: string;
+            /** Format: int64 */
+            other: number | null;
+        };
+        PlanWeekPrint: {
+            /** Format: double */
+            end_h: number;
+            /** Format: double */
+            start_h: number;
+        };
+        PlanWeekResult: {
+            /** Format: double */
+            attended_h: number;
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            overnight: number;
+            /** Format: int64 */
+            plates: number;
+            prints: components["schemas"]["PlanWeekPrint"][];
+            /** Format: double */
+            run_h: number;
+            /** Format: double */
+            wait_h: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        Plate: {
+            bottle_id?: string | null;
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: double */
+            drip_ml: number;
+            readonly id?: string;
+            /** Format: double */
+            liquid_ratio: number;
+            machine_id: string;
+            /** Format: double */
+            margin_mm: number;
+            name: string;
+            overlap_allowed: boolean;
+            profile_id?: string | null;
+            series_id?: string | null;
+            software: string;
+            /** Format: double */
+            software_estimate_s?: number | null;
+            /** Format: double */
+            spacing_mm: number;
+            /** Format: double */
+            vat_fill_ml?: number | null;
+            /** Format: int64 */
+            version?: number;
+        };
+        PlateDraft: {
+            placements: components["schemas"]["Placement"][];
+            plate: components["schemas"]["Plate"];
+        };
+        PlateResin: {
+            /** Format: double */
+            bottle_left_ml: number | null;
+            /** Format: double */
+            bottle_ml: number | null;
+            bottle_reason: string;
+            budget: components["schemas"]["ResinBudgetResult"] | null;
+            /** Format: double */
+            fill_ml: number;
+            reason: string;
+            /** Format: double */
+            solid_ml: number;
+        };
+        PlateRow: {
+            /** Format: int64 */
+            copies: number;
+            machine: string;
+            plate: components["schemas"]["Plate"];
+            run_ids: string[];
+            runs: string[];
+        };
+        PlateSheet: {
+            cells: components["schemas"]["CellPlan"] | null;
+            cost: components["schemas"]["CostPieceResult"] | null;
+            cost_basis: string;
+            cost_reason: string;
+            fits: components["schemas"]["Fits"][];
+            headline: components["schemas"]["TimingHeadlineResult"] | null;
+            laid: components["schemas"]["Laid"][];
+            machine: components["schemas"]["Machine"];
+            plate: components["schemas"]["Plate"];
+            profile: components["schemas"]["Profile"] | null;
+            resin: components["schemas"]["Resin"];
+            resin_budget: components["schemas"]["PlateResin"] | null;
+            run_ids: string[];
+            runs: string[];
+            series: components["schemas"]["Series"] | null;
+            time: components["schemas"]["PlateTime"] | null;
+            troubles: components["schemas"]["PlanTrouble"][];
+            wear: components["schemas"]["Wear"][];
+            wear_reason: string;
+            week: components["schemas"]["PlanWeekResult"] | null;
+        };
+        PlateTime: {
+            best_from: string;
+            best_pi: number[] | null;
+            /** Format: double */
+            best_s: number | null;
+            estimate: components["schemas"]["Estimate"];
+            ours: components["schemas"]["TimingBiasResult"] | null;
+            /** Format: int64 */
+            ours_n: number;
+            software: components["schemas"]["TimingBiasResult"] | null;
+            /** Format: int64 */
+            software_n: number;
+        };
+        PredictAsk: {
+            /** Format: double */
+            at_x_mm?: number;
+            /** Format: double */
+            at_y_mm?: number;
+            /** Format: double */
+            blur_px: number;
+            /** Format: int64 */
+            grey_levels: number;
+            /** Format: int64 */
+            layer?: number;
+            /** Format: double */
+            layer_um?: number;
+            machine_id: string;
+            piece_id?: string;
+            /** Format: double */
+            scale_pct?: number;
+            /** @enum {string} */
+            shape: "walls" | "posts" | "slots" | "holes" | "slice";
+            sizes_mm?: number[];
+            /** Format: double */
+            spread_um: number;
+            /** Format: double */
+            threshold: number;
+            /** Format: double */
+            view_x_mm?: number | null;
+            /** Format: double */
+            view_y_mm?: number | null;
+            /** Format: double */
+            width_mm?: number | null;
+        };
+        Predicted: {
+            machine: string;
+            picture_png: string;
+            prediction: components["schemas"]["OpticsPrediction"];
+            rungs: components["schemas"]["OpticsRung"][];
+            view: components["schemas"]["OpticsView"];
         };
         Profile: {
             antialiasing: string;
@@ -2136,6 +2975,8 @@ export interface components {
                 [key: string]: string;
             };
             pieces: components["schemas"]["Piece"][];
+            placements?: components["schemas"]["Placement"][];
+            plates?: components["schemas"]["Plate"][];
             profiles: components["schemas"]["Profile"][];
             readings: components["schemas"]["Reading"][];
             resins: components["schemas"]["Resin"][];
@@ -2277,6 +3118,7 @@ export interface components {
             /** Format: double */
             readonly our_estimate_s?: number | null;
             piece_id: string;
+            plate_id?: string | null;
             profile_id: string;
             resin_id: string;
             /** Format: double */
@@ -2331,6 +3173,7 @@ export interface components {
             layer_um: number;
             machine_id: string;
             origin: string;
+            piece_id?: string | null;
             profile_id?: string | null;
             resin_id: string;
             /** @enum {string} */
@@ -2369,9 +3212,12 @@ export interface components {
         };
         SeriesSheet: {
             cells: components["schemas"]["SeriesCell"][];
+            coupon: components["schemas"]["CellCoupon"] | null;
             /** Format: double */
             dial_step_s: number;
             machine: string;
+            plan: components["schemas"]["CellPlan"] | null;
+            plates: components["schemas"]["Plate"][];
             profile: components["schemas"]["Profile"] | null;
             resin: string;
             result: components["schemas"]["ExposureSeriesResult"] | null;
@@ -2392,6 +3238,12 @@ export interface components {
             specimens: number;
         };
         Settings: {
+            /** Format: int64 */
+            attended_days?: number;
+            /** Format: double */
+            attended_from_h?: number;
+            /** Format: double */
+            attended_to_h?: number;
             currency: string;
             /** Format: double */
             energy_per_kwh: number;
@@ -2399,8 +3251,14 @@ export interface components {
             readonly id?: number;
             /** Format: double */
             labour_per_h: number;
+            /** Format: double */
+            run_h_per_week?: number;
+            /** Format: double */
+            turnaround_min?: number;
             /** Format: int64 */
             version?: number;
+            /** Format: double */
+            viewing_mm?: number;
             /** Format: double */
             waste_pct: number;
         };
@@ -2417,11 +3275,13 @@ export interface components {
             copies: number;
             cost: components["schemas"]["CostPieceResult"] | null;
             cost_reason: string;
+            difficulty: string;
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             label: string;
             ladders: components["schemas"]["LadderResult"][];
             laid_to_machine: components["schemas"]["EvidenceRateResult"];
             machine: string;
+            machine_id: string;
             micro_defects: components["schemas"]["EvidenceRateResult"];
             /** Format: double */
             our_estimate_s: number | null;
@@ -2429,6 +3289,7 @@ export interface components {
             /** Format: double */
             per_piece_s: number | null;
             piece: string;
+            piece_id: string;
             profile: string;
             resin: string;
             runs: string[];
@@ -2436,10 +3297,26 @@ export interface components {
             /** Format: double */
             software_estimate_s: number | null;
         };
+        Slice: {
+            facts: components["schemas"]["MeshLayer"];
+            /** Format: int64 */
+            layer: number;
+            /** Format: double */
+            layer_mm: number;
+            /** Format: double */
+            layer_um: number;
+            /** Format: int64 */
+            layers: number;
+            loops: number[][][];
+            min_mm: number[];
+            size_mm: number[];
+        };
         Specimen: {
             readonly code?: string;
             /** Format: int64 */
             copy: number;
+            /** Format: double */
+            exposure_s?: number | null;
             /** @enum {string} */
             fault: "none" | "machine" | "resin" | "file" | "operator" | "unknown";
             readonly id?: string;
@@ -2448,8 +3325,19 @@ export interface components {
             origin: "printed" | "removal" | "wash" | "supports" | "handling" | "unknown";
             /** @enum {string} */
             outcome: "pending" | "whole" | "micro_defect" | "lost";
+            piece_id?: string | null;
             run_id: string;
             symptom: string;
+            /** Format: double */
+            turn_deg?: number | null;
+            /** Format: double */
+            x_mm?: number | null;
+            /** Format: double */
+            y_mm?: number | null;
+        };
+        SpecimenPlace: {
+            run: string;
+            specimen: components["schemas"]["Specimen"];
         };
         TimingBiasInput: {
             /** Format: double */
@@ -2520,6 +3408,14 @@ export interface components {
             /** Format: double */
             share: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        TimingJob: {
+            /** Format: double */
+            area_mm2: number;
+            /** Format: int64 */
+            layers: number;
+            /** Format: double */
+            outline_mm: number;
         };
         TimingLaserBreakdown: {
             /** Format: double */
@@ -2638,6 +3534,17 @@ export interface components {
             after_lift_s?: number;
             /** Format: double */
             before_exposure_s?: number;
+        };
+        Wear: {
+            from: string;
+            /** Format: double */
+            life: number;
+            name: string;
+            result: components["schemas"]["WearLightResult"];
+            /** @enum {string} */
+            unit: "light_h" | "layers";
+            /** Format: double */
+            used: number;
         };
         WearLightInput: {
             /** Format: double */
@@ -3359,6 +4266,46 @@ export interface operations {
             };
         };
     };
+    "calc-mesh-profile": {
+        parameters: {
+            query?: {
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    /** Format: double */
+                    layer_um: number;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshProfileResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "calc-metrology-summary": {
         parameters: {
             query?: never;
@@ -3955,6 +4902,101 @@ export interface operations {
             };
         };
     };
+    "post-coupons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CouponBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-coupons-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CouponParams"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeCoupon"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-coupons-usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponParams"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-factors": {
         parameters: {
             query?: never;
@@ -3971,6 +5013,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fill": {
+        parameters: {
+            query: {
+                piece_id: string;
+                scale_pct?: number;
+                profile_ids: string;
+                copies?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillPlot"];
                 };
             };
             /** @description Error */
@@ -4213,7 +5289,9 @@ export interface operations {
     };
     "inspect-mesh": {
         parameters: {
-            query?: never;
+            query?: {
+                job?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4233,7 +5311,77 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeshFacts"];
+                    "application/json": components["schemas"]["MeshPreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-outlook": {
+        parameters: {
+            query?: {
+                machine_ids?: string;
+                piece_id?: string;
+                layer_um?: number;
+                scale_pct?: number;
+                tilt_deg?: number;
+                tip_from_mm?: number;
+                tip_to_mm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packed"];
                 };
             };
             /** @description Error */
@@ -4278,7 +5426,9 @@ export interface operations {
     };
     "post-pieces": {
         parameters: {
-            query?: never;
+            query?: {
+                job?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4303,6 +5453,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-pieces-id-allowances": {
+        parameters: {
+            query?: {
+                job?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Allowances"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-pieces-id-export": {
+        parameters: {
+            query?: {
+                format?: "stl" | "3mf";
+                number?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -4351,6 +5574,40 @@ export interface operations {
             };
         };
     };
+    "get-pieces-id-hollow": {
+        parameters: {
+            query: {
+                job?: string;
+                wall_mm: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshHollowResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "file-pieces-id-mesh": {
         parameters: {
             query?: never;
@@ -4371,6 +5628,305 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-pieces-id-picture.png": {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-pieces-id-slice": {
+        parameters: {
+            query: {
+                layer_um: number;
+                layer?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Slice"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-pieces-id-view.stl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateRow"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plates-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-plates-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-plates-id-export": {
+        parameters: {
+            query?: {
+                format?: "stl" | "3mf";
+                number?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-predictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Predicted"];
                 };
             };
             /** @description Error */
@@ -4433,6 +5989,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-progress-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
                 };
             };
             /** @description Error */
@@ -5227,6 +6814,41 @@ export interface operations {
             };
         };
     };
+    "post-series-id-plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaySeriesBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-settings": {
         parameters: {
             query?: never;
@@ -5276,6 +6898,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-specimens-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecimenPlace"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-specimens-code-qr.png": {
+        parameters: {
+            query: {
+                url: string;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

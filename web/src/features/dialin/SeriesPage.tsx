@@ -7,6 +7,7 @@ import { figure } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { useSeries } from '../../lib/queries'
 import { Answers } from './Answers'
+import { CellPlates } from './CellPlates'
 import { SchoolsPlot } from './SchoolsPlot'
 
 export default function SeriesPage() {
@@ -24,6 +25,7 @@ export default function SeriesPage() {
             </button>
           }
         >
+          <CellPlates sheet={s} />
           <Cells sheet={s} />
           {s.result ? (
             <>

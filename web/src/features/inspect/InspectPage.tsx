@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import type { RunSheet } from '../../lib/api'
 import { useInstruments, useRunSheet } from '../../lib/queries'
@@ -31,9 +31,14 @@ export default function InspectPage() {
 
 function Readings({ sheet }: { sheet: RunSheet }) {
   const instruments = useInstruments()
-  const [specimenID, setSpecimen] = useState(sheet.specimens.find((s) => s.outcome !== 'lost')?.id ?? '')
+  const [params] = useSearchParams()
+  const [specimenID, setSpecimen] = useState(
+    params.get('specimen') ?? sheet.specimens.find((s) => s.outcome !== 'lost')?.id ?? '',
+  )
   const [instrument, setInstrument] = useState('')
-  const features = sheet.features.filter((f) => f.retired_ms === null || f.retired_ms === undefined)
+  const inHand = sheet.specimens.find((s) => s.id === specimenID)
+  const pieceID = inHand?.piece_id ?? sheet.piece.id
+  const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === pieceID)
   const tool = instrument || (instruments.data?.[0]?.id ?? '')
   if (features.length === 0) {
     return (

@@ -1,26 +1,28 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
-import { useNavigate } from 'react-router'
-import { Figure, Warnings } from '../../components/Figure'
+import { Link, useNavigate } from 'react-router'
+import { Figure } from '../../components/Figure'
 import { Complaint, Page } from '../../components/Page'
-import { answer, api, type Schemas } from '../../lib/api'
+import { ProgressBar } from '../../components/ProgressBar'
+import type { Schemas } from '../../lib/api'
 import { figure, grouped } from '../../lib/format'
-
-/** The form data goes as it is; the typed client only needs to be told. */
-const multipart = (data: FormData) => ({ body: data as never, bodySerializer: (b: unknown) => b as FormData })
+import { Stopped, useUpload } from '../../lib/upload'
+import { Difficulty } from './Difficulty'
 
 export default function ImportPage() {
   const navigate = useNavigate()
   const [file, setFile] = useState<File>()
+  const inspecting = useUpload<Schemas['MeshPreview']>('/api/v1/meshes/inspect')
+  const keeping = useUpload<Schemas['PieceCard']>('/api/v1/pieces')
   const inspect = useMutation({
     mutationFn: (chosen: File) => {
       const data = new FormData()
       data.append('file', chosen)
-      return answer(api.POST('/api/v1/meshes/inspect', multipart(data)))
+      return inspecting.send(data)
     },
   })
   const keep = useMutation({
-    mutationFn: (data: FormData) => answer(api.POST('/api/v1/pieces', multipart(data))),
+    mutationFn: keeping.send,
     onSuccess: (card) => void navigate(`/kit/pieces/${card.piece.id}`),
   })
   const submit = (e: FormEvent<HTMLFormElement>) => {
@@ -30,20 +32,26 @@ export default function ImportPage() {
     data.set('support_pct', String(data.get('support_pct') ?? '0').replace(',', '.') || '0')
     keep.mutate(data)
   }
+  const running = inspecting.progress ?? keeping.progress
   return (
     <Page
       title="Import a piece"
-      about="An STL file, binary or text. You see what is in it first; nothing is kept before that."
+      about="STL, 3MF or OBJ. You see what is in it first; nothing is kept before that."
+      actions={
+        <Link className="button" to="/kit/coupons/new">
+          Make a coupon instead
+        </Link>
+      }
     >
       <form className="grid gap-4" onSubmit={submit}>
         <div className="sheet">
           <label htmlFor="file" className="mb-1 block font-semibold">
-            Mesh file (STL)
+            Mesh file (STL, 3MF or OBJ)
           </label>
           <input
             id="file"
             type="file"
-            accept=".stl,model/stl"
+            accept=".stl,.3mf,.obj,model/stl,model/3mf,model/obj"
             className="input py-2"
             onChange={(e) => {
               const chosen = e.target.files?.[0]
@@ -51,23 +59,32 @@ export default function ImportPage() {
               if (chosen) inspect.mutate(chosen)
             }}
           />
+          <p className="mt-1 text-sm text-soft">A file that was supported elsewhere is a mesh like any other.</p>
         </div>
-        {inspect.isPending && <p className="text-soft">Reading {file?.name}…</p>}
+        {running && (
+          <ProgressBar
+            of={running}
+            name={file?.name ?? 'The file'}
+            stop={inspecting.progress ? inspecting.stop : keeping.stop}
+          />
+        )}
         {inspect.isError && (
           <Complaint>
-            {file?.name} was not kept: {inspect.error.message}
+            {inspect.error instanceof Stopped
+              ? inspect.error.message
+              : `${file?.name} was not kept: ${inspect.error.message}`}
           </Complaint>
         )}
         {inspect.data && file && (
           <>
-            <Facts facts={inspect.data} />
+            <Facts preview={inspect.data} />
             <div className="sheet grid gap-3 sm:grid-cols-3">
               <label className="block text-sm font-semibold">
                 Name
                 <input
                   name="name"
                   className="input font-normal"
-                  defaultValue={file.name.replace(/\.stl$/i, '')}
+                  defaultValue={file.name.replace(/\.(stl|3mf|obj)$/i, '')}
                   required
                 />
               </label>
@@ -76,7 +93,7 @@ export default function ImportPage() {
                 <input name="revision" className="input font-normal" defaultValue="1" />
               </label>
               <label className="block text-sm font-semibold">
-                Supports and raft, % of the volume
+                Supports, % of the volume
                 <input name="support_pct" className="input num font-normal" inputMode="decimal" defaultValue="0" />
               </label>
             </div>
@@ -93,31 +110,50 @@ export default function ImportPage() {
   )
 }
 
-function Facts({ facts }: { facts: Schemas['MeshFacts'] }) {
-  const [x, y, z] = facts.bounds_mm.max.map((hi, i) => hi - (facts.bounds_mm.min[i] ?? 0))
+const formats: Record<string, string> = { stl_ascii: 'text STL', stl_binary: 'binary STL', '3mf': '3MF', obj: 'OBJ' }
+
+function Facts({ preview }: { preview: Schemas['MeshPreview'] }) {
+  const p = preview.piece
   return (
     <section className="sheet grid gap-3" aria-label="What is in the file">
       <h2>What is in the file</h2>
-      <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        <Figure
-          label="Triangles"
-          value={grouped(facts.triangles)}
-          source="measured"
-          note={facts.format === 'stl_ascii' ? 'text STL' : 'binary STL'}
-        />
-        <Figure label="Box" value={`${figure(x, 4)} × ${figure(y, 4)} × ${figure(z, 4)}`} unit="mm" source="computed" />
-        <Figure label="Volume" value={figure(Math.abs(facts.signed_volume_ml))} unit="ml" source="computed" />
-        <Figure label="Surface" value={figure(facts.surface_mm2)} unit="mm²" source="computed" />
-        <Figure label="Closed bodies" value={String(facts.shells)} source="computed" />
-        <Figure
-          label="Open edges"
-          value={grouped(facts.open_edges)}
-          source="computed"
-          note={facts.open_edges === 0 ? 'watertight' : 'not watertight'}
-        />
-        <Figure label="Edges of more than two faces" value={grouped(facts.nonmanifold_edges)} source="computed" />
-      </dl>
-      <Warnings list={facts.warnings} />
+      <div className="grid items-start gap-4 sm:grid-cols-[12rem_minmax(0,1fr)]">
+        <img className="w-48" src={`data:image/png;base64,${preview.picture_png}`} alt="The piece as it stands" />
+        <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+          <Figure
+            label="Triangles"
+            value={grouped(p.triangles)}
+            source="measured"
+            note={formats[p.format] ?? p.format}
+          />
+          <Figure
+            label="Box"
+            value={`${figure(p.size_x_mm, 4)} × ${figure(p.size_y_mm, 4)} × ${figure(p.size_z_mm, 4)}`}
+            unit="mm"
+            source="computed"
+          />
+          <Figure label="Volume" value={figure(p.volume_ml)} unit="ml" source="computed" />
+          <Figure label="Surface" value={figure(p.surface_mm2)} unit="mm²" source="computed" />
+          <Figure label="Closed bodies" value={String(p.shells)} source="computed" />
+          <Figure
+            label="Open edges"
+            value={grouped(p.open_edges)}
+            source="computed"
+            note={p.open_edges === 0 ? 'watertight' : 'not watertight'}
+          />
+          <Figure label="Edges of more than two faces" value={grouped(p.nonmanifold_edges)} source="computed" />
+        </dl>
+      </div>
+      {p.mesh_warnings.length > 0 && (
+        <ul className="grid gap-1" aria-label="What to mind">
+          {p.mesh_warnings.map((w) => (
+            <li key={w} className="border-l-4 border-act pl-2">
+              {w}
+            </li>
+          ))}
+        </ul>
+      )}
+      {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
     </section>
   )
 }

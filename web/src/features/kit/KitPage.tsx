@@ -183,11 +183,19 @@ function Pieces() {
     <Ready of={pieces}>
       {(list) => (
         <div className="grid justify-items-start gap-3">
-          <Link to="/kit/pieces/new" className="button button-main">
-            Import a piece
-          </Link>
+          <div className="flex flex-wrap gap-2">
+            <Link to="/kit/pieces/new" className="button button-main">
+              Import a piece
+            </Link>
+            <Link to="/kit/coupons/new" className="button">
+              Make a coupon
+            </Link>
+          </div>
           {list.length === 0 ? (
-            <Empty title="No piece yet">Import an STL file; nothing is kept until you have seen what is in it.</Empty>
+            <Empty title="No piece yet">
+              Import an STL, 3MF or OBJ file; nothing is kept until you have seen what is in it. Or make a coupon of
+              your own.
+            </Empty>
           ) : (
             <div className="sheet w-full overflow-x-auto">
               <table className="rows">

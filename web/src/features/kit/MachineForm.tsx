@@ -59,6 +59,18 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
               {!laser && <NumberField name="px_y" label="Pixels along the depth" />}
               {!laser && <NumberField name="irradiance_mw_cm2" label="Irradiance at the film" unit="mW/cm²" optional />}
               <NumberField name="dial_step_s" label="Smallest exposure step" unit="s" />
+              <NumberField name="claimed_mm_h" label="Speed its maker claims" unit="mm/h" optional />
+              {!laser && (
+                <SelectField
+                  name="cell_exposure"
+                  label="Cells of one plate can differ"
+                  options={[
+                    { value: 'none', label: 'no, a plate is exposed alike' },
+                    { value: 'together', label: 'yes, lit together' },
+                    { value: 'in_turn', label: 'yes, one after the other' },
+                  ]}
+                />
+              )}
             </div>
           </section>
           {laser ? <Laser /> : <Motion />}

@@ -1,5 +1,7 @@
 import { useParams } from 'react-router'
+import { Outlook } from '../../components/Outlook'
 import { Empty, Page, Ready } from '../../components/Page'
+import { Prediction } from '../../components/Prediction'
 import { useMachines } from '../../lib/queries'
 import { MachineForm } from './MachineForm'
 
@@ -28,6 +30,12 @@ export default function MachinePage() {
               machine={card?.machine}
               others={list.map((m) => m.machine)}
             />
+            {card && (
+              <>
+                <Outlook machines={[card.machine.id ?? '']} />
+                <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />
+              </>
+            )}
           </Page>
         )
       }}

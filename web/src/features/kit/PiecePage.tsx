@@ -4,12 +4,16 @@ import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
+import { Outlook } from '../../components/Outlook'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
 import { figure, grouped } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { usePieces } from '../../lib/queries'
+import { AllowanceForm } from './AllowanceForm'
+import { Difficulty } from './Difficulty'
+import { SlicePanel } from './SlicePanel'
 
 export default function PiecePage() {
   const { id } = useParams()
@@ -40,9 +44,14 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
       title={p.name}
       about={`${p.code}, revision ${p.revision || 'not named'}, from ${p.file_name}`}
       actions={
-        <a className="button" href={`/api/v1/pieces/${p.id}/mesh`} download>
-          Mesh file
-        </a>
+        <>
+          <a className="button" href={`/api/v1/pieces/${p.id}/mesh`} download>
+            Mesh file
+          </a>
+          <a className="button" href={`/api/v1/pieces/${p.id}/export?format=3mf`} download>
+            As 3MF
+          </a>
+        </>
       }
     >
       <section className="sheet grid gap-3">
@@ -59,7 +68,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
             value={figure(p.volume_ml)}
             unit="ml"
             source="computed"
-            note={`and ${figure(p.support_pct)} % for supports`}
+            note={p.support_pct > 0 ? `and ${figure(p.support_pct)} % for supports` : undefined}
           />
           <Figure label="Surface" value={figure(p.surface_mm2)} unit="mm²" source="computed" />
           <Figure
@@ -79,7 +88,11 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
             ))}
           </ul>
         )}
+        {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
       </section>
+      <SlicePanel piece={p} />
+      <AllowanceForm key={p.version} piece={p} />
+      <Outlook piece={p.id} />
       <FeatureForm pieceID={p.id ?? ''} features={card.features} />
     </Page>
   )
@@ -129,6 +142,7 @@ interface Row {
   side: string
   rungs: string
   place: string
+  shape: string
 }
 
 const kinds = [
@@ -146,6 +160,7 @@ const blank: Row = {
   side: 'outer',
   rungs: '',
   place: '',
+  shape: '',
 }
 
 const rowOf = (f: Schemas['Feature']): Row => ({
@@ -157,6 +172,7 @@ const rowOf = (f: Schemas['Feature']): Row => ({
   side: f.side ?? 'outer',
   rungs: (f.rungs_mm ?? []).join('; '),
   place: f.place,
+  shape: f.shape ?? '',
 })
 
 function featureOf(r: Row): Schemas['Feature'] {
@@ -170,6 +186,7 @@ function featureOf(r: Row): Schemas['Feature'] {
     axis: dimension ? (r.axis as 'x') : null,
     side: dimension ? (r.side as 'outer') : null,
     place: r.place,
+    shape: r.shape,
     rungs_mm: ladder
       ? r.rungs
           .split(/[;\s]+/)

@@ -18,6 +18,12 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
     energy_per_kwh: t(settings.energy_per_kwh),
     labour_per_h: t(settings.labour_per_h),
     waste_pct: t(settings.waste_pct),
+    viewing_mm: t(settings.viewing_mm),
+    attended_from_h: t(settings.attended_from_h),
+    attended_to_h: t(settings.attended_to_h),
+    attended_days: t(settings.attended_days),
+    turnaround_min: t(settings.turnaround_min),
+    run_h_per_week: t(settings.run_h_per_week),
   })
   const save = useMutation({
     mutationFn: (v: Record<string, string>) =>
@@ -29,6 +35,12 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
             energy_per_kwh: n(v.energy_per_kwh),
             labour_per_h: n(v.labour_per_h),
             waste_pct: n(v.waste_pct),
+            viewing_mm: n(v.viewing_mm),
+            attended_from_h: n(v.attended_from_h),
+            attended_to_h: n(v.attended_to_h),
+            attended_days: n(v.attended_days),
+            turnaround_min: n(v.turnaround_min),
+            run_h_per_week: n(v.run_h_per_week),
           },
         }),
       ),
@@ -44,6 +56,20 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
           <NumberField name="energy_per_kwh" label="Energy" unit="per kWh" />
           <NumberField name="labour_per_h" label="Your attended hour" unit="per h" hint="0 if you do not count it" />
           <NumberField name="waste_pct" label="Resin lost in vat and wash" unit="%" />
+        </div>
+        <h2>Your week, and your readers' eyes</h2>
+        <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+          <NumberField name="attended_from_h" label="You are there from" unit="h of the day" />
+          <NumberField name="attended_to_h" label="to" unit="h of the day" />
+          <NumberField name="attended_days" label="on" unit="days a week" />
+          <NumberField
+            name="turnaround_min"
+            label="To turn a machine round"
+            unit="min"
+            hint="clear, level, pour, start"
+          />
+          <NumberField name="run_h_per_week" label="A machine runs" unit="h a week" hint="for years of wear" />
+          <NumberField name="viewing_mm" label="Readers look from" unit="mm" />
         </div>
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         <div>

@@ -42,6 +42,7 @@ const optional = [
   'film_life_layers',
   'light_price',
   'light_life_h',
+  'claimed_mm_h',
 ] as const
 
 const defaults: Record<string, string> = {
@@ -69,6 +70,7 @@ const stages = (name: string, moves: Move[] | undefined): MachineValues => ({
 export function valuesOf(m: Schemas['Machine'] | undefined): MachineValues {
   const out: MachineValues = {
     light_engine: m?.light_engine ?? 'masked_lcd',
+    cell_exposure: m?.cell_exposure ?? 'none',
     price_tax_included: m?.price_tax_included ?? true,
     ...stages('lift', m?.lift),
     ...stages('retract', m?.retract),
@@ -92,6 +94,7 @@ export function bodyOf(v: MachineValues, version?: number): Schemas['Machine'] {
   const out: Record<string, unknown> = {
     version: version ?? 0,
     light_engine: v.light_engine,
+    cell_exposure: v.cell_exposure,
     price_tax_included: v.price_tax_included,
     lift: moves(v, 'lift'),
     retract: moves(v, 'retract'),

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useSearchParams, Link } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
-import { answer, api } from '../../lib/api'
-import { useMachines, usePieces } from '../../lib/queries'
+import { answer, api, type PlateSheet, type Schemas } from '../../lib/api'
+import { useMachines, usePieces, usePlate } from '../../lib/queries'
 import { RunForm } from './RunForm'
 
 export default function NewRunPage() {
@@ -10,6 +10,8 @@ export default function NewRunPage() {
   const machines = useMachines()
   const pieces = usePieces()
   const machineID = params.get('machine') ?? ''
+  const plateID = params.get('plate') ?? ''
+  const plate = usePlate(plateID)
   const draft = useQuery({
     queryKey: ['draft', machineID],
     enabled: machineID !== '',
@@ -56,8 +58,39 @@ export default function NewRunPage() {
         }
       </Ready>
       {machineID !== '' && (
-        <Ready of={draft}>{(d) => <RunForm key={machineID} draft={d.run} draftKey={`draft-run-${machineID}`} />}</Ready>
+        <Ready of={draft}>
+          {(d) =>
+            plateID === '' ? (
+              <RunForm key={machineID} draft={d.run} draftKey={`draft-run-${machineID}`} />
+            ) : (
+              <Ready of={plate}>
+                {(p) => (
+                  <RunForm
+                    key={plateID}
+                    draft={fromPlate(d.run, p)}
+                    plate={p}
+                    draftKey={`draft-run-plate-${plateID}`}
+                  />
+                )}
+              </Ready>
+            )
+          }
+        </Ready>
       )}
     </Page>
   )
 }
+
+/** What a plate says of the run: its settings, bottle, software and copies. */
+const fromPlate = (run: Schemas['Run'], s: PlateSheet): Schemas['Run'] => ({
+  ...run,
+  plate_id: s.plate.id,
+  profile_id: s.profile?.id ?? run.profile_id,
+  resin_id: s.resin.id ?? run.resin_id,
+  bottle_id: s.plate.bottle_id ?? null,
+  piece_id: s.laid[0]?.placement.piece_id ?? run.piece_id,
+  copies: s.laid.length,
+  scale_pct: s.laid[0]?.placement.scale_pct ?? run.scale_pct,
+  software: s.plate.software || run.software,
+  software_estimate_s: s.plate.software_estimate_s ?? null,
+})

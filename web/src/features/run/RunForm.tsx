@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router'
 import { NumberField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
-import { answer, api, type Run, type Schemas } from '../../lib/api'
+import { answer, api, type PlateSheet, type Run, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { duration, figure, grouped } from '../../lib/format'
 import { n } from '../../lib/input'
@@ -15,7 +15,17 @@ import { blanks, bodyOf, conditions, unknownKey, valuesOf, type Condition, type 
 const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
 
 /** A print and its conditions. What carried over stands filled in; only what changed is typed. */
-export function RunForm({ draft, recorded, draftKey }: { draft: Schemas['Run']; recorded?: Run; draftKey: string }) {
+export function RunForm({
+  draft,
+  recorded,
+  plate,
+  draftKey,
+}: {
+  draft: Schemas['Run']
+  recorded?: Run
+  plate?: PlateSheet
+  draftKey: string
+}) {
   const navigate = useNavigate()
   const form = useDraftForm<RunValues>(draftKey, valuesOf(draft, Boolean(recorded)))
   const [open, setOpen] = useState<Condition[]>([])
@@ -52,7 +62,7 @@ export function RunForm({ draft, recorded, draftKey }: { draft: Schemas['Run']; 
   return (
     <FormProvider {...form}>
       <form className="grid gap-4" onSubmit={form.handleSubmit(submit)}>
-        <What fixed={Boolean(recorded)} />
+        <What fixed={Boolean(recorded) || Boolean(plate)} plate={plate} />
         <Conditions title="Before the print" when="before" />
         <section className="sheet grid gap-3">
           <h2>The print</h2>
@@ -92,7 +102,7 @@ export function RunForm({ draft, recorded, draftKey }: { draft: Schemas['Run']; 
   )
 }
 
-function What({ fixed }: { fixed: boolean }) {
+function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
   const v = useWatch<RunValues>() as Record<string, string>
   const [resins, bottles, profiles, pieces] = [useResins(), useBottles(), useProfiles(), usePieces()]
   const ours = (profiles.data ?? []).filter((p) => p.machine_id === v.machine_id)
@@ -106,7 +116,18 @@ function What({ fixed }: { fixed: boolean }) {
           <Link to="/kit?tab=settings">enter one by hand</Link>.
         </p>
       )}
-      {fixed && <p className="text-sm text-soft">Piece and copies stay as recorded: their specimens carry codes.</p>}
+      {plate && (
+        <p>
+          <span className="num font-semibold">{plate.laid.length}</span> copies as laid on{' '}
+          <Link to={`/plan/${plate.plate.id}`}>
+            {plate.plate.code} {plate.plate.name}
+          </Link>
+          ; each becomes a specimen with a code and a label.
+        </p>
+      )}
+      {fixed && !plate && (
+        <p className="text-sm text-soft">Piece and copies stay as recorded: their specimens carry codes.</p>
+      )}
       <div className={grid}>
         {!fixed && (
           <SelectField
@@ -141,7 +162,7 @@ function What({ fixed }: { fixed: boolean }) {
           }))}
         />
       </div>
-      <OurEstimate v={v} />
+      {!plate && <OurEstimate v={v} />}
     </section>
   )
 }

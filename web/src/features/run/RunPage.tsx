@@ -18,6 +18,9 @@ export default function RunPage() {
           about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis}), ${s.run.copies} copies`}
           actions={
             <>
+              <Link className="button" to={`/runs/${s.run.id}/labels`}>
+                Labels
+              </Link>
               <Link className="button" to={`/runs/${s.run.id}/edit`}>
                 Change what is known
               </Link>

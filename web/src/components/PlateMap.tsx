@@ -1,0 +1,106 @@
+import type { KeyboardEvent, PointerEvent } from 'react'
+import type { Schemas } from '../lib/api'
+
+export interface Standing {
+  key: string
+  label: string
+  name: string
+  outline: number[][]
+  x: number
+  y: number
+  bad?: boolean
+}
+
+interface Props {
+  machine: Pick<Schemas['Machine'], 'width_mm' | 'depth_mm'>
+  margin: number
+  items: Standing[]
+  title: string
+  selected?: number
+  onSelect?: (i: number) => void
+  onKey?: (e: KeyboardEvent, i: number) => void
+  onDrag?: (i: number, dx: number, dy: number, end: boolean) => void
+}
+
+/** The plate as it lies before you: the front is at the bottom. */
+export function PlateMap({ machine, margin, items, title, selected, onSelect, onKey, onDrag }: Props) {
+  const { width_mm: w, depth_mm: d } = machine
+  const edge = Math.max(w, d) * 0.05
+  const flip = (y: number) => d - y
+  const points = (outline: number[][]) => outline.map(([x, y]) => `${x},${flip(y ?? 0)}`).join(' ')
+  const text = Math.max(w, d) / 34
+  const drag = (i: number) => (e: PointerEvent<SVGGElement>) => {
+    if (!onDrag) return
+    onSelect?.(i)
+    const svg = e.currentTarget.ownerSVGElement
+    const scale = svg?.getScreenCTM()?.a ?? 1
+    const [x0, y0] = [e.clientX, e.clientY]
+    const target = e.currentTarget
+    target.setPointerCapture(e.pointerId)
+    const move = (m: globalThis.PointerEvent) =>
+      onDrag(i, (m.clientX - x0) / scale, -(m.clientY - y0) / scale, m.type !== 'pointermove')
+    const end = (m: globalThis.PointerEvent) => {
+      target.removeEventListener('pointermove', move)
+      target.removeEventListener('pointerup', end)
+      target.removeEventListener('pointercancel', end)
+      move(m)
+    }
+    target.addEventListener('pointermove', move)
+    target.addEventListener('pointerup', end)
+    target.addEventListener('pointercancel', end)
+  }
+  return (
+    <svg
+      viewBox={`${-edge} ${-edge} ${w + 2 * edge} ${d + 2.4 * edge}`}
+      className="max-h-[70vh] w-full"
+      role={onSelect ? 'group' : 'img'}
+      aria-label={title}
+    >
+      <rect width={w} height={d} rx={Math.min(w, d) / 40} className="fill-plate stroke-ink" strokeWidth={w / 300} />
+      <rect
+        x={margin}
+        y={margin}
+        width={Math.max(0, w - 2 * margin)}
+        height={Math.max(0, d - 2 * margin)}
+        className="fill-none stroke-soft"
+        strokeDasharray={`${w / 80} ${w / 80}`}
+        strokeWidth={w / 500}
+      />
+      <text x={w / 2} y={d + edge * 0.95} textAnchor="middle" fontSize={text} className="fill-soft">
+        front, as it lies before you
+      </text>
+      {items.map((item, i) => (
+        <g
+          key={item.key}
+          tabIndex={onSelect ? 0 : undefined}
+          role={onSelect ? 'button' : undefined}
+          aria-pressed={onSelect ? i === selected : undefined}
+          aria-label={onSelect ? item.name : undefined}
+          className={onSelect ? 'cursor-move touch-none outline-none' : ''}
+          onFocus={() => onSelect?.(i)}
+          onKeyDown={(e) => onKey?.(e, i)}
+          onPointerDown={drag(i)}
+        >
+          <polygon
+            points={points(item.outline)}
+            className={item.bad ? 'fill-bad/25 stroke-bad' : 'fill-sheet stroke-ink'}
+            strokeWidth={i === selected ? w / 110 : w / 320}
+            strokeDasharray={item.bad ? `${w / 60} ${w / 120}` : undefined}
+          />
+          {i === selected && (
+            <polygon points={points(item.outline)} className="fill-none stroke-act" strokeWidth={w / 220} />
+          )}
+          <text
+            x={item.x}
+            y={flip(item.y) + text / 3}
+            textAnchor="middle"
+            fontSize={text}
+            className="num fill-ink font-semibold"
+          >
+            {item.label}
+          </text>
+        </g>
+      ))}
+    </svg>
+  )
+}

@@ -1,0 +1,70 @@
+import { Link } from 'react-router'
+import { Empty, Page, Ready } from '../../components/Page'
+import { moment } from '../../lib/format'
+import { usePlates } from '../../lib/queries'
+
+export default function PlansPage() {
+  const plates = usePlates()
+  return (
+    <Page
+      title="Plan"
+      about="A plate becomes a plan: what fits, how long, how much resin, what wears, what it costs, before anything is poured."
+      actions={
+        <>
+          <Link className="button" to="/plan/fill">
+            Time against copies
+          </Link>
+          <Link className="button button-main" to="/plan/new">
+            Lay a plate
+          </Link>
+        </>
+      }
+    >
+      <Ready of={plates}>
+        {(list) =>
+          list.length === 0 ? (
+            <Empty title="No plate yet">
+              Lay one for a machine and settings; the cells of a series lay themselves from its page under Dial-in.
+            </Empty>
+          ) : (
+            <div className="sheet overflow-x-auto">
+              <table className="rows">
+                <thead>
+                  <tr>
+                    <th>Plate</th>
+                    <th>Machine</th>
+                    <th>Copies</th>
+                    <th>Laid on</th>
+                    <th>Printed as</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {list.map((p) => (
+                    <tr key={p.plate.id}>
+                      <td>
+                        <span className="num text-soft">{p.plate.code}</span>{' '}
+                        <Link to={`/plan/${p.plate.id}`}>{p.plate.name}</Link>
+                      </td>
+                      <td>{p.machine}</td>
+                      <td className="num">{p.copies}</td>
+                      <td>{moment(p.plate.created_ms)}</td>
+                      <td className="num">
+                        {p.runs.length === 0
+                          ? 'not yet'
+                          : p.runs.map((r, i) => (
+                              <Link key={r} className="mr-2 text-act underline" to={`/runs/${p.run_ids[i]}`}>
+                                {r}
+                              </Link>
+                            ))}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )
+        }
+      </Ready>
+    </Page>
+  )
+}

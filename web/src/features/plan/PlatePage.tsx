@@ -1,0 +1,111 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { Link, useNavigate, useParams } from 'react-router'
+import { Complaint, Page, Ready } from '../../components/Page'
+import { answer, api, type PlateSheet } from '../../lib/api'
+import { figure } from '../../lib/format'
+import { usePlate } from '../../lib/queries'
+import { CellsPanel, CostPanel, ResinPanel, TimePanel, WearPanel, WeekPanel } from './Panels'
+import { Layout } from './Layout'
+import { PlateSettings } from './PlateSettings'
+
+export default function PlatePage() {
+  const { id = '' } = useParams()
+  const plate = usePlate(id)
+  return <Ready of={plate}>{(s) => <Sheet key={id} sheet={s} />}</Ready>
+}
+
+function Sheet({ sheet: s }: { sheet: PlateSheet }) {
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const printed = s.runs.length > 0
+  const id = s.plate.id ?? ''
+  const save = useMutation({
+    mutationFn: (body: { plate: PlateSheet['plate']; placements: PlateSheet['laid'][number]['placement'][] }) =>
+      answer(api.PUT('/api/v1/plates/{id}', { params: { path: { id } }, body })),
+    onSuccess: (saved) => client.setQueryData(['plates', id], saved),
+  })
+  const copy = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/plates', {
+          body: {
+            plate: { ...s.plate, id: '', code: '', version: 0, name: `${s.plate.name} (again)` },
+            placements: s.laid.map((l) => l.placement),
+          },
+        }),
+      ),
+    onSuccess: (made) => void navigate(`/plan/${made.plate.id}`),
+  })
+  const settings = s.profile
+    ? `${s.profile.code}: ${s.profile.layer_um} µm, ${s.profile.exposure_s == null ? s.profile.sealed_name : `${figure(s.profile.exposure_s)} s`}`
+    : `series ${s.series?.code}`
+  return (
+    <Page
+      title={`${s.plate.code}: ${s.plate.name}`}
+      about={`${s.machine.name}, ${s.resin.name}, ${settings}`}
+      actions={
+        s.laid.length > 0 && (
+          <>
+            <a className="button" href={`/api/v1/plates/${id}/export?format=stl`} download>
+              STL
+            </a>
+            <a className="button" href={`/api/v1/plates/${id}/export?format=3mf`} download>
+              3MF
+            </a>
+            <Link className="button" to={`/plan/${id}/sheet`}>
+              {s.series ? 'Reading sheet' : 'Plate sheet'}
+            </Link>
+            {s.profile && !printed && (
+              <Link className="button button-main" to={`/runs/new?machine=${s.machine.id}&plate=${id}`}>
+                Print it: specimens and labels
+              </Link>
+            )}
+          </>
+        )
+      }
+    >
+      {printed && (
+        <p className="sheet flex flex-wrap items-center gap-3">
+          Printed as{' '}
+          {s.runs.map((r, i) => (
+            <Link key={r} to={`/runs/${s.run_ids[i]}`}>
+              {r}
+            </Link>
+          ))}
+          ; its specimens refer to it, so it stays as it was.
+          <button className="button" onClick={() => copy.mutate()} disabled={copy.isPending}>
+            Copy it to a new plate
+          </button>
+        </p>
+      )}
+      {save.isError && <Complaint>{save.error.message}</Complaint>}
+      <Layout
+        sheet={s}
+        locked={printed}
+        save={(placements) => save.mutate({ plate: s.plate, placements })}
+        busy={save.isPending}
+      />
+      {s.laid.length > 0 && (
+        <>
+          <div className="grid gap-4 lg:grid-cols-2">
+            <TimePanel s={s} />
+            <ResinPanel s={s} />
+            <WearPanel s={s} />
+            <div className="grid content-start gap-4">
+              <CostPanel s={s} />
+              <CellsPanel s={s} />
+            </div>
+          </div>
+          <WeekPanel s={s} />
+        </>
+      )}
+      {!printed && (
+        <PlateSettings
+          key={s.plate.version}
+          sheet={s}
+          save={(plate) => save.mutate({ plate, placements: s.laid.map((l) => l.placement) })}
+        />
+      )}
+    </Page>
+  )
+}

@@ -1,0 +1,152 @@
+import { Link, useParams } from 'react-router'
+import { Page, Ready } from '../../components/Page'
+import { PlateMap } from '../../components/PlateMap'
+import type { PlateSheet, Schemas } from '../../lib/api'
+import { duration, figure, grouped } from '../../lib/format'
+import { usePieces, usePlate } from '../../lib/queries'
+
+/** A plate on paper: the map as it lies before you and, for a series, a box for each reading. */
+export default function SheetPage() {
+  const { id = '' } = useParams()
+  const plate = usePlate(id)
+  return <Ready of={plate}>{(s) => <Paper s={s} />}</Ready>
+}
+
+function Paper({ s }: { s: PlateSheet }) {
+  const pieces = usePieces()
+  const used = [...new Set(s.laid.map((l) => l.placement.piece_id))]
+  const cards = (pieces.data ?? []).filter((p) => used.includes(p.piece.id ?? ''))
+  const b = s.resin_budget?.budget
+  return (
+    <Page
+      title={`${s.plate.code}: ${s.plate.name}`}
+      about={`${s.machine.name}, ${s.resin.name}, ${figure(s.profile?.layer_um ?? s.series?.layer_um)} µm layers`}
+      actions={
+        <>
+          <Link className="button" to={`/plan/${s.plate.id}`}>
+            Back to the plate
+          </Link>
+          <button className="button button-main" onClick={() => window.print()}>
+            Print
+          </button>
+        </>
+      }
+    >
+      <section className="sheet">
+        <PlateMap
+          machine={s.machine}
+          margin={s.plate.margin_mm}
+          title={`Plate of ${s.machine.name} with ${s.laid.length} copies`}
+          items={s.laid.map((l, i) => ({
+            key: l.placement.id ?? String(i),
+            label: String(l.placement.number ?? i + 1),
+            name: l.piece,
+            outline: l.outline,
+            x: l.placement.x_mm,
+            y: l.placement.y_mm,
+          }))}
+        />
+        <p>
+          {s.time?.best_s != null && (
+            <>
+              Takes about <span className="num font-semibold">{duration(s.time.best_s)}</span>
+              {s.time.best_pi && (
+                <>
+                  {' '}
+                  (95 %: {duration(s.time.best_pi[0])} to {duration(s.time.best_pi[1])})
+                </>
+              )}
+              .{' '}
+            </>
+          )}
+          {b &&
+            (b.runs_dry
+              ? `Top up before layer ${grouped(b.dry_layer ?? 0)}, within ${duration(b.dry_at_s)} of the first one: ${figure(b.short_ml)} ml in all.`
+              : `The vat holds: ${figure(b.needed_ml)} ml needed, ${figure(b.usable_ml)} ml to give.`)}
+        </p>
+        {s.series && cards[0] && (
+          <p className="text-sm">
+            The cut corner of every coupon is at the back right as the plate lies here; its number is raised at the back
+            left.
+          </p>
+        )}
+      </section>
+      {s.series ? (
+        cards[0] && <Readings s={s} features={cards[0].features} />
+      ) : (
+        <section className="sheet overflow-x-auto">
+          <table className="rows">
+            <thead>
+              <tr>
+                <th>Place</th>
+                <th>Piece</th>
+                <th>Scale, %</th>
+                <th>Across, mm</th>
+                <th>Back, mm</th>
+                <th>Turned, °</th>
+              </tr>
+            </thead>
+            <tbody>
+              {s.laid.map((l, i) => (
+                <tr key={l.placement.id}>
+                  <td className="num font-bold">{i + 1}</td>
+                  <td>{l.piece}</td>
+                  <td className="num">{figure(l.placement.scale_pct)}</td>
+                  <td className="num">{figure(l.placement.x_mm, 4)}</td>
+                  <td className="num">{figure(l.placement.y_mm, 4)}</td>
+                  <td className="num">{figure(l.placement.turn_deg)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </Page>
+  )
+}
+
+/** A box for each reading of each cell: tick the rungs that came out, write the sizes. */
+function Readings({ s, features }: { s: PlateSheet; features: Schemas['Feature'][] }) {
+  const ladders = features.filter((f) => f.kind === 'pins' || f.kind === 'gaps')
+  const rest = features.filter((f) => f.kind === 'dimension' || f.kind === 'checkpoint')
+  return (
+    <>
+      {s.laid.map((l) => (
+        <section key={l.placement.id} className="sheet grid break-inside-avoid gap-2">
+          <h2>
+            Cell <span className="num">{l.placement.number}</span>:{' '}
+            <span className="num">{figure(l.placement.exposure_s)}</span> s
+          </h2>
+          <p>□ came off whole &nbsp; □ did not</p>
+          <div className="overflow-x-auto">
+            <table className="rows">
+              <tbody>
+                {ladders.map((f) => (
+                  <tr key={f.id}>
+                    <th scope="row">{f.name}, mm</th>
+                    {(f.rungs_mm ?? []).map((r) => (
+                      <td key={r} className="num whitespace-nowrap">
+                        □ {r}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+            {rest.map((f) => (
+              <li key={f.id} className="flex justify-between gap-2 border-b border-line">
+                <span>
+                  {f.name}
+                  {f.nominal_mm != null && <span className="num text-soft"> ({figure(f.nominal_mm, 4)})</span>}
+                </span>
+                <span className="num">{f.kind === 'dimension' ? '________ mm' : '□ yes □ no'}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </>
+  )
+}
