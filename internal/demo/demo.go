@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
@@ -62,7 +63,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
-	for _, step := range []func() error{d.kit, d.models, d.story, d.verdict} {
+	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.verdict} {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("build the demo: %w", err)
 		}
@@ -82,10 +83,16 @@ func (d *scene) kit() error {
 	harrow.Name, harrow.Maker, harrow.WidthMM, harrow.DepthMM, harrow.HeightMM, harrow.PxX, harrow.PxY = "Harrow 6", "Brindle Works", 158.72, 89.28, 170, n(5120), n(2880)
 	harrow.VatMaxML, harrow.VatDeadML, harrow.PowerW, harrow.PriceList, harrow.PriceExtras = p(320), p(60), 62, p(349), 38
 	harrow.FilmPrice, harrow.FilmLifeLayers, harrow.LightPrice, harrow.LightLifeH = p(14), p(60000), p(95), p(1500)
-	harrow.SuppliedBy, harrow.IrradianceMWCM2 = "bought by the reviewer", p(3.4)
+	harrow.SuppliedBy, harrow.IrradianceMWCM2, harrow.CellExposure, harrow.ClaimedMMH = "bought by the reviewer", p(3.4), "together", p(70)
 	tern.Name, tern.Maker, tern.WidthMM, tern.DepthMM, tern.HeightMM, tern.PxX, tern.PxY = "Tern Mini", "Saltmarsh Tools", 128.8, 80.5, 150, n(2800), n(1750)
 	tern.VatMaxML, tern.VatDeadML, tern.PowerW, tern.PriceList, tern.PriceDiscount = p(240), p(45), 48, p(229), 20
 	tern.FilmPrice, tern.FilmLifeLayers, tern.LightPrice, tern.LightLifeH = p(11), p(50000), p(60), p(1200)
+	tern.ClaimedMMH = p(60)
+	plover := masked
+	plover.Name, plover.Maker, plover.WidthMM, plover.DepthMM, plover.HeightMM, plover.PxX, plover.PxY = "Plover Box", "Dunlin Row", 120, 68, 140, n(2560), n(1440)
+	plover.VatMaxML, plover.VatDeadML, plover.PowerW, plover.PriceList = p(180), p(35), 42, p(319)
+	plover.FilmPrice, plover.FilmLifeLayers, plover.LightPrice, plover.LightLifeH = p(18), p(45000), p(80), p(1000)
+	plover.SuppliedBy, plover.Notes = "lent by its maker for a month", "Settings are sealed: only the name of a profile is shown."
 	tern.SuppliedBy, tern.IrradianceMWCM2, tern.WaitBeforeS = "lent by its maker until the end of the year", p(2.6), 2
 	corvid := bench.Machine{
 		Name: "Corvid L", Maker: "Ninefold", LightEngine: bench.Laser, WidthMM: 145, DepthMM: 145, HeightMM: 185, DialStepS: 0.1,
@@ -93,7 +100,7 @@ func (d *scene) kit() error {
 		VatMaxML: p(400), VatDeadML: p(90), PowerW: 110, PriceList: p(1890), PriceTaxIncluded: true, FilmPrice: p(49), FilmLifeLayers: p(80000),
 		LightPrice: p(260), LightLifeH: p(5000), SuppliedBy: "bought second-hand by the reviewer",
 	}
-	for _, m := range []bench.Machine{harrow, tern, corvid} {
+	for _, m := range []bench.Machine{harrow, tern, corvid, plover} {
 		card, err := d.work.SaveMachine(d.ctx, m)
 		if err != nil {
 			return err
@@ -130,17 +137,19 @@ func (d *scene) models() error {
 	checkpoint := func(name, place string) bench.Feature {
 		return bench.Feature{Kind: "checkpoint", Name: name, Place: place}
 	}
+	made, err := d.work.KeepCoupon(d.ctx, "Step coupon", coupon.Params{
+		Number: 1, PostsMM: pinSizes, SlotsMM: gapSizes, Calipers: true, Staircase: true, Ramp: true, Dome: true,
+	})
+	if err != nil {
+		return err
+	}
+	d.pieces["Step coupon"] = made
 	for _, m := range []struct {
 		name     string
 		shape    []mesh.Triangle
 		support  float64
 		features []bench.Feature
 	}{
-		{"Pin and slot coupon", coupon(), 0, []bench.Feature{
-			{Kind: "pins", Name: "Posts", RungsMM: pinSizes}, {Kind: "gaps", Name: "Slots", RungsMM: gapSizes},
-			dimension("Block length", 10, "x", "outer"), dimension("Block width", 6, "y", "outer"), dimension("Bar length", 36, "x", "outer"),
-			dimension("Pocket length", 6, "x", "inner"), dimension("Pocket width", 3, "y", "inner"), dimension("Block height", 8, "z", "outer"),
-		}},
 		{"Warden with staff", warden(), 12, []bench.Feature{checkpoint("Staff tip", "top of the staff"), checkpoint("Brow ridge", "front of the head"), dimension("Base width", 24, "x", "outer")}},
 		{"Cage lantern", lantern(), 8, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
 		{"Spined wyrm", wyrm(), 15, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},

@@ -88,7 +88,7 @@ func (d *scene) verdict() error {
 		NotTested:  "Long-term wear, other layer heights, software of other makers, flexible resins.",
 		MachineIDs: bench.IDs{d.machines["Harrow 6"].Machine.ID, d.machines["Tern Mini"].Machine.ID},
 		ResinIDs:   bench.IDs{d.resins["Fable Grey"].Resin.ID},
-		PieceIDs:   bench.IDs{d.pieces["Pin and slot coupon"].Piece.ID, d.pieces["Warden with staff"].Piece.ID},
+		PieceIDs:   bench.IDs{d.pieces["Step coupon"].Piece.ID, d.pieces["Warden with staff"].Piece.ID},
 	})
 	return err
 }

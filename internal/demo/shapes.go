@@ -75,27 +75,6 @@ func turned(x, y float64, radii, heights []float64, sectors int) []mesh.Triangle
 	return out
 }
 
-// coupon is a bar with posts, walls with gaps between, and a block with a
-// pocket for calipers.
-func coupon() []mesh.Triangle {
-	out := box(0, 0, 0, 36, 22, 2)
-	for i, d := range pinSizes {
-		x := 3 + 4.2*float64(i)
-		out = append(out, turned(x, 4, []float64{d / 2, d / 2}, []float64{1.9, 6}, 24)...)
-	}
-	x := 3.0
-	for _, gap := range gapSizes {
-		out = append(out, box(x, 8, 1.9, x+1.6, 12, 5)...)
-		x += 1.6 + gap
-	}
-	out = append(out, box(x, 8, 1.9, x+1.6, 12, 5)...)
-	// The block, 10 × 6 outside, is four walls about a 6 × 3 pocket.
-	out = append(out, box(3, 14, 1.9, 13, 15.5, 8)...)
-	out = append(out, box(3, 18.5, 1.9, 13, 20, 8)...)
-	out = append(out, box(3, 15.4, 1.9, 5, 18.6, 8)...)
-	return append(out, box(11, 15.4, 1.9, 13, 18.6, 8)...)
-}
-
 // warden is a standing figure with a thin staff.
 func warden() []mesh.Triangle {
 	out := turned(12, 12, []float64{12, 12}, []float64{0, 3}, 48)

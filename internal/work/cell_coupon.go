@@ -92,3 +92,11 @@ func (c *CellCoupon) inner() *float64 {
 	}
 	return c.InnerNominalMM
 }
+
+// sizeOf is the size that an error of a nominal means.
+func sizeOf(nominalMM, errorMM *float64) *float64 {
+	if nominalMM == nil || errorMM == nil {
+		return nil
+	}
+	return quantity.Ptr(*nominalMM + *errorMM)
+}

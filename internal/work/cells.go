@@ -113,10 +113,7 @@ func (w *Work) LaySeries(ctx context.Context, seriesID, pieceID string) (out []P
 		if err := t.SaveSeries(s); err != nil {
 			return err
 		}
-		groups, err := cellGroups(m, piece, cells)
-		if err != nil {
-			return err
-		}
+		groups := cellGroups(m, piece, cells)
 		for _, g := range groups {
 			sheet, err := w.layCells(t, m, s, piece, g, len(groups) == 1)
 			if err != nil {
@@ -130,22 +127,32 @@ func (w *Work) LaySeries(ctx context.Context, seriesID, pieceID string) (out []P
 }
 
 // cellGroups says which cells share a plate.
-func cellGroups(m bench.Machine, piece bench.Piece, cells []bench.Cell) ([][]bench.Cell, error) {
+func cellGroups(m bench.Machine, piece bench.Piece, cells []bench.Cell) (out [][]bench.Cell) {
 	together := 1
 	if m.CellExposure != bench.CellsAlike {
-		capacity, err := plan.Capacity(plateOf(m, usualPlate()), plan.Item{Footprint: footprintOf(piece), Scale: 1})
-		if err != nil {
-			return nil, err
-		}
-		together = max(1, int(capacity))
+		together = max(1, int(cellsOnPlate(m, piece, len(cells))))
 	}
-	var out [][]bench.Cell
 	for len(cells) > 0 {
 		n := min(together, len(cells))
 		out = append(out, cells[:n])
 		cells = cells[n:]
 	}
-	return out, nil
+	return out
+}
+
+// cellsOnPlate is how many of so many cells lie on one plate, in rows and
+// columns so that their order is plain.
+func cellsOnPlate(m bench.Machine, piece bench.Piece, cells int) (fit int64) {
+	items := make([]plan.Item, cells)
+	for i := range items {
+		items[i] = plan.Item{Footprint: footprintOf(piece), Scale: 1}
+	}
+	for _, p := range plan.Grid(plateOf(m, usualPlate()), items) {
+		if p != nil {
+			fit++
+		}
+	}
+	return fit
 }
 
 func usualPlate() bench.Plate {
@@ -165,10 +172,7 @@ func (w *Work) layCells(t *store.Tx, m bench.Machine, s bench.Series, piece benc
 	for i := range items {
 		items[i] = plan.Item{Footprint: footprintOf(piece), Scale: 1}
 	}
-	places, err := plan.Pack(plateOf(m, p), items)
-	if err != nil {
-		return PlateSheet{}, err
-	}
+	places := plan.Grid(plateOf(m, p), items)
 	if err := w.identify(t, "plate", plateEntry.head(&p), nil); err != nil {
 		return PlateSheet{}, err
 	}
@@ -203,9 +207,7 @@ func (w *Work) cellPlan(t *store.Tx, m bench.Machine, s bench.Series, settings b
 		return nil, err
 	}
 	out := &CellPlan{Cells: int64(len(cells)), Exposure: m.CellExposure, TurnaroundMin: settings.TurnaroundMin}
-	if out.Fit, err = plan.Capacity(plateOf(m, usualPlate()), plan.Item{Footprint: footprintOf(piece), Scale: 1}); err != nil {
-		return nil, err
-	}
+	out.Fit = cellsOnPlate(m, piece, len(cells))
 	if m.LightEngine == bench.Laser {
 		out.Reason = "On a laser the cells are lines of power or speed, not seconds; their times are those of the plates."
 	}

@@ -125,7 +125,7 @@ func fillWords(a, b FillSide, r timing.FillResult) string {
 	if r.RatioOne > 1 {
 		faster, slower = b, a
 	}
-	words := fmt.Sprintf("One piece: %s takes %.2g times as long as %s. ", slower.Label, max(r.RatioOne, 1/r.RatioOne), faster.Label)
+	words := fmt.Sprintf("One piece: %s takes %.3g times as long as %s. ", slower.Label, max(r.RatioOne, 1/r.RatioOne), faster.Label)
 	if r.RatioOne == 1 {
 		words = "One piece: both take the same time. "
 	}

@@ -32,11 +32,14 @@ type SeriesPlan struct {
 }
 
 // SeriesCell is a cell with the reading that counts (nil before the first) and
-// how many came before it.
+// how many came before it; the sizes that its errors mean, where the coupon's
+// nominals are known.
 type SeriesCell struct {
 	Cell      bench.Cell         `json:"cell"`
 	Reading   *bench.CellReading `json:"reading"`
 	Corrected int64              `json:"corrected"`
+	OuterMM   *float64           `json:"outer_mm"`
+	InnerMM   *float64           `json:"inner_mm"`
 }
 
 // SeriesSheet is a series with its cells and, once any cell is judged, what
@@ -165,6 +168,11 @@ func seriesSheet(t *store.Tx, id string) (SeriesSheet, error) {
 	}
 	if out.Coupon, err = cellCoupon(t, s); err != nil {
 		return SeriesSheet{}, err
+	}
+	for i := range out.Cells {
+		if r := out.Cells[i].Reading; r != nil {
+			out.Cells[i].OuterMM, out.Cells[i].InnerMM = sizeOf(out.Coupon.outer(), r.OuterErrorMM), sizeOf(out.Coupon.inner(), r.InnerErrorMM)
+		}
 	}
 	if out.Plates, err = t.PlatesOfSeries(id); err != nil {
 		return SeriesSheet{}, err

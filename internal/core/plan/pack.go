@@ -101,7 +101,7 @@ func Pack(plate Plate, items []Item) ([]*Place, error) {
 	}
 	best := maxRects(plate, items)
 	if alike(items) {
-		if lattice := rows(plate, items); count(lattice) > count(best) {
+		if lattice := rows(plate, items); count(lattice) >= count(best) {
 			best = lattice
 		}
 	}
@@ -224,41 +224,44 @@ func without(free []rect, used rect) []rect {
 	return kept
 }
 
-// rows lays copies of one item in rows, each shifted by half a copy against
-// the one before, as near as their outlines allow.
+// rows lays copies of one item in rows, all turned alike: in a grid, or each row
+// shifted by half a copy against the one before where that takes more.
 func rows(plate Plate, items []Item) []*Place {
-	var best []*Place
+	best := Grid(plate, items)
 	for _, turn := range []float64{0, 90} {
-		if laid := staggered(plate, items, turn); best == nil || count(laid) > count(best) {
+		if laid := lattice(plate, items, turn, true); count(laid) > count(best) {
 			best = laid
 		}
 	}
 	return best
 }
 
-func staggered(plate Plate, items []Item, turn float64) []*Place {
+// Grid lays copies of one item in rows and columns, all turned alike, from the
+// front left; nil where there is no room. It is how numbered coupons are laid:
+// their order is plain to see.
+func Grid(plate Plate, items []Item) []*Place {
+	best := lattice(plate, items, 0, false)
+	if turned := lattice(plate, items, 90, false); count(turned) > count(best) {
+		best = turned
+	}
+	return best
+}
+
+func lattice(plate Plate, items []Item, turn float64, shifted bool) []*Place {
 	f, scale, s, m := items[0].Footprint, items[0].Scale, plate.SpacingMM, plate.MarginMM
 	w, d := f.box(turn, scale)
-	pitch := w + s
-	here := f.On(Place{TurnDeg: turn}, scale)
-	// The least rise at which a copy half a pitch along keeps the spacing.
-	low, high := 0.0, d+s
-	for range 40 {
-		rise := (low + high) / 2
-		if gap(here, f.On(Place{XMM: pitch / 2, YMM: rise, TurnDeg: turn}, scale)) >= s+slackMM {
-			high = rise
-		} else {
-			low = rise
-		}
+	rise, shift := d+s, 0.0
+	if shifted {
+		rise, shift = closest(f, scale, turn, w+s, d+s, s), (w+s)/2
 	}
 	out := make([]*Place, len(items))
 	next := 0
 	for row := 0; ; row++ {
-		y := m + d/2 + float64(row)*high
+		y := m + d/2 + float64(row)*rise
 		if y+d/2 > plate.DepthMM-m+slackMM {
 			return out
 		}
-		for x := m + w/2 + float64(row%2)*pitch/2; x+w/2 <= plate.WidthMM-m+slackMM; x += pitch {
+		for x := m + w/2 + float64(row%2)*shift; x+w/2 <= plate.WidthMM-m+slackMM; x += w + s {
 			if next == len(items) {
 				return out
 			}
@@ -266,4 +269,20 @@ func staggered(plate Plate, items []Item, turn float64) []*Place {
 			next++
 		}
 	}
+}
+
+// closest is the least rise at which a copy half a pitch along keeps the
+// spacing.
+func closest(f Footprint, scale, turn, pitch, most, spacing float64) float64 {
+	here := f.On(Place{TurnDeg: turn}, scale)
+	low, high := 0.0, most
+	for range 40 {
+		rise := (low + high) / 2
+		if gap(here, f.On(Place{XMM: pitch / 2, YMM: rise, TurnDeg: turn}, scale)) >= spacing+slackMM {
+			high = rise
+		} else {
+			low = rise
+		}
+	}
+	return high
 }

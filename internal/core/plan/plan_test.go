@@ -102,6 +102,24 @@ func TestWhatIsPackedLiesWell(t *testing.T) {
 	}
 }
 
+// Numbered coupons read from left to right and from the front: all turned
+// alike, none before its neighbour.
+func TestGridIsInOrder(t *testing.T) {
+	plate := Plate{WidthMM: 158, DepthMM: 89, HeightMM: 100, MarginMM: 2, SpacingMM: 2}
+	places := Grid(plate, copies(rectangle(48, 33, 7), 6))
+	for i, p := range places {
+		if p == nil || p.TurnDeg != places[0].TurnDeg {
+			t.Fatalf("%d lies at %+v", i, p)
+		}
+		if i > 0 && p.YMM == places[i-1].YMM && p.XMM <= places[i-1].XMM || i > 0 && p.YMM < places[i-1].YMM {
+			t.Errorf("%d lies before %d: %+v, %+v", i, i-1, p, places[i-1])
+		}
+	}
+	if got := Grid(plate, copies(rectangle(48, 33, 7), 7)); got[6] != nil {
+		t.Errorf("the seventh found room at %+v", got[6])
+	}
+}
+
 func TestReviewNamesTroubles(t *testing.T) {
 	plate := Plate{WidthMM: 100, DepthMM: 60, HeightMM: 50, MarginMM: 2, SpacingMM: 2}
 	items := []Item{rectangle(10, 10, 20), rectangle(10, 10, 20), rectangle(10, 10, 60), disc(10)}

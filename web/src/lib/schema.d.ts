@@ -3187,6 +3187,10 @@ export interface components {
             cell: components["schemas"]["Cell"];
             /** Format: int64 */
             corrected: number;
+            /** Format: double */
+            inner_mm: number | null;
+            /** Format: double */
+            outer_mm: number | null;
             reading: components["schemas"]["CellReading"] | null;
         };
         SeriesPlan: {

@@ -3,7 +3,7 @@ import { useRef, useState, type KeyboardEvent } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type SeriesSheet } from '../../lib/api'
-import { figure } from '../../lib/format'
+import { figure, micrometres } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { useSeries } from '../../lib/queries'
 import { Answers } from './Answers'
@@ -61,9 +61,18 @@ function Cells({ sheet }: { sheet: SeriesSheet }) {
     <section className="sheet overflow-x-auto">
       <h2>Cells</h2>
       <p className="mb-2 text-sm text-soft">
-        Errors are measured − nominal: a post too thick is +, a hole too small is −. Enter goes on and keeps the cell.
-        Empty means not judged.
+        {sheet.coupon
+          ? `Read from ${sheet.coupon.name}: choose the smallest that came out, and write what the caliper says; the errors follow. `
+          : 'Errors are measured − nominal: a post too thick is +, a hole too small is −. '}
+        Enter goes on and keeps the cell. Empty means not judged.
       </p>
+      {(['smallest_pin_mm', 'smallest_gap_mm'] as const).map((key) => (
+        <datalist key={key} id={`rungs-${key}`}>
+          {rungsOf(sheet, key).map((r) => (
+            <option key={r} value={r} />
+          ))}
+        </datalist>
+      ))}
       <table className="rows">
         <thead>
           <tr>
@@ -72,7 +81,7 @@ function Cells({ sheet }: { sheet: SeriesSheet }) {
             <th>Came off whole</th>
             {columns.map((c) => (
               <th key={c.key}>
-                {c.label}
+                {nominalOf(sheet, c.key)?.label ?? c.label}
                 {c.unit && `, ${c.unit}`}
               </th>
             ))}
@@ -83,7 +92,7 @@ function Cells({ sheet }: { sheet: SeriesSheet }) {
         </thead>
         <tbody>
           {sheet.cells.map((c) => (
-            <CellRow key={c.cell.id} id={sheet.series.id ?? ''} cell={c} />
+            <CellRow key={c.cell.id} sheet={sheet} cell={c} />
           ))}
         </tbody>
       </table>
@@ -94,23 +103,40 @@ function Cells({ sheet }: { sheet: SeriesSheet }) {
 type Cell = SeriesSheet['cells'][number]
 type Values = Record<(typeof columns)[number]['key'] | 'survived', string>
 
-function valuesOf(cell: Cell): Values {
+/** Where the coupon's nominals are known, sizes are entered in place of errors. */
+function nominalOf(sheet: SeriesSheet, key: string) {
+  const c = sheet.coupon
+  if (key === 'outer_error_mm' && c?.outer_nominal_mm != null)
+    return { label: `${c.outer_name} (${figure(c.outer_nominal_mm, 4)})`, field: 'outer_mm' as const }
+  if (key === 'inner_error_mm' && c?.inner_nominal_mm != null)
+    return { label: `${c.inner_name} (${figure(c.inner_nominal_mm, 4)})`, field: 'inner_mm' as const }
+  return undefined
+}
+
+const rungsOf = (sheet: SeriesSheet, key: string) =>
+  (key === 'smallest_pin_mm' ? sheet.coupon?.pins_mm : key === 'smallest_gap_mm' ? sheet.coupon?.gaps_mm : null) ?? []
+
+function valuesOf(cell: Cell, sheet: SeriesSheet): Values {
   const r = cell.reading
   return {
     survived: r?.survived === true ? 'yes' : r?.survived === false ? 'no' : '',
     smallest_pin_mm: t(r?.smallest_pin_mm),
     smallest_gap_mm: t(r?.smallest_gap_mm),
-    outer_error_mm: t(r?.outer_error_mm),
-    inner_error_mm: t(r?.inner_error_mm),
+    outer_error_mm: nominalOf(sheet, 'outer_error_mm') ? size(cell.outer_mm) : t(r?.outer_error_mm),
+    inner_error_mm: nominalOf(sheet, 'inner_error_mm') ? size(cell.inner_mm) : t(r?.inner_error_mm),
     features_ok: t(r?.features_ok),
     features_total: t(r?.features_total),
   }
 }
 
-function CellRow({ id, cell }: { id: string; cell: Cell }) {
+/** A size as a caliper shows it, without the dust of adding up. */
+const size = (mm: number | null) => (mm === null ? '' : figure(mm, 6))
+
+function CellRow({ sheet, cell }: { sheet: SeriesSheet; cell: Cell }) {
+  const id = sheet.series.id ?? ''
   const [draft, setDraft] = useState<Values>()
   const row = useRef<HTMLTableRowElement>(null)
-  const v = draft ?? valuesOf(cell)
+  const v = draft ?? valuesOf(cell, sheet)
   const save = useMutation({
     mutationFn: () =>
       answer(
@@ -120,8 +146,8 @@ function CellRow({ id, cell }: { id: string; cell: Cell }) {
             survived: v.survived === '' ? null : v.survived === 'yes',
             smallest_pin_mm: n(v.smallest_pin_mm),
             smallest_gap_mm: n(v.smallest_gap_mm),
-            outer_error_mm: n(v.outer_error_mm),
-            inner_error_mm: n(v.inner_error_mm),
+            [nominalOf(sheet, 'outer_error_mm')?.field ?? 'outer_error_mm']: n(v.outer_error_mm),
+            [nominalOf(sheet, 'inner_error_mm')?.field ?? 'inner_error_mm']: n(v.inner_error_mm),
             features_ok: n(v.features_ok),
             features_total: n(v.features_total),
           },
@@ -167,11 +193,15 @@ function CellRow({ id, cell }: { id: string; cell: Cell }) {
             <input
               className="input num w-24"
               inputMode="decimal"
-              aria-label={`${name}, ${c.label}`}
-              aria-invalid={wrong === c.key}
+              aria-label={`${name}, ${nominalOf(sheet, c.key)?.label ?? c.label}`}
+              aria-invalid={wrong !== '' && wrong === (nominalOf(sheet, c.key)?.field ?? c.key)}
+              list={rungsOf(sheet, c.key).length > 0 ? `rungs-${c.key}` : undefined}
               value={v[c.key]}
               onChange={(e) => set(c.key, e.target.value)}
             />
+            {nominalOf(sheet, c.key) && cell.reading?.[c.key] != null && !draft && (
+              <span className="block text-sm text-soft">◇ {micrometres(cell.reading[c.key] ?? 0)}</span>
+            )}
           </td>
         ))}
         <td>

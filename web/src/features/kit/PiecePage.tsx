@@ -90,10 +90,10 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
         )}
         {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
       </section>
-      <SlicePanel piece={p} />
-      <AllowanceForm key={p.version} piece={p} />
-      <Outlook piece={p.id} />
       <FeatureForm pieceID={p.id ?? ''} features={card.features} />
+      <AllowanceForm key={p.version} piece={p} />
+      <SlicePanel piece={p} />
+      <Outlook piece={p.id} />
     </Page>
   )
 }

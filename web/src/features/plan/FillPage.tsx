@@ -19,8 +19,13 @@ export default function FillPage() {
   const [copies, setCopies] = useState('24')
   const [scale, setScale] = useState('100')
   const all = profiles.data ?? []
-  // Until something is chosen: the newest settings of each machine.
-  const newest = [...new Map(all.map((p) => [p.machine_id, p.id])).values()]
+  // Until something is chosen: the newest settings of each machine, in the resin that most of them have.
+  const inResin = (id: string) => [
+    ...new Map(all.filter((p) => p.resin_id === id).map((p) => [p.machine_id, p.id])).values(),
+  ]
+  const newest = (resins.data ?? [])
+    .map((r) => inResin(r.resin.id ?? ''))
+    .reduce((a, b) => (b.length > a.length ? b : a), [])
   const ids = chosen ?? newest
   const pieceID =
     piece || (pieces.data?.find((p) => !p.piece.coupon?.params)?.piece.id ?? pieces.data?.[0]?.piece.id ?? '')
@@ -108,6 +113,9 @@ const dashes = ['', '9 5', '2 4', '12 4 2 4', '5 2']
 
 function Plot({ f }: { f: Schemas['FillPlot'] }) {
   const [w, h, left, bottom, right] = [760, 340, 62, 44, 150]
+  const crossings = [
+    ...new Set(f.pairs.map((p) => p.result.crossover).filter((c): c is number => c != null && c <= f.copies)),
+  ]
   const known = f.sides.filter((s) => s.per_piece_s.length > 0)
   const most = Math.max(1, ...known.flatMap((s) => s.per_piece_s)) / 60
   const x = scaleLinear({ domain: [1, Math.max(2, f.copies)], range: [left, w - right] })
@@ -119,6 +127,7 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
       const above = out.at(-1)
       return [...out, { ...e, at: above ? Math.max(e.at, above.at + 16) : e.at }]
     }, [])
+  const below = Math.max(0, (ends.at(-1)?.at ?? 0) - (h - bottom))
   return (
     <section className="sheet grid gap-3" aria-label="Time per piece against copies">
       <div className="overflow-x-auto">
@@ -155,25 +164,14 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
           >
             minutes a piece
           </text>
-          {f.pairs.map(
-            (p) =>
-              p.result.crossover != null &&
-              p.result.crossover <= f.copies && (
-                <g key={`${p.a}-${p.b}`}>
-                  <line
-                    x1={x(p.result.crossover)}
-                    x2={x(p.result.crossover)}
-                    y1={12}
-                    y2={h - bottom}
-                    className="stroke-soft"
-                    strokeDasharray="3 3"
-                  />
-                  <text x={x(p.result.crossover) + 4} y={22} fontSize="12" className="num fill-ink">
-                    {p.result.crossover}
-                  </text>
-                </g>
-              ),
-          )}
+          {crossings.map((c) => (
+            <g key={c}>
+              <line x1={x(c)} x2={x(c)} y1={12} y2={h - bottom} className="stroke-soft" strokeDasharray="3 3" />
+              <text x={x(c) + 3} y={22} fontSize="12" className="num fill-ink">
+                {c}
+              </text>
+            </g>
+          ))}
           {known.map((s, i) => (
             <polyline
               key={s.profile_id}
@@ -185,7 +183,7 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
             />
           ))}
           {ends.map((e) => (
-            <text key={e.s.profile_id} x={w - right + 8} y={e.at + 4} fontSize="12" className="fill-ink">
+            <text key={e.s.profile_id} x={w - right + 8} y={e.at - below + 4} fontSize="12" className="fill-ink">
               {e.s.machine}
             </text>
           ))}
@@ -230,8 +228,9 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
         ))}
       </ul>
       <p className="text-sm text-soft">
-        By the timing models, for {f.piece}; plates spaced by <span className="num">{figure(2)}</span> mm. A plate more
-        starts where a full one ends.
+        Dashed uprights: the copies from which the slower one for one piece becomes the faster. By the timing models,
+        for {f.piece}; plates spaced by <span className="num">{figure(2)}</span> mm. A plate more starts where a full
+        one ends.
       </p>
     </section>
   )

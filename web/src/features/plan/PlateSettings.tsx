@@ -15,7 +15,7 @@ interface Values {
   liquid_ratio: string
   bottle_id: string
   software: string
-  software_estimate_min: string
+  software_estimate_s: string
 }
 
 /** What the plan rests on besides the pieces. */
@@ -32,10 +32,9 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
     liquid_ratio: t(p.liquid_ratio),
     bottle_id: p.bottle_id ?? '',
     software: p.software,
-    software_estimate_min: p.software_estimate_s == null ? '' : t(p.software_estimate_s / 60),
+    software_estimate_s: t(p.software_estimate_s),
   })
   const submit = (v: Values) => {
-    const minutes = n(v.software_estimate_min)
     form.forget()
     save({
       ...p,
@@ -48,7 +47,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
       liquid_ratio: n(v.liquid_ratio),
       bottle_id: v.bottle_id || null,
       software: v.software,
-      software_estimate_s: typeof minutes === 'number' ? minutes * 60 : minutes,
+      software_estimate_s: n(v.software_estimate_s),
     })
   }
   return (
@@ -76,7 +75,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
           <NumberField name="drip_ml" label="Drips off with the parts" unit="ml" />
           <NumberField name="liquid_ratio" label="Liquid per solid volume" hint="cured resin is denser: 1.05 or so" />
           <TextField name="software" label="Software that slices it" />
-          <NumberField name="software_estimate_min" label="Its own estimate" unit="min" optional />
+          <NumberField name="software_estimate_s" label="Its own estimate" unit="s" optional />
         </div>
         <div>
           <button className="button">Work it out again</button>

@@ -66,8 +66,7 @@ function Paper({ s }: { s: PlateSheet }) {
         </p>
         {s.series && cards[0] && (
           <p className="text-sm">
-            The cut corner of every coupon is at the back right as the plate lies here; its number is raised at the back
-            left.
+            Hold each coupon with its cut corner as drawn: so it stood on the plate. Its number is raised on it.
           </p>
         )}
       </section>

@@ -1,0 +1,55 @@
+package demo
+
+import (
+	"ojime/internal/bench"
+	"ojime/internal/work"
+)
+
+// plates leaves plans on the bench: a full plate that outlasts its vat, a mixed
+// one, one for the laser, and the numbered cells of the series in hand.
+func (d *scene) plates() error {
+	for _, p := range []struct {
+		name, machine, resin string
+		estimateS, fillML    float64
+		lots                 []work.Packing
+	}{
+		{"Warband for the weekend", "Harrow 6", "Fable Grey", 7300, 150, []work.Packing{d.lot("Warden with staff", 12), d.lot("Spined wyrm", 2)}},
+		{"Lanterns, a full plate", "Tern Mini", "Heron Blue", 0, 68, []work.Packing{d.lot("Cage lantern", 12)}},
+		{"Wyrms by laser", "Corvid L", "Fable Grey", 0, 180, []work.Packing{d.lot("Spined wyrm", 8)}},
+		{"Wardens in the sealed box", "Plover Box", "Fable Grey", 0, 150, []work.Packing{d.lot("Warden with staff", 6)}},
+	} {
+		if err := d.lay(p.name, p.machine, p.resin, p.estimateS, p.fillML, p.lots); err != nil {
+			return err
+		}
+	}
+	all, err := d.work.AllSeries(d.ctx)
+	if err != nil {
+		return err
+	}
+	_, err = d.work.LaySeries(d.ctx, all[0].Series.ID, d.pieces["Step coupon"].Piece.ID)
+	return err
+}
+
+func (d *scene) lot(piece string, copies int64) work.Packing {
+	return work.Packing{PieceID: d.pieces[piece].Piece.ID, Copies: copies, ScalePct: 100}
+}
+
+func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots []work.Packing) error {
+	profile, bottle := d.profiles[machine+resin], d.bottles[resin]
+	draft := work.PlateDraft{Plate: bench.Plate{
+		Name: name, MachineID: d.machines[machine].Machine.ID, ProfileID: &profile.ID, BottleID: &bottle.ID, MarginMM: 2, SpacingMM: 2,
+		DripML: 4, LiquidRatio: 1.06, Software: "Carver 1.4", VatFillML: &fillML,
+	}}
+	if estimateS > 0 {
+		draft.Plate.SoftwareEstimateS = &estimateS
+	}
+	for _, lot := range lots {
+		packed, err := d.work.PackPlate(d.ctx, draft, &lot)
+		if err != nil {
+			return err
+		}
+		draft.Placements = packed.Placements
+	}
+	_, err := d.work.SavePlate(d.ctx, draft)
+	return err
+}
