@@ -71,6 +71,7 @@ func (w *Work) PreviewCoupon(p coupon.Params) (MadeCoupon, error) {
 
 // KeepCoupon makes a coupon a piece with all that can be read on it.
 func (w *Work) KeepCoupon(ctx context.Context, name string, p coupon.Params) (PieceCard, error) {
+	p.Number = max(1, p.Number) // cells are numbered, and the number takes room
 	made, err := coupon.Make(p)
 	if err != nil {
 		return PieceCard{}, err

@@ -12,7 +12,6 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
-	"ojime/internal/core/wear"
 	"ojime/internal/store"
 )
 
@@ -325,105 +324,4 @@ func (r *PlateResin) stock(t *store.Tx, s *PlateSheet) error {
 		}
 	}
 	return nil
-}
-
-// price is the cost of the plate and of a good piece before printing, by the
-// machine's own record of good and lost.
-func (s *PlateSheet) price(t *store.Tx, e Estimate, runs []bench.Run, settings bench.Settings, copies int64) error {
-	if s.Time.BestS == nil || s.Resins.Budget == nil {
-		s.CostReason = "Time and resin have to be known first."
-		return nil
-	}
-	card, err := resinCard(s.Resin)
-	if err != nil {
-		return err
-	}
-	in := cost.PieceInput{
-		ResinML: s.Resins.Budget.NeededML, ResinPerLitre: *card.Price.PerLitre, WastePct: &settings.WastePct, Consumables: consumables(s.Machine),
-		Print:  cost.Print{TotalS: *s.Time.BestS, LightOnS: quantity.Or(e.LightOnS, 0), Layers: e.Layers},
-		PowerW: s.Machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh, AttendedMin: settings.TurnaroundMin, LabourPerH: settings.LabourPerH, Copies: copies,
-	}
-	for _, r := range runs {
-		specimens, err := t.SpecimensOfRun(r.ID)
-		if err != nil {
-			return err
-		}
-		for _, p := range specimens {
-			if p.Judged() {
-				in.Success.Tried++
-			}
-			if p.Good() {
-				in.Success.Good++
-			}
-		}
-	}
-	s.CostBasis = fmt.Sprintf("%d of %d judged specimens of %s were whole", in.Success.Good, in.Success.Tried, s.Machine.Name)
-	out, err := cost.Piece(in)
-	s.Cost = &out
-	return err
-}
-
-// Wear is one thing that this print uses up.
-type Wear struct {
-	Name   string           `json:"name"`
-	Unit   string           `json:"unit" enum:"light_h,layers"`
-	Life   float64          `json:"life"`
-	Used   float64          `json:"used"`
-	From   string           `json:"from"`
-	Result wear.LightResult `json:"result"`
-}
-
-// wears weighs the print against panel, projector or laser and film.
-func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings bench.Settings) error {
-	if s.Time.BestS == nil || e.LightOnS == nil {
-		s.WearReason = "The seconds of light are hidden with the exposure, so wear cannot be computed."
-		return nil
-	}
-	events, err := t.MachineEvents()
-	if err != nil {
-		return err
-	}
-	m := s.Machine
-	add := func(name, unit, knot string, life, price *float64, of func(bench.Run) float64) error {
-		if life == nil {
-			return nil
-		}
-		used, from := sinceKnot(m.ID, knot, events, runs, of)
-		res, err := wear.Light(wear.LightInput{LightOnS: *e.LightOnS, TotalS: math.Max(*s.Time.BestS, *e.LightOnS), Layers: e.Layers, Life: *life, Unit: unit,
-			Used: &used, HoursPerWeek: &settings.RunHPerWeek, Price: price})
-		s.Wear = append(s.Wear, Wear{Name: name, Unit: unit, Life: *life, Used: used, From: from, Result: res})
-		return err
-	}
-	light := map[string]string{"masked_lcd": "Panel", "projector": "Projector", "laser": "Laser"}[m.LightEngine]
-	if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice, func(r bench.Run) float64 { return quantity.Or(r.LightOnS, 0) / 3600 }); err != nil {
-		return err
-	}
-	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice, func(r bench.Run) float64 { return float64(r.Layers) }); err != nil {
-		return err
-	}
-	if len(s.Wear) == 0 {
-		s.WearReason = "No stated life of a light source or film is on record for " + m.Name + "; enter it in the kit."
-	}
-	return nil
-}
-
-// sinceKnot adds up what runs used since the last knot of a kind.
-func sinceKnot(machineID, kind string, events []bench.MachineEvent, runs []bench.Run, of func(bench.Run) float64) (used float64, from string) {
-	since := int64(math.MinInt64)
-	for _, e := range events {
-		if e.MachineID == machineID && e.Kind == kind {
-			since = max(since, e.AtMS)
-		}
-	}
-	n := 0
-	for _, r := range runs {
-		if r.StartedMS >= since {
-			used += of(r)
-			n++
-		}
-	}
-	if since == math.MinInt64 {
-		return used, fmt.Sprintf("all %d runs on record; none before that is known", n)
-	}
-	return used, fmt.Sprintf("%d runs since it was changed", n)
 }

@@ -119,6 +119,20 @@ func TestTheNumberIsRaised(t *testing.T) {
 	}
 }
 
+// Cells of a series lie where one footprint says: a number must not change the
+// size of a coupon.
+func TestNumbersDoNotChangeTheSize(t *testing.T) {
+	p := Defaults()
+	p.Number = 1
+	want := made(t, p).SizeMM
+	for _, number := range []int64{9, 10, 60, 99} {
+		p.Number = number
+		if got := made(t, p).SizeMM; got != want {
+			t.Errorf("number %d: %v, want %v", number, got, want)
+		}
+	}
+}
+
 func TestFeaturesFollowTheSizes(t *testing.T) {
 	c := made(t, Defaults())
 	kinds := map[string]int{}

@@ -252,7 +252,8 @@ var bars = map[rune][4]float64{
 func figuresSection(number int64) section {
 	const pitch = 4.0
 	text := strconv.FormatInt(number, 10)
-	return section{pitch*float64(len(text)) - 1, 5, func(b *builder, x, y float64) {
+	// Room for two figures at least, so that all cells of a series are of a size.
+	return section{pitch*float64(max(2, len(text))) - 1, 5, func(b *builder, x, y float64) {
 		for _, digit := range text {
 			for _, name := range figures[digit-'0'] {
 				r := bars[name]

@@ -3543,6 +3543,7 @@ export interface components {
             from: string;
             /** Format: double */
             life: number;
+            light_known: boolean;
             name: string;
             result: components["schemas"]["WearLightResult"];
             /** @enum {string} */

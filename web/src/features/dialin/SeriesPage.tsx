@@ -178,7 +178,7 @@ function CellRow({ sheet, cell }: { sheet: SeriesSheet; cell: Cell }) {
         <td className="num">{figure(cell.cell.exposure_s)}</td>
         <td>
           <select
-            className="input min-w-24"
+            className="input min-w-32"
             aria-label={`${name}, came off whole`}
             value={v.survived}
             onChange={(e) => set('survived', e.target.value)}

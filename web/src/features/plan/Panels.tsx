@@ -29,12 +29,14 @@ export function TimePanel({ s }: { s: PlateSheet }) {
                   : 'no finished run to put it right by'
           }
         />
-        <Figure
-          label="By the timing model"
-          value={duration(e.total_s)}
-          source="computed"
-          note={`${grouped(e.layers)} layers${e.layer_s == null ? '' : ` of ${figure(e.layer_s)} s`}, ${e.model}`}
-        />
+        {e.model !== 'learned' && (
+          <Figure
+            label="By the timing model"
+            value={duration(e.total_s)}
+            source="computed"
+            note={`${grouped(e.layers)} layers${e.layer_s == null ? '' : ` of ${figure(e.layer_s)} s`}, ${e.model}`}
+          />
+        )}
         {time.ours?.factor != null && (
           <Figure
             label="Runs take, of our estimate"
@@ -167,7 +169,7 @@ export function WearPanel({ s }: { s: PlateSheet }) {
               value={figure(w.result.use_per_print)}
               unit={units[w.unit]}
               source="computed"
-              note={`lit ${percent(w.result.light_duty)} of the time`}
+              note={w.light_known ? `lit ${percent(w.result.light_duty)} of the time` : undefined}
             />
             <Figure label="Such prints left" value={grouped(w.result.prints_left)} source="computed" note={w.from} />
             <Figure
