@@ -37,6 +37,11 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, and the demo to look at.
-  webServer: [serve('serve', 'empty', 8471), serve('serve', 'second', 8472), serve('demo', 'demo', 8473)],
+  // An empty record for the whole job, a second to import into, the demo to look at, and an empty one to plan in.
+  webServer: [
+    serve('serve', 'empty', 8471),
+    serve('serve', 'second', 8472),
+    serve('demo', 'demo', 8473),
+    serve('serve', 'plan', 8474),
+  ],
 })

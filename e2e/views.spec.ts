@@ -6,8 +6,8 @@ const demo = 'http://127.0.0.1:8473'
 /** Every view, with one entry of each kind from the demo record. */
 async function views(page: Page) {
   const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
-  const [runs, series, machines, resins, pieces, reviews] = await Promise.all(
-    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews'].map(get),
+  const [runs, series, machines, resins, pieces, reviews, plates] = await Promise.all(
+    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates'].map(get),
   )
   const run = runs.at(-1).id as string
   return [
@@ -23,9 +23,18 @@ async function views(page: Page) {
     `/kit/resins/${resins[0].resin.id}`,
     '/kit/pieces/new',
     `/kit/pieces/${pieces[0].piece.id}`,
+    '/kit/coupons/new',
     '/dial-in',
     '/dial-in/new',
     `/dial-in/${series.at(-1).series.id}`,
+    `/dial-in/${series[0].series.id}`,
+    '/plan',
+    '/plan/new',
+    '/plan/fill',
+    ...plates.map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
+    `/plan/${plates[0].plate.id}/sheet`,
+    `/plan/${plates[1].plate.id}/sheet`,
+    `/runs/${run}/labels`,
     '/runs',
     `/runs/new?machine=${machines[0].machine.id}`,
     `/runs/${run}`,

@@ -89,6 +89,16 @@ func TestMeshProfileKeepsItsContract(t *testing.T) {
 	}
 }
 
+// A mesh without warnings has an empty list of them, never null.
+func TestPreviewOfAWholeMesh(t *testing.T) {
+	b := serveEmpty(t)
+	status, got := b.form("/api/v1/meshes/inspect", cubes(t)["3mf"], nil)
+	piece, _ := got["piece"].(map[string]any)
+	if warnings, ok := piece["mesh_warnings"].([]any); status != http.StatusOK || !ok || len(warnings) != 0 {
+		t.Errorf("status %d: warnings %v", status, piece["mesh_warnings"])
+	}
+}
+
 func TestMeshProfileNamesNonsense(t *testing.T) {
 	b := serveEmpty(t)
 	whole := cubes(t)["stl_binary"]

@@ -97,7 +97,7 @@ func describe(ctx context.Context, data []byte, report Report) (bench.Piece, err
 	for _, l := range profile.Layers {
 		outline += l.PerimeterMM * layerUM / 1000
 	}
-	var notes bench.Notes
+	notes := bench.Notes{}
 	for _, warning := range profile.Warnings.Warnings {
 		notes = append(notes, warning.Message)
 	}

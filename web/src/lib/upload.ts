@@ -10,6 +10,9 @@ export interface Progress {
 /** How often a running task is asked how far it has come, in ms. */
 const askEvery = 300
 
+/** What is done sooner, in ms, shows no bar: it would only flicker. */
+const quick = 300
+
 /**
  * Sends a form with a file and says how far it has come: first the upload,
  * then what the server does with it. Stopping it stops the server too.
@@ -25,19 +28,29 @@ export function useUpload<T>(path: string) {
       const xhr = new XMLHttpRequest()
       request.current = xhr
       let timer = 0
+      let latest: Progress = { stage: 'sending', share: null }
+      let shown = false
+      const begin = window.setTimeout(() => {
+        shown = true
+        setProgress(latest)
+      }, quick)
+      const tell = (p: Progress) => {
+        latest = p
+        if (shown) setProgress(p)
+      }
       const over = () => {
+        clearTimeout(begin)
         clearInterval(timer)
         setProgress(undefined)
       }
       xhr.open('POST', `${path}?job=${job}`)
-      xhr.upload.onprogress = (e) =>
-        setProgress({ stage: 'sending', share: e.lengthComputable ? e.loaded / e.total : null })
+      xhr.upload.onprogress = (e) => tell({ stage: 'sending', share: e.lengthComputable ? e.loaded / e.total : null })
       xhr.upload.onload = () => {
-        setProgress({ stage: 'reading', share: null })
+        tell({ stage: 'reading', share: null })
         timer = window.setInterval(() => {
           void fetch(`/api/v1/progress/${job}`)
             .then((r) => r.json() as Promise<Schemas['JobState']>)
-            .then((s) => s.stage && setProgress({ stage: s.stage, share: s.share || null }))
+            .then((s) => s.stage && tell({ stage: s.stage, share: s.share || null }))
             .catch(() => undefined) // the answer itself will tell
         }, askEvery)
       }
