@@ -49,21 +49,28 @@ async function views(page: Page) {
   ]
 }
 
+test.describe.configure({ mode: 'parallel' })
+
+/** axe takes a second or two a view: the views are dealt into parts that run side by side. */
+const parts = 5
+
 for (const scheme of ['light', 'dark'] as const) {
-  test(`axe finds nothing on any view, ${scheme}`, async ({ page }) => {
-    await page.emulateMedia({ colorScheme: scheme })
-    for (const view of await views(page)) {
-      await page.goto(demo + view)
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-      await page.waitForLoadState('load')
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-        .analyze()
-      expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
-        [],
-      )
-    }
-  })
+  for (let part = 0; part < parts; part++) {
+    test(`axe finds nothing on any view, ${scheme}, part ${part + 1} of ${parts}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: scheme })
+      for (const view of (await views(page)).filter((_, i) => i % parts === part)) {
+        await page.goto(demo + view)
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+        await page.waitForLoadState('load')
+        const { violations } = await new AxeBuilder({ page })
+          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+          .analyze()
+        expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
+          [],
+        )
+      }
+    })
+  }
 }
 
 test('no view scrolls sideways or breaks at 390 px', async ({ page }) => {

@@ -148,11 +148,12 @@ func (d *scene) models() error {
 		name     string
 		shape    []mesh.Triangle
 		support  float64
+		finestMM float64
 		features []bench.Feature
 	}{
-		{"Warden with staff", warden(), 12, []bench.Feature{checkpoint("Staff tip", "top of the staff"), checkpoint("Brow ridge", "front of the head"), dimension("Base width", 24, "x", "outer")}},
-		{"Cage lantern", lantern(), 8, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
-		{"Spined wyrm", wyrm(), 15, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
+		{"Warden with staff", warden(), 12, 0.14, []bench.Feature{checkpoint("Staff tip", "top of the staff"), checkpoint("Brow ridge", "front of the head"), dimension("Base width", 24, "x", "outer")}},
+		{"Cage lantern", lantern(), 8, 0, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
+		{"Spined wyrm", wyrm(), 15, 0.12, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
 	} {
 		card, err := d.work.ImportPiece(d.ctx, work.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, Data: mesh.WriteSTL(m.shape)}, nil)
 		if err != nil {
@@ -160,6 +161,13 @@ func (d *scene) models() error {
 		}
 		if card.Features, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, m.features); err != nil {
 			return err
+		}
+		if m.finestMM > 0 {
+			kept, err := d.work.SaveAllowances(d.ctx, card.Piece.ID, work.Allowances{Version: card.Piece.Version, SupportPct: m.support, RaftML: 0.3, FinestMM: &m.finestMM, ReliefMM: quantity.Ptr(0.1)}, nil)
+			if err != nil {
+				return err
+			}
+			card.Piece = kept.Piece
 		}
 		d.pieces[m.name] = card
 	}

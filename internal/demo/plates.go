@@ -18,7 +18,7 @@ func (d *scene) plates() error {
 		{"Wyrms by laser", "Corvid L", "Fable Grey", 0, 180, []work.Packing{d.lot("Spined wyrm", 8)}},
 		{"Wardens in the sealed box", "Plover Box", "Fable Grey", 0, 150, []work.Packing{d.lot("Warden with staff", 6)}},
 	} {
-		if err := d.lay(p.name, p.machine, p.resin, p.estimateS, p.fillML, p.lots); err != nil {
+		if _, err := d.lay(p.name, p.machine, p.resin, p.estimateS, p.fillML, p.lots); err != nil {
 			return err
 		}
 	}
@@ -34,7 +34,7 @@ func (d *scene) lot(piece string, copies int64) work.Packing {
 	return work.Packing{PieceID: d.pieces[piece].Piece.ID, Copies: copies, ScalePct: 100}
 }
 
-func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots []work.Packing) error {
+func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots []work.Packing) (work.PlateSheet, error) {
 	profile, bottle := d.profiles[machine+resin], d.bottles[resin]
 	draft := work.PlateDraft{Plate: bench.Plate{
 		Name: name, MachineID: d.machines[machine].Machine.ID, ProfileID: &profile.ID, BottleID: &bottle.ID, MarginMM: 2, SpacingMM: 2,
@@ -46,10 +46,9 @@ func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots
 	for _, lot := range lots {
 		packed, err := d.work.PackPlate(d.ctx, draft, &lot)
 		if err != nil {
-			return err
+			return work.PlateSheet{}, err
 		}
 		draft.Placements = packed.Placements
 	}
-	_, err := d.work.SavePlate(d.ctx, draft)
-	return err
+	return d.work.SavePlate(d.ctx, draft)
 }

@@ -82,7 +82,7 @@ func (d *scene) story() error {
 		return err
 	}
 	d.judging = false
-	return d.print("Tern Mini", "Fable Grey", "Spined wyrm", 2)
+	return d.printPlate("Wyrms and a lantern", "Tern Mini", "Fable Grey", d.lot("Spined wyrm", 2), d.lot("Cage lantern", 1))
 }
 
 // halfSeries plans a series and reads its first cells only.
@@ -200,6 +200,19 @@ func (d *scene) took(machine string, e work.Estimate) float64 {
 
 // print makes one run of a piece, judges it and reads its specimens.
 func (d *scene) print(machine, resin, piece string, copies int64) error {
+	return d.printRun(machine, resin, piece, copies, nil)
+}
+
+// printPlate lays a plate and prints it as one run.
+func (d *scene) printPlate(name, machine, resin string, lots ...work.Packing) error {
+	sheet, err := d.lay(name, machine, resin, 0, 150, lots)
+	if err != nil {
+		return err
+	}
+	return d.printRun(machine, resin, sheet.Laid[0].Piece, int64(len(sheet.Laid)), &sheet.Plate.ID)
+}
+
+func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *string) error {
 	b, card := behaviours[machine], d.pieces[piece]
 	draft, err := d.work.DraftRun(d.ctx, d.machines[machine].Machine.ID)
 	if err != nil {
@@ -211,6 +224,7 @@ func (d *scene) print(machine, resin, piece string, copies int64) error {
 		run.DaysSinceLevel, run.MovedSinceLevel = quantity.Ptr(3.0), quantity.Ptr(false)
 	}
 	profile, bottle := d.profiles[machine+resin], d.bottles[resin]
+	run.PlateID = plateID
 	run.ResinID, run.ProfileID, run.PieceID, run.BottleID, run.Copies = d.resins[resin].Resin.ID, profile.ID, card.Piece.ID, &bottle.ID, copies
 	run.Software, run.Orientation, run.Supports = quantity.Ptr("Carver 1.4"), quantity.Ptr("upright"), quantity.Ptr("set A, tip 0.3 mm")
 	run.WashS, run.CureS, run.Surface, run.AttendedMin = quantity.Ptr(180.0), quantity.Ptr(120.0), quantity.Ptr("raw"), quantity.Ptr(18.0)

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/detail"
@@ -21,6 +20,7 @@ type RunSheet struct {
 	Resin      bench.Resin              `json:"resin"`
 	Profile    bench.Profile            `json:"profile"`
 	Piece      bench.Piece              `json:"piece"`
+	Pieces     []bench.Piece            `json:"pieces"`
 	Features   []bench.Feature          `json:"features"`
 	Specimens  []bench.Specimen         `json:"specimens"`
 	Readings   []bench.Reading          `json:"readings"`
@@ -60,7 +60,7 @@ func runSheet(t *store.Tx, id string) (RunSheet, error) {
 	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
 		return out, err
 	}
-	if out.Features, err = featuresOfRun(t, out.Run, out.Specimens); err != nil {
+	if err := out.readPieces(t); err != nil {
 		return out, err
 	}
 	readings, err := t.ReadingsOfRun(id)
@@ -71,24 +71,30 @@ func runSheet(t *store.Tx, id string) (RunSheet, error) {
 	return out, out.evaluate(t)
 }
 
-// featuresOfRun is what can be read on a run: the features of its piece, and of
-// every other piece that shared its plate.
-func featuresOfRun(t *store.Tx, r bench.Run, specimens []bench.Specimen) ([]bench.Feature, error) {
-	pieces := []string{r.PieceID}
-	for _, s := range specimens {
-		if s.PieceID != nil && !slices.Contains(pieces, *s.PieceID) {
-			pieces = append(pieces, *s.PieceID)
+// readPieces reads every piece that shared the plate, the run's own first, and
+// what can be measured on each.
+func (s *RunSheet) readPieces(t *store.Tx) error {
+	s.Pieces, s.Features = []bench.Piece{s.Piece}, []bench.Feature{}
+	known := map[string]bool{s.Piece.ID: true}
+	for _, p := range s.Specimens {
+		if p.PieceID == nil || known[*p.PieceID] {
+			continue
 		}
-	}
-	out := []bench.Feature{}
-	for _, id := range pieces {
-		features, err := t.FeaturesOfPiece(id)
+		known[*p.PieceID] = true
+		piece, err := t.Piece(*p.PieceID)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		out = append(out, features...)
+		s.Pieces = append(s.Pieces, piece)
 	}
-	return out, nil
+	for _, p := range s.Pieces {
+		features, err := t.FeaturesOfPiece(p.ID)
+		if err != nil {
+			return err
+		}
+		s.Features = append(s.Features, features...)
+	}
+	return nil
 }
 
 // counting splits readings into those that count and those corrected.

@@ -296,3 +296,36 @@ func TestHollowingSavesResin(t *testing.T) {
 		t.Errorf("a stale change was kept: %v", err)
 	}
 }
+
+// A plate of two pieces is one run; each specimen is read by its own piece, and
+// a comparison says that the pieces differ.
+func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
+	d := newDesk(t)
+	other := must(d.w.KeepCoupon(t.Context(), "Small", coupon.Params{Calipers: true}))(t)
+	draft := d.plateDraft()
+	draft.Placements = []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 30, YMM: 30}, {PieceID: other.Piece.ID, ScalePct: 100, XMM: 90, YMM: 40}}
+	plate := must(d.w.SavePlate(t.Context(), draft))(t)
+	run := bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, PlateID: &plate.Plate.ID, StartedMS: d.clock.UnixMilli(), Copies: 1}
+	run.PieceID = d.piece.Piece.ID
+	sheet := must(d.w.SaveRun(t.Context(), run))(t)
+	if len(sheet.Pieces) != 2 || len(sheet.Features) != len(d.piece.Features)+len(other.Features) || len(sheet.Specimens) != 2 {
+		t.Fatalf("%d pieces, %d features", len(sheet.Pieces), len(sheet.Features))
+	}
+	length := other.Features[0]
+	reading := bench.Reading{FeatureID: length.ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(12.01)}
+	reading.SpecimenID = sheet.Specimens[0].ID
+	if _, err := d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false); err == nil || !strings.Contains(err.Error(), "another piece") {
+		t.Errorf("a size of another piece was kept: %v", err)
+	}
+	reading.SpecimenID = sheet.Specimens[1].ID
+	after := must(d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false))(t)
+	if after.Dimensions == nil || len(after.Dimensions.Features) != 1 {
+		t.Errorf("%+v", after.Dimensions)
+	}
+	run.PlateID, run.StartedMS = nil, run.StartedMS+1
+	alone := must(d.w.SaveRun(t.Context(), run))(t)
+	c := must(d.w.Compare(t.Context(), ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure"}))(t)
+	if c.A.Piece != "Wedge / Small" || c.Audit.Grade == "fair" {
+		t.Errorf("%s against %s is %s", c.A.Piece, c.B.Piece, c.Audit.Grade)
+	}
+}

@@ -119,17 +119,11 @@ func (w *Work) SliceOf(ctx context.Context, pieceID string, layerUM float64, lay
 		return Slice{}, err
 	}
 	out := Slice{Layer: layer, LayerUM: layerUM, SizeMM: [2]float64{p.SizeXMM, p.SizeYMM}}
-	if out.Loops, out.LayerMM, err = mesh.Outline(m, layerUM, layer); err != nil {
-		return Slice{}, err
-	}
-	if out.Loops == nil {
-		out.Loops = []mesh.Loop{}
-	}
-	layers, err := w.slices(p, layerUM, 1)
+	cut, err := mesh.OutlineOf(m, layerUM, layer)
 	if err != nil {
 		return Slice{}, err
 	}
-	out.Layers, out.Facts = int64(len(layers)), layers[layer]
+	out.Loops, out.LayerMM, out.Layers, out.Facts = cut.Loops, cut.AtMM, cut.Layers, cut.Facts
 	bounds := mesh.BoundsOf(m.Triangles)
 	out.MinMM = [2]float64{bounds.Min[0], bounds.Min[1]}
 	return out, nil

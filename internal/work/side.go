@@ -41,7 +41,7 @@ func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 		s.runs = append(s.runs, sheet.Run)
 		s.resins = append(s.resins, sheet.Resin)
 		s.profiles = append(s.profiles, sheet.Profile)
-		s.pieces = append(s.pieces, sheet.Piece)
+		s.pieces = append(s.pieces, sheet.Pieces...)
 		var bottle *bench.Bottle
 		if sheet.Run.BottleID != nil {
 			b, err := t.Bottle(*sheet.Run.BottleID)
@@ -51,9 +51,13 @@ func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 			bottle = &b
 		}
 		s.bottles = append(s.bottles, bottle)
-		if !pieces[sheet.Piece.ID] {
-			pieces[sheet.Piece.ID] = true
-			s.measured.features = append(s.measured.features, sheet.Features...)
+		for _, f := range sheet.Features {
+			if !pieces[f.PieceID] {
+				s.measured.features = append(s.measured.features, f)
+			}
+		}
+		for _, p := range sheet.Pieces {
+			pieces[p.ID] = true
 		}
 		s.measured.specimens = append(s.measured.specimens, sheet.Specimens...)
 		s.measured.readings = append(s.measured.readings, sheet.Readings...)

@@ -9,20 +9,32 @@ import (
 // Loop is one closed outline of a slice in mm, solid on its left.
 type Loop [][2]float64
 
-// Outline cuts a mesh at the height of one layer (counted from 0) and links the
+// Outline is one layer of a mesh: its loops, where it is cut above the underside
+// in mm, how many layers there are, and what the layer holds.
+type Outline struct {
+	Loops  []Loop
+	AtMM   float64
+	Layers int64
+	Facts  Layer
+}
+
+// OutlineOf cuts a mesh at the height of one layer (counted from 0) and links the
 // cuts into loops. Overlapping bodies each keep their loop: together, by
 // nonzero winding, they enclose the solid. What does not close is left out.
-func Outline(m *Mesh, layerUM float64, layer int64) ([]Loop, float64, error) {
+func OutlineOf(m *Mesh, layerUM float64, layer int64) (Outline, error) {
 	s, err := NewSlicer(m.Triangles, layerUM)
 	if err != nil {
-		return nil, 0, err
+		return Outline{}, err
 	}
 	if layer < 0 || layer >= int64(s.count) {
-		return nil, 0, quantity.Errorf("layer", "is %d; this piece has layers 0 to %d", layer, s.count-1)
+		return Outline{}, quantity.Errorf("layer", "is %d; this piece has layers 0 to %d", layer, s.count-1)
 	}
-	var out []Loop
-	s.chunk(&cutter{}, int(layer), int(layer)+1, func(_ int, segments []segment) { out = link(segments) })
-	return out, s.HeightMM(int(layer)) - s.bottomMM, nil
+	out := Outline{Loops: []Loop{}, AtMM: s.HeightMM(int(layer)) - s.bottomMM, Layers: int64(s.count)}
+	s.chunk(&cutter{}, int(layer), int(layer)+1, func(_ int, segments []segment) {
+		var sweep sweeper
+		out.Loops, out.Facts = append(out.Loops, link(segments)...), sweep.measure(segments)
+	})
+	return out, nil
 }
 
 // link follows segments from end to start. Ends that meet are the same to the

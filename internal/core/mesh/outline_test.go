@@ -15,16 +15,17 @@ func enclosed(l Loop) (area float64) {
 
 func TestOutlineLinksLoops(t *testing.T) {
 	m := &Mesh{Triangles: append(torus(12, 4, 90, 40), cuboid(30, 0, 0, 35, 5, 3)...)}
-	loops, at, err := Outline(m, 100, 50) // 5 mm up, 1 mm above the middle of the ring
+	cut, err := OutlineOf(m, 100, 50) // 5 mm up, 1 mm above the middle of the ring
 	if err != nil {
 		t.Fatal(err)
 	}
+	loops, at := cut.Loops, cut.AtMM
 	var sum float64
 	for _, l := range loops {
 		sum += enclosed(l)
 	}
 	half := math.Sqrt(16 - 1.05*1.05)
-	if len(loops) != 3 || math.Abs(at-5.05) > 1e-6 || math.Abs(sum-(4*math.Pi*12*half+25)) > 3 {
+	if len(loops) != 3 || math.Abs(at-5.05) > 1e-6 || math.Abs(sum-(4*math.Pi*12*half+25)) > 3 || math.Abs(cut.Facts.AreaMM2-sum) > 1e-6 || cut.Layers != 80 {
 		t.Errorf("%d loops at %v mm, %v mm²", len(loops), at, sum)
 	}
 	for _, l := range loops {
@@ -32,12 +33,12 @@ func TestOutlineLinksLoops(t *testing.T) {
 			t.Errorf("a square has %d corners", len(l))
 		}
 	}
-	if _, _, err := Outline(m, 100, 80); err == nil {
+	if _, err := OutlineOf(m, 100, 80); err == nil {
 		t.Error("a layer above the top was cut")
 	}
-	open, _, err := Outline(&Mesh{Triangles: sphere(10, 20, 40)[1:]}, 100, 100)
-	if err != nil || len(open) != 1 {
-		t.Errorf("%d loops of a ball with a hole at its pole, %v", len(open), err)
+	open, err := OutlineOf(&Mesh{Triangles: sphere(10, 20, 40)[1:]}, 100, 100)
+	if err != nil || len(open.Loops) != 1 {
+		t.Errorf("%d loops of a ball with a hole at its pole, %v", len(open.Loops), err)
 	}
 }
 

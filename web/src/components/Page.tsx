@@ -50,8 +50,18 @@ export function Ready<T>({ of, children }: { of: UseQueryResult<T>; children: (d
       </div>
     )
   }
-  if (of.data === undefined) return <p className="text-soft">Reading the record…</p>
+  if (of.data === undefined) return <Working />
   return <>{children(of.data)}</>
+}
+
+/** What takes longer than a moment shows that it goes on; leaving the page ends it. */
+function Working() {
+  return (
+    <label className="grid max-w-80 gap-1 text-soft">
+      Reading the record…
+      <progress className="h-2 w-full accent-(--act)" />
+    </label>
+  )
 }
 
 export function Empty({ title, children }: { title: string; children: ReactNode }) {

@@ -1,4 +1,4 @@
-import type { Progress } from '../lib/upload'
+import type { Progress } from '../lib/task'
 
 /** What a long task is doing, how far it has come, and the way to stop it. */
 export function ProgressBar({ of, name, stop }: { of: Progress; name: string; stop: () => void }) {

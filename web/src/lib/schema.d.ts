@@ -3153,6 +3153,7 @@ export interface components {
             ladders: components["schemas"]["LadderResult"][];
             machine: components["schemas"]["Machine"];
             piece: components["schemas"]["Piece"];
+            pieces: components["schemas"]["Piece"][];
             profile: components["schemas"]["Profile"];
             readings: components["schemas"]["Reading"][];
             resin: components["schemas"]["Resin"];

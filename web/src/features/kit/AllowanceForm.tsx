@@ -3,10 +3,12 @@ import { FormProvider } from 'react-hook-form'
 import { NumberField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
+import { ProgressBar } from '../../components/ProgressBar'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { figure } from '../../lib/format'
 import { n, t } from '../../lib/input'
+import { useTask } from '../../lib/task'
 
 const keys = ['support_pct', 'support_ml', 'raft_ml', 'hollow_wall_mm', 'finest_mm', 'relief_mm'] as const
 type Values = Record<(typeof keys)[number], string>
@@ -17,22 +19,27 @@ export function AllowanceForm({ piece: p }: { piece: Schemas['Piece'] }) {
     `draft-allowances-${p.id}`,
     Object.fromEntries(keys.map((k) => [k, t(p[k])])) as Values,
   )
+  const task = useTask()
   const save = useMutation({
     mutationFn: (v: Values) =>
-      answer(
-        api.PUT('/api/v1/pieces/{id}/allowances', {
-          params: { path: { id: p.id ?? '' } },
-          body: {
-            version: p.version ?? 0,
-            support_pct: n(v.support_pct) ?? 0,
-            support_ml: n(v.support_ml) ?? 0,
-            raft_ml: n(v.raft_ml) ?? 0,
-            hollow_wall_mm: n(v.hollow_wall_mm),
-            finest_mm: n(v.finest_mm),
-            relief_mm: n(v.relief_mm),
-          },
-        }),
-      ),
+      task.run({ stage: 'working it out', share: null }, ({ job, signal, ask }) => {
+        ask()
+        return answer(
+          api.PUT('/api/v1/pieces/{id}/allowances', {
+            params: { path: { id: p.id ?? '' }, query: { job } },
+            signal,
+            body: {
+              version: p.version ?? 0,
+              support_pct: n(v.support_pct) ?? 0,
+              support_ml: n(v.support_ml) ?? 0,
+              raft_ml: n(v.raft_ml) ?? 0,
+              hollow_wall_mm: n(v.hollow_wall_mm),
+              finest_mm: n(v.finest_mm),
+              relief_mm: n(v.relief_mm),
+            },
+          }),
+        )
+      }),
     onSuccess: () => form.forget(),
     onError: (e) => showProblem(form, e),
   })
@@ -59,10 +66,11 @@ export function AllowanceForm({ piece: p }: { piece: Schemas['Piece'] }) {
             />
           </dl>
         )}
+        {task.progress && <ProgressBar of={task.progress} name={p.name} stop={task.stop} />}
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         <div>
           <button className="button" disabled={save.isPending}>
-            {save.isPending ? 'Working it out…' : 'Save what it needs'}
+            Save what it needs
           </button>
         </div>
       </form>

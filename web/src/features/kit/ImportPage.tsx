@@ -6,7 +6,8 @@ import { Complaint, Page } from '../../components/Page'
 import { ProgressBar } from '../../components/ProgressBar'
 import type { Schemas } from '../../lib/api'
 import { figure, grouped } from '../../lib/format'
-import { Stopped, useUpload } from '../../lib/upload'
+import { Stopped } from '../../lib/task'
+import { useUpload } from '../../lib/upload'
 import { Difficulty } from './Difficulty'
 
 export default function ImportPage() {
