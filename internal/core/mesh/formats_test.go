@@ -39,6 +39,23 @@ func model3MF(t testing.TB, unit, resources, build string) []byte {
 const tetrahedron = `<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/><vertex x="0" y="0" z="1"/></vertices>
 <triangles><triangle v1="0" v2="2" v3="1"/><triangle v1="0" v2="1" v3="3"/><triangle v1="1" v2="2" v3="3"/><triangle v1="0" v2="3" v3="2"/></triangles></mesh>`
 
+// Brackets in quotes and comments, prefixes, entities and single quotes are XML
+// that other programs write.
+func TestReadUnusualXML(t *testing.T) {
+	text := `<?xml version="1.0"?><!-- a > b -- --><m:model xmlns:m='x' unit='centimeter' note="a > b"><m:resources>
+<m:object id="a&amp;b" name='>'><m:mesh><m:vertices ><m:vertex x = "0" y="0" z="0" />` +
+		`<m:vertex z="0" y="0" x="1"></m:vertex><m:vertex x="0" y="1" z="0"/><m:vertex x="0" y="0" z="1"/></m:vertices>
+<m:triangles><m:triangle v1="0" v2="2" v3="1"/><m:triangle v1="0" v2="1" v3="3"/><m:triangle v1="1" v2="2" v3="3"/><m:triangle v1="0" v2="3" v3="2"/></m:triangles></m:mesh></m:object></m:resources>
+<m:build><m:item objectid="a&amp;b"/></m:build></m:model>`
+	m, err := Read(zipped(t, "_rels/.rels", relationships, "3D/3dmodel.model", text))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if f := Measure(m); f.Triangles != 4 || math.Abs(f.SignedVolumeML-1.0/6) > 1e-9 {
+		t.Errorf("%d triangles, %v ml", f.Triangles, f.SignedVolumeML)
+	}
+}
+
 func TestRead3MF(t *testing.T) {
 	body := `<object id="7">` + tetrahedron + `</object>`
 	for _, c := range []struct {
@@ -155,8 +172,14 @@ func TestHostileFilesAreRefused(t *testing.T) {
 func TestBombsStopAtTheirBound(t *testing.T) {
 	const head = `<model unit="inch"><resources><object id="1"><mesh><vertices>`
 	for name, c := range map[string]struct{ filler, want string }{
-		"text without end": {strings.Repeat(" ", 3<<20), "without a tag"},
-		"tags without end": {strings.Repeat(`<vertex x="0" y="0" z="0"/>`, 200_000), "unpacks to more than 4 MiB"},
+		"text without end":  {strings.Repeat(" ", 5<<20), "unpacks to more than 4 MiB"},
+		"a tag without end": {"<vertex " + strings.Repeat(" ", 3<<20), "a tag of more than"},
+		"a document type":   {`<!DOCTYPE x [<!ENTITY a "aaaa">]>`, "no need of"},
+		"cut off":           {`<vertex x="0" y="0" z="0"/>`, "before it is closed"},
+		"cut within a tag":  {`<vertex x="0" y=`, "within a tag"},
+		"in a comment":      {`<!-- and so on > without end`, "within a comment"},
+		"closed too often":  {strings.Repeat("</x>", 6), "never opened"},
+		"tags without end":  {strings.Repeat(`<vertex x="0" y="0" z="0"/>`, 200_000), "unpacks to more than 4 MiB"},
 	} {
 		_, err := read3MF(zipped(t, "_rels/.rels", relationships, "3D/3dmodel.model", head+c.filler), 4<<20)
 		if err == nil || !strings.Contains(err.Error(), c.want) {

@@ -3,7 +3,6 @@ package mesh
 import (
 	"archive/zip"
 	"bytes"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"io"
@@ -112,7 +111,7 @@ func (p *package3MF) open(data []byte) error {
 }
 
 // stream opens a part; what all parts unpack to is bounded together.
-func (p *package3MF) stream(part string) (*xml.Decoder, io.Closer, error) {
+func (p *package3MF) stream(part string) (*tags, io.Closer, error) {
 	f, there := p.files[part]
 	if !there {
 		return nil, nil, errors.New("is missing from the package")
@@ -121,20 +120,15 @@ func (p *package3MF) stream(part string) (*xml.Decoder, io.Closer, error) {
 	if err != nil {
 		return nil, nil, fmt.Errorf("cannot be unpacked: %w", err)
 	}
-	return xml.NewDecoder(&bounded{from: r, left: &p.budget, limit: p.limit}), r, nil
+	return newTags(&bounded{from: r, left: &p.budget, limit: p.limit}), r, nil
 }
 
-// bounded stops a part that unpacks beyond what is left of the budget, or that
-// goes on without a tag: the XML reader would gather such text in memory.
+// bounded stops a part that unpacks beyond what is left of the budget.
 type bounded struct {
-	from    io.Reader
-	left    *int64
-	limit   int64
-	tagless int
+	from  io.Reader
+	left  *int64
+	limit int64
 }
-
-// mostTagless is the longest stretch without a tag, far above any real one.
-const mostTagless = 1 << 20
 
 func (b *bounded) Read(buffer []byte) (int, error) {
 	if *b.left <= 0 {
@@ -142,11 +136,6 @@ func (b *bounded) Read(buffer []byte) (int, error) {
 	}
 	n, err := b.from.Read(buffer[:min(int64(len(buffer)), *b.left)])
 	*b.left -= int64(n)
-	if tag := bytes.LastIndexByte(buffer[:n], '<'); tag >= 0 {
-		b.tagless = n - tag
-	} else if b.tagless += n; b.tagless > mostTagless {
-		return 0, fmt.Errorf("goes on for more than %d MiB without a tag; it is no model", mostTagless>>20)
-	}
 	return n, err
 }
 
@@ -160,9 +149,9 @@ func (p *package3MF) root() (string, error) {
 		return "", fmt.Errorf("part /_rels/.rels: %w; it is no 3MF file", err)
 	}
 	root := ""
-	err = errors.Join(elements(dec, func(e xml.StartElement) error {
-		if e.Name.Local == "Relationship" && strings.HasSuffix(attr(e, "Type"), modelRelation) && root == "" {
-			root = path.Clean("/" + attr(e, "Target"))
+	err = errors.Join(elements(dec, func(t *tags) error {
+		if string(t.name) == "Relationship" && strings.HasSuffix(t.word("Type"), modelRelation) && root == "" {
+			root = path.Clean("/" + t.word("Target"))
 		}
 		return nil
 	}), closer.Close())
@@ -175,31 +164,19 @@ func (p *package3MF) root() (string, error) {
 	return root, nil
 }
 
-func elements(dec *xml.Decoder, each func(xml.StartElement) error) error {
+func elements(t *tags, each func(*tags) error) error {
 	for {
-		token, err := dec.Token()
+		err := t.next()
 		if err == io.EOF {
 			return nil
 		}
+		if err == nil {
+			err = each(t)
+		}
 		if err != nil {
-			return err
-		}
-		if e, ok := token.(xml.StartElement); ok {
-			if err := each(e); err != nil {
-				line, _ := dec.InputPos()
-				return fmt.Errorf("line %d: %w", line, err)
-			}
+			return fmt.Errorf("line %d: %w", t.line, err)
 		}
 	}
-}
-
-func attr(e xml.StartElement, name string) string {
-	for _, a := range e.Attr {
-		if a.Name.Local == name {
-			return a.Value
-		}
-	}
-	return ""
 }
 
 // readPart reads the objects of one model part; only the root's build counts.
@@ -210,45 +187,45 @@ func (p *package3MF) readPart(part string, isRoot bool) (err error) {
 	}
 	defer func() { err = errors.Join(err, closer.Close()) }()
 	var current *object
-	return elements(dec, func(e xml.StartElement) error {
-		switch e.Name.Local {
+	return elements(dec, func(t *tags) error {
+		switch string(t.name) {
 		case "model":
-			scale, known := unitMM[attr(e, "unit")]
+			scale, known := unitMM[t.word("unit")]
 			if !known {
-				return fmt.Errorf("unit %.20q is none that 3MF has", attr(e, "unit"))
+				return fmt.Errorf("unit %.20q is none that 3MF has", t.attr("unit"))
 			}
 			p.unit[part] = scale
 		case "object":
 			current = &object{}
-			p.objects[partKey{part, attr(e, "id")}] = current
+			p.objects[partKey{part, t.word("id")}] = current
 		case "item":
 			if !isRoot {
 				return nil
 			}
-			ref, err := p.reference(e, part)
+			ref, err := p.reference(t, part)
 			p.items = append(p.items, ref)
 			return err
 		}
 		if current == nil {
 			return nil
 		}
-		return p.fill(current, e, part)
+		return p.fill(current, t, part)
 	})
 }
 
 // fill adds to the object in hand what an element within it says.
-func (p *package3MF) fill(o *object, e xml.StartElement, part string) error {
-	switch e.Name.Local {
+func (p *package3MF) fill(o *object, t *tags, part string) error {
+	switch string(t.name) {
 	case "component":
-		ref, err := p.reference(e, part)
+		ref, err := p.reference(t, part)
 		o.components = append(o.components, ref)
 		return err
 	case "vertex":
 		var v [3]float64
-		for axis, name := range []string{"x", "y", "z"} {
-			n, err := strconv.ParseFloat(attr(e, name), 64)
+		for axis, name := range [3]string{"x", "y", "z"} {
+			n, err := strconv.ParseFloat(string(t.attr(name)), 64)
 			if err != nil {
-				return fmt.Errorf("vertex %d: %s is %.20q, which is no place in space", len(o.vertices), name, attr(e, name))
+				return fmt.Errorf("vertex %d: %s is %.20q, which is no place in space", len(o.vertices), name, t.attr(name))
 			}
 			v[axis] = n
 		}
@@ -256,15 +233,15 @@ func (p *package3MF) fill(o *object, e xml.StartElement, part string) error {
 			return fmt.Errorf("vertex %d is no place in space (%v)", len(o.vertices), v)
 		}
 		if len(o.vertices) >= mostTriangles {
-			return tooMany(len(o.faces))
+			return fmt.Errorf("has more than %d vertices; reduce the model in your software", mostTriangles)
 		}
 		o.vertices = append(o.vertices, v)
 	case "triangle":
 		var f [3]uint32
-		for i, name := range []string{"v1", "v2", "v3"} {
-			n, err := strconv.ParseUint(attr(e, name), 10, 32)
+		for i, name := range [3]string{"v1", "v2", "v3"} {
+			n, err := strconv.ParseUint(string(t.attr(name)), 10, 32)
 			if err != nil || n >= uint64(len(o.vertices)) {
-				return fmt.Errorf("triangle %d: corner %.20q points to none of %d vertices", len(o.faces)+1, attr(e, name), len(o.vertices))
+				return fmt.Errorf("triangle %d: corner %.20q points to none of %d vertices", len(o.faces)+1, t.attr(name), len(o.vertices))
 			}
 			f[i] = uint32(n)
 		}
@@ -277,16 +254,16 @@ func (p *package3MF) fill(o *object, e xml.StartElement, part string) error {
 }
 
 // reference reads where an item or component points, perhaps into another part.
-func (p *package3MF) reference(e xml.StartElement, part string) (placed, error) {
-	if other := attr(e, "path"); other != "" {
+func (p *package3MF) reference(t *tags, part string) (placed, error) {
+	if other := t.word("path"); other != "" {
 		part = path.Clean("/" + other)
 		p.pending = append(p.pending, part)
 		if len(p.pending) > mostParts {
 			return placed{}, fmt.Errorf("points to more than %d parts", mostParts)
 		}
 	}
-	at, err := parseTransform(attr(e, "transform"))
-	return placed{partKey{part, attr(e, "objectid")}, at}, err
+	at, err := parseTransform(t.word("transform"))
+	return placed{partKey{part, t.word("objectid")}, at}, err
 }
 
 // expand puts an object and its components into the mesh, in millimetres.
