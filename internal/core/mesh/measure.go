@@ -97,6 +97,9 @@ func (f *Facts) judge() {
 	if f.SignedVolumeML < 0 {
 		f.Warn("inverted", "The mesh is inside out (its faces point inwards); the size of its volume is used.")
 	}
+	if f.Format == "3mf" {
+		return // it states its unit
+	}
 	size := f.Size()
 	switch longest := math.Max(size[0], math.Max(size[1], size[2])); {
 	case longest < perhapsMetresMM:

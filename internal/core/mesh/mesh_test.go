@@ -78,6 +78,9 @@ func TestWhatIsWrongIsNamed(t *testing.T) {
 			}
 		})
 	}
+	if f := Measure(&Mesh{Format: "3mf", Triangles: sphere(1, 20, 40)}); f.Has("units_doubtful") {
+		t.Error("a 3MF states its unit, and was doubted")
+	}
 	if f := Measure(&Mesh{Triangles: append(sphere(10, 20, 40), sphere(5, 20, 40)...)}); f.Shells != 2 {
 		t.Errorf("two balls are %d shells", f.Shells)
 	}

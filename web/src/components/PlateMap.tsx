@@ -29,6 +29,11 @@ export function PlateMap({ machine, margin, items, title, selected, onSelect, on
   const flip = (y: number) => d - y
   const points = (outline: number[][]) => outline.map(([x, y]) => `${x},${flip(y ?? 0)}`).join(' ')
   const text = Math.max(w, d) / 34
+  /** As large as the label fits its piece: a character is 0.62 of its height wide. */
+  const fitting = (item: Standing) => {
+    const across = item.outline.map(([x]) => x ?? 0)
+    return Math.min(text, (Math.max(...across) - Math.min(...across)) / (0.66 * item.label.length))
+  }
   const drag = (i: number) => (e: PointerEvent<SVGGElement>) => {
     if (!onDrag) return
     onSelect?.(i)
@@ -92,9 +97,9 @@ export function PlateMap({ machine, margin, items, title, selected, onSelect, on
           )}
           <text
             x={item.x}
-            y={flip(item.y) + text / 3}
+            y={flip(item.y) + fitting(item) / 3}
             textAnchor="middle"
-            fontSize={text}
+            fontSize={fitting(item)}
             className="num fill-ink font-semibold"
           >
             {item.label}

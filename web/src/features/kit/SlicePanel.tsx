@@ -58,7 +58,7 @@ export function SlicePanel({ piece }: { piece: Schemas['Piece'] }) {
           </span>
           <input
             type="range"
-            className="block min-h-(--tap) w-full accent-(--act)"
+            className="mt-1 block min-h-(--tap) w-full accent-(--act)"
             min={0}
             max={Math.max(0, (s?.layers ?? 1) - 1)}
             value={layer}

@@ -70,53 +70,66 @@ function Paper({ s }: { s: PlateSheet }) {
           </p>
         )}
       </section>
-      {s.series ? (
-        cards[0] && <Readings s={s} features={cards[0].features} />
-      ) : (
-        <section className="sheet overflow-x-auto">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th>Place</th>
-                <th>Piece</th>
-                <th>Scale, %</th>
-                <th>Across, mm</th>
-                <th>Back, mm</th>
-                <th>Turned, °</th>
-              </tr>
-            </thead>
-            <tbody>
-              {s.laid.map((l, i) => (
-                <tr key={l.placement.id}>
-                  <td className="num font-bold">{i + 1}</td>
-                  <td>{l.piece}</td>
-                  <td className="num">{figure(l.placement.scale_pct)}</td>
-                  <td className="num">{figure(l.placement.x_mm, 4)}</td>
-                  <td className="num">{figure(l.placement.y_mm, 4)}</td>
-                  <td className="num">{figure(l.placement.turn_deg)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
+      {!s.series && <Places s={s} />}
+      <Readings s={s} features={(id) => cards.find((c) => c.piece.id === id)?.features ?? []} />
     </Page>
   )
 }
 
-/** A box for each reading of each cell: tick the rungs that came out, write the sizes. */
-function Readings({ s, features }: { s: PlateSheet; features: Schemas['Feature'][] }) {
-  const ladders = features.filter((f) => f.kind === 'pins' || f.kind === 'gaps')
-  const rest = features.filter((f) => f.kind === 'dimension' || f.kind === 'checkpoint')
+function Places({ s }: { s: PlateSheet }) {
   return (
-    <>
-      {s.laid.map((l) => (
-        <section key={l.placement.id} className="sheet grid break-inside-avoid gap-2">
-          <h2>
-            Cell <span className="num">{l.placement.number}</span>:{' '}
-            <span className="num">{figure(l.placement.exposure_s)}</span> s
-          </h2>
-          <p>□ came off whole &nbsp; □ did not</p>
+    <section className="sheet overflow-x-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th>Place</th>
+            <th>Piece</th>
+            <th>Scale, %</th>
+            <th>Across, mm</th>
+            <th>Back, mm</th>
+            <th>Turned, °</th>
+          </tr>
+        </thead>
+        <tbody>
+          {s.laid.map((l, i) => (
+            <tr key={l.placement.id}>
+              <td className="num font-bold">{i + 1}</td>
+              <td>{l.piece}</td>
+              <td className="num">{figure(l.placement.scale_pct)}</td>
+              <td className="num">{figure(l.placement.x_mm, 4)}</td>
+              <td className="num">{figure(l.placement.y_mm, 4)}</td>
+              <td className="num">{figure(l.placement.turn_deg)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+/** A box for each reading of each copy: tick the rungs that came out, write the sizes. */
+function Readings({ s, features }: { s: PlateSheet; features: (pieceID: string) => Schemas['Feature'][] }) {
+  return s.laid.map((l, i) => {
+    const own = features(l.placement.piece_id).filter((f) => f.retired_ms == null)
+    if (own.length === 0) return null
+    const ladders = own.filter((f) => f.kind === 'pins' || f.kind === 'gaps')
+    const rest = own.filter((f) => f.kind === 'dimension' || f.kind === 'checkpoint')
+    return (
+      <section key={l.placement.id} className="sheet grid break-inside-avoid gap-2">
+        <h2>
+          {s.series ? (
+            <>
+              Cell <span className="num">{l.placement.number}</span>:{' '}
+              <span className="num">{figure(l.placement.exposure_s)}</span> s
+            </>
+          ) : (
+            <>
+              <span className="num">{i + 1}</span>: {l.piece}
+            </>
+          )}
+        </h2>
+        <p>□ came off whole &nbsp; □ did not</p>
+        {ladders.length > 0 && (
           <div className="overflow-x-auto">
             <table className="rows">
               <tbody>
@@ -133,19 +146,19 @@ function Readings({ s, features }: { s: PlateSheet; features: Schemas['Feature']
               </tbody>
             </table>
           </div>
-          <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
-            {rest.map((f) => (
-              <li key={f.id} className="flex justify-between gap-2 border-b border-line">
-                <span>
-                  {f.name}
-                  {f.nominal_mm != null && <span className="num text-soft"> ({figure(f.nominal_mm, 4)})</span>}
-                </span>
-                <span className="num">{f.kind === 'dimension' ? '________ mm' : '□ yes □ no'}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      ))}
-    </>
-  )
+        )}
+        <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+          {rest.map((f) => (
+            <li key={f.id} className="flex justify-between gap-2 border-b border-line">
+              <span>
+                {f.name}
+                {f.nominal_mm != null && <span className="num text-soft"> ({figure(f.nominal_mm, 4)})</span>}
+              </span>
+              <span className="num">{f.kind === 'dimension' ? '________ mm' : '□ yes □ no'}</span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    )
+  })
 }
