@@ -53,6 +53,18 @@ func (s *server) runs() {
 	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (work.RunSheet, error) {
 		return s.work.RunSheet(ctx, in.ID)
 	})
+	serve(s, http.MethodPost, "/api/v1/run-preparations", "Prepare a run: specimens and codes before the print", func(ctx context.Context, in *created[work.Preparation]) (work.RunSheet, error) {
+		return s.work.Prepare(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/live", "Where a run stands now", func(ctx context.Context, in *byIDPath) (work.LiveRun, error) {
+		return s.work.Live(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/events", "Say what happens to a print", func(ctx context.Context, in *changed[bench.RunEvent]) (work.LiveRun, error) {
+		return s.work.Happen(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (work.LiveRun, error) {
+		return s.work.Answer(ctx, in.ID, in.Body)
+	})
 	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (work.RunSheet, error) {
 		return s.work.SaveOutcomes(ctx, in.ID, in.Body)
 	})

@@ -49,6 +49,11 @@ type Machine struct {
 	Notes            string   `json:"notes"`
 	CellExposure     string   `json:"cell_exposure" required:"false" enum:"none,together,in_turn"`
 	ClaimedMMH       *float64 `json:"claimed_mm_h" required:"false" exclusiveMinimum:"0"`
+	QuirkFiles       string   `json:"quirk_files" required:"false"`
+	QuirkRestart     string   `json:"quirk_restart" required:"false"`
+	QuirkHeight      string   `json:"quirk_height" required:"false"`
+	QuirkSettings    string   `json:"quirk_settings" required:"false"`
+	QuirkFilms       string   `json:"quirk_films" required:"false"`
 }
 
 // MachineEvent is a knot on a machine's cord: what changed it between runs.
@@ -56,7 +61,7 @@ type MachineEvent struct {
 	ID        string `json:"id" required:"false" readOnly:"true"`
 	MachineID string `json:"machine_id" minLength:"1"`
 	AtMS      int64  `json:"at_ms"`
-	Kind      string `json:"kind" enum:"film,panel,relevel,move,vat_clean,firmware,upgrade,light_calibration,incident"`
+	Kind      string `json:"kind" enum:"film,panel,relevel,zero,move,vat_clean,firmware,upgrade,light_calibration,filter,incident"`
 	Note      string `json:"note"`
 	CreatedMS int64  `json:"created_ms" required:"false" readOnly:"true"`
 }

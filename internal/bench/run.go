@@ -38,6 +38,10 @@ type Run struct {
 	Surface           *string  `json:"surface" enum:"raw,primed,painted"`
 	Notes             string   `json:"notes"`
 	PlateID           *string  `json:"plate_id" required:"false"`
+	PreparedMS        *int64   `json:"prepared_ms" required:"false" readOnly:"true"`
+	VatFillML         *float64 `json:"vat_fill_ml" required:"false" minimum:"0"`
+	Prediction        string   `json:"prediction" required:"false"`
+	PredictionFailPct *float64 `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
 }
 
 // Specimen is one printed copy with its code and what became of it. Only an

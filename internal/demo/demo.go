@@ -29,7 +29,8 @@ type scene struct {
 	ctx     context.Context
 	work    *work.Work
 	clock   time.Time
-	judging bool // whether plates are judged after printing
+	now     time.Time // when the demo is looked at
+	judging bool      // whether plates are judged after printing
 	chance  *rand.Rand
 
 	machines   map[string]work.MachineCard
@@ -37,6 +38,7 @@ type scene struct {
 	bottles    map[string]bench.Bottle
 	pieces     map[string]work.PieceCard
 	profiles   map[string]bench.Profile
+	laid       map[string]work.PlateSheet
 	instrument bench.Instrument
 }
 
@@ -54,16 +56,16 @@ func (s source) Read(p []byte) (int, error) {
 // that holds a machine is left as it is.
 func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	d := &scene{
-		ctx: ctx, judging: true, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
+		ctx: ctx, judging: true, now: now, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
 		machines: map[string]work.MachineCard{}, resins: map[string]work.ResinCard{}, bottles: map[string]bench.Bottle{},
-		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{},
+		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]work.PlateSheet{},
 	}
 	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
 	there, err := d.work.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
-	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.verdict} {
+	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.atWork, d.verdict} {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("build the demo: %w", err)
 		}
@@ -92,6 +94,8 @@ func (d *scene) kit() error {
 	plover.Name, plover.Maker, plover.WidthMM, plover.DepthMM, plover.HeightMM, plover.PxX, plover.PxY = "Plover Box", "Dunlin Row", 120, 68, 140, n(2560), n(1440)
 	plover.VatMaxML, plover.VatDeadML, plover.PowerW, plover.PriceList = p(180), p(35), 42, p(319)
 	plover.FilmPrice, plover.FilmLifeLayers, plover.LightPrice, plover.LightLifeH = p(18), p(45000), p(80), p(1000)
+	plover.QuirkFiles, plover.QuirkRestart = "in the first folder of the stick, names without spaces", "switch it off and on, or the second job starts at the old height"
+	plover.QuirkHeight, plover.QuirkSettings, plover.QuirkFilms = "136 mm, though 140 are claimed", "only the profile's name is shown", "the blue one on the panel stays"
 	plover.SuppliedBy, plover.Notes = "lent by its maker for a month", "Settings are sealed: only the name of a profile is shown."
 	tern.SuppliedBy, tern.IrradianceMWCM2, tern.WaitBeforeS = "lent by its maker until the end of the year", p(2.6), 2
 	corvid := bench.Machine{

@@ -1,6 +1,8 @@
 package demo
 
 import (
+	"time"
+
 	"ojime/internal/bench"
 	"ojime/internal/work"
 )
@@ -50,5 +52,49 @@ func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots
 		}
 		draft.Placements = packed.Placements
 	}
-	return d.work.SavePlate(d.ctx, draft)
+	sheet, err := d.work.SavePlate(d.ctx, draft)
+	d.laid[name] = sheet
+	return sheet, err
+}
+
+// atWork leaves one print running, begun forty minutes ago, and one prepared
+// with its first items ticked.
+func (d *scene) atWork() error {
+	d.clock = d.now.Add(-42 * time.Minute)
+	running, err := d.prepare("Wyrms by laser", "Corvid L", "Fable Grey", "a spine goes missing", 30)
+	if err != nil {
+		return err
+	}
+	for _, item := range []string{"vat", "bottle", "debris", "fit", "film", "level", "light", "temperature", "clear", "caution"} {
+		if _, err := d.work.Answer(d.ctx, running, bench.Preflight{Item: item, State: "ticked"}); err != nil {
+			return err
+		}
+	}
+	d.clock = d.now.Add(-40 * time.Minute)
+	if _, err := d.work.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}); err != nil {
+		return err
+	}
+	d.clock = d.now.Add(-10 * time.Minute)
+	waiting, err := d.prepare("Wardens in the sealed box", "Plover Box", "Fable Grey", "", 0)
+	if err != nil {
+		return err
+	}
+	for _, item := range []string{"vat", "debris"} {
+		if _, err := d.work.Answer(d.ctx, waiting, bench.Preflight{Item: item, State: "ticked"}); err != nil {
+			return err
+		}
+	}
+	d.clock = d.now
+	return nil
+}
+
+func (d *scene) prepare(plate, machine, resin, prediction string, failPct float64) (runID string, err error) {
+	sheet, profile, bottle := d.laid[plate], d.profiles[machine+resin], d.bottles[resin]
+	p := work.Preparation{MachineID: d.machines[machine].Machine.ID, PlateID: &sheet.Plate.ID, ProfileID: profile.ID, BottleID: &bottle.ID,
+		Copies: int64(len(sheet.Laid)), Prediction: prediction}
+	if failPct > 0 {
+		p.PredictionFailPct = &failPct
+	}
+	run, err := d.work.Prepare(d.ctx, p)
+	return run.Run.ID, err
 }

@@ -230,6 +230,46 @@ func (t *Tx) RunsOfBottle(bottleID string) ([]bench.Run, error) {
 	return list("runs of bottle", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
+// OpenRuns lists the runs that are prepared or print now.
+func (t *Tx) OpenRuns() ([]bench.Run, error) {
+	rows, err := t.q.OpenRuns(t.ctx)
+	return list("open runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// SaveRunEvent appends what happened to a run.
+func (t *Tx) SaveRunEvent(v bench.RunEvent) error {
+	return saved("run event", t.q.SaveRunEvent(t.ctx, db.SaveRunEventParams(v)))
+}
+
+// RunEvents lists what happened to every run, run by run.
+func (t *Tx) RunEvents() ([]bench.RunEvent, error) {
+	rows, err := t.q.RunEvents(t.ctx)
+	return list("run event", rows, err, func(r db.RunEvent) bench.RunEvent { return bench.RunEvent(r) })
+}
+
+// EventsOfRun lists what happened to a run, in order.
+func (t *Tx) EventsOfRun(runID string) ([]bench.RunEvent, error) {
+	rows, err := t.q.EventsOfRun(t.ctx, runID)
+	return list("events of run", rows, err, func(r db.RunEvent) bench.RunEvent { return bench.RunEvent(r) })
+}
+
+// SavePreflight appends an answer before a print.
+func (t *Tx) SavePreflight(v bench.Preflight) error {
+	return saved("preflight", t.q.SavePreflight(t.ctx, db.SavePreflightParams(v)))
+}
+
+// Preflights lists the answers before every print.
+func (t *Tx) Preflights() ([]bench.Preflight, error) {
+	rows, err := t.q.Preflights(t.ctx)
+	return list("preflight", rows, err, func(r db.Preflight) bench.Preflight { return bench.Preflight(r) })
+}
+
+// PreflightOfRun lists the answers before a print, in order.
+func (t *Tx) PreflightOfRun(runID string) ([]bench.Preflight, error) {
+	rows, err := t.q.PreflightOfRun(t.ctx, runID)
+	return list("preflight of run", rows, err, func(r db.Preflight) bench.Preflight { return bench.Preflight(r) })
+}
+
 // SaveSpecimen writes a specimen.
 func (t *Tx) SaveSpecimen(v bench.Specimen) error {
 	return saved("specimen", t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams(v)))

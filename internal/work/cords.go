@@ -61,7 +61,7 @@ func (w *Work) Bench(ctx context.Context) (out Bench, err error) {
 		if err := out.thread(t); err != nil {
 			return err
 		}
-		return out.plan(t)
+		return w.plan(t, &out)
 	})
 	return out, err
 }
@@ -164,10 +164,14 @@ func shape(specimens []bench.Specimen) (string, int64) {
 
 // plan lists what waits at the bench, nearest to a result first; on an empty
 // record it leads through the first steps.
-func (b *Bench) plan(t *store.Tx) error {
+func (w *Work) plan(t *store.Tx, b *Bench) error {
+	open, err := w.openSteps(t, b)
+	if err != nil {
+		return err
+	}
 	for _, c := range b.Cords {
 		for _, bead := range c.Beads {
-			if bead.Shape == "open" {
+			if bead.Shape == "open" && !open[bead.RunID] {
 				b.step("Judge the plate of "+bead.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", bead.Piece, c.Name), "/runs/"+bead.RunID)
 			}
 		}
@@ -197,6 +201,41 @@ func (b *Bench) plan(t *store.Tx) error {
 		}
 	}
 	return b.firstSteps(t)
+}
+
+// openSteps says what prints now and when it ends, and what stands prepared.
+func (w *Work) openSteps(t *store.Tx, b *Bench) (map[string]bool, error) {
+	runs, err := t.OpenRuns()
+	if err != nil {
+		return nil, err
+	}
+	open := map[string]bool{}
+	for _, r := range runs {
+		open[r.ID] = true
+		live, err := w.live(t, r.ID)
+		if err != nil {
+			return nil, err
+		}
+		m, err := t.Machine(r.MachineID)
+		if err != nil {
+			return nil, err
+		}
+		title, why := r.Code+" prints on "+m.Name, "Its time cannot be foretold: the settings are sealed."
+		switch {
+		case live.State == bench.Prepared:
+			title, why = "Start "+r.Code+" on "+m.Name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
+		case live.Live != nil:
+			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, clock(&live.Live.LeftS))
+			if live.State == bench.Paused {
+				title = r.Code + " is paused on " + m.Name
+			}
+			if live.Level != nil && live.Level.DryLayer != nil {
+				why += fmt.Sprintf(" The vat runs dry in layer %d: top up %.0f ml in time.", *live.Level.DryLayer, live.Level.ShortML)
+			}
+		}
+		b.step(title, why, "/runs/"+r.ID)
+	}
+	return open, nil
 }
 
 func (b *Bench) step(title, why, link string) {

@@ -78,11 +78,11 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings b
 		return err
 	}
 	m := s.Machine
-	add := func(name, unit, knot string, life, price *float64, of func(bench.Run) float64) error {
+	add := func(name, unit, knot string, life, price *float64, of func(bench.Run) *float64) error {
 		if life == nil {
 			return nil
 		}
-		used, from := sinceKnot(m.ID, knot, events, runs, of)
+		used, _, from := sinceKnot(m.ID, knot, events, runs, of)
 		// What wears by layers is asked without light where that is hidden; the
 		// share that is lit is then not said.
 		lit := quantity.Or(e.LightOnS, *s.Time.BestS)
@@ -94,10 +94,10 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings b
 	light := map[string]string{"masked_lcd": "Panel", "projector": "Projector", "laser": "Laser"}[m.LightEngine]
 	if e.LightOnS == nil {
 		s.WearReason = "The seconds of light are hidden with the exposure, so the wear of the " + strings.ToLower(light) + " cannot be computed."
-	} else if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice, func(r bench.Run) float64 { return quantity.Or(r.LightOnS, 0) / 3600 }); err != nil {
+	} else if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice, hoursLit); err != nil {
 		return err
 	}
-	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice, func(r bench.Run) float64 { return float64(r.Layers) }); err != nil {
+	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice, func(r bench.Run) *float64 { return quantity.Ptr(float64(r.Layers)) }); err != nil {
 		return err
 	}
 	if len(s.Wear) == 0 && s.WearReason == "" {
@@ -106,8 +106,9 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings b
 	return nil
 }
 
-// sinceKnot adds up what runs used since the last knot of a kind.
-func sinceKnot(machineID, kind string, events []bench.MachineEvent, runs []bench.Run, of func(bench.Run) float64) (used float64, from string) {
+// sinceKnot adds up what finished runs used since the last knot of a kind, and
+// counts those that do not tell.
+func sinceKnot(machineID, kind string, events []bench.MachineEvent, runs []bench.Run, of func(bench.Run) *float64) (used float64, hidden int, from string) {
 	since := int64(math.MinInt64)
 	for _, e := range events {
 		if e.MachineID == machineID && e.Kind == kind {
@@ -116,13 +117,30 @@ func sinceKnot(machineID, kind string, events []bench.MachineEvent, runs []bench
 	}
 	n := 0
 	for _, r := range runs {
-		if r.StartedMS >= since {
-			used += of(r)
-			n++
+		if r.StartedMS < since || r.EndedMS == nil {
+			continue
+		}
+		n++
+		if v := of(r); v != nil {
+			used += *v
+		} else {
+			hidden++
 		}
 	}
+	from = fmt.Sprintf("%d runs since it was changed", n)
 	if since == math.MinInt64 {
-		return used, fmt.Sprintf("all %d runs on record; none before that is known", n)
+		from = fmt.Sprintf("all %d runs on record; none before that is known", n)
 	}
-	return used, fmt.Sprintf("%d runs since it was changed", n)
+	if hidden > 0 {
+		from += fmt.Sprintf("; %d of them hide it and are not in the figure", hidden)
+	}
+	return used, hidden, from
+}
+
+// hoursLit is how long a run's light was on, nil where its settings hide it.
+func hoursLit(r bench.Run) *float64 {
+	if r.LightOnS == nil {
+		return nil
+	}
+	return quantity.Ptr(*r.LightOnS / 3600)
 }

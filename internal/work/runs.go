@@ -131,6 +131,7 @@ func (w *Work) runFits(t *store.Tx, r *bench.Run) error {
 		if err != nil {
 			return err
 		}
+		r.PreparedMS, r.PlateID = old.PreparedMS, old.PlateID
 		if old.PieceID != r.PieceID || old.Copies != r.Copies || old.MachineID != r.MachineID {
 			return fmt.Errorf("%s keeps its machine, piece and copies, since its specimens carry codes; record another run instead: %w", old.Code, bench.ErrConflict)
 		}

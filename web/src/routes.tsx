@@ -51,6 +51,7 @@ export const router = createBrowserRouter([
       { path: '/plan/:id/sheet', lazy: view(() => import('./features/plan/SheetPage')) },
       { path: '/runs', lazy: view(() => import('./features/run/RunsPage')) },
       { path: '/runs/new', lazy: view(() => import('./features/run/NewRunPage')) },
+      { path: '/runs/prepare', lazy: view(() => import('./features/run/PreparePage')) },
       { path: '/runs/:id', lazy: view(() => import('./features/run/RunPage')) },
       { path: '/runs/:id/edit', lazy: view(() => import('./features/run/EditRunPage')) },
       { path: '/runs/:id/labels', lazy: view(() => import('./features/run/LabelsPage')) },

@@ -12,7 +12,7 @@ import (
 )
 
 const machineByID = `-- name: MachineByID :one
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h FROM machine WHERE id = ?
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films FROM machine WHERE id = ?
 `
 
 func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
@@ -64,12 +64,17 @@ func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
 		&i.Notes,
 		&i.CellExposure,
 		&i.ClaimedMMH,
+		&i.QuirkFiles,
+		&i.QuirkRestart,
+		&i.QuirkHeight,
+		&i.QuirkSettings,
+		&i.QuirkFilms,
 	)
 	return i, err
 }
 
 const machines = `-- name: Machines :many
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h FROM machine ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films FROM machine ORDER BY created_ms, code
 `
 
 func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
@@ -127,6 +132,11 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 			&i.Notes,
 			&i.CellExposure,
 			&i.ClaimedMMH,
+			&i.QuirkFiles,
+			&i.QuirkRestart,
+			&i.QuirkHeight,
+			&i.QuirkSettings,
+			&i.QuirkFilms,
 		); err != nil {
 			return nil, err
 		}
@@ -143,8 +153,8 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 
 const saveMachine = `-- name: SaveMachine :exec
 INSERT INTO machine (
-  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -188,7 +198,12 @@ ON CONFLICT (id) DO UPDATE SET
   supplied_by = excluded.supplied_by,
   notes = excluded.notes,
   cell_exposure = excluded.cell_exposure,
-  claimed_mm_h = excluded.claimed_mm_h
+  claimed_mm_h = excluded.claimed_mm_h,
+  quirk_files = excluded.quirk_files,
+  quirk_restart = excluded.quirk_restart,
+  quirk_height = excluded.quirk_height,
+  quirk_settings = excluded.quirk_settings,
+  quirk_films = excluded.quirk_films
 `
 
 type SaveMachineParams struct {
@@ -237,6 +252,11 @@ type SaveMachineParams struct {
 	Notes            string
 	CellExposure     string
 	ClaimedMMH       *float64
+	QuirkFiles       string
+	QuirkRestart     string
+	QuirkHeight      string
+	QuirkSettings    string
+	QuirkFilms       string
 }
 
 func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error {
@@ -286,6 +306,11 @@ func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error 
 		arg.Notes,
 		arg.CellExposure,
 		arg.ClaimedMMH,
+		arg.QuirkFiles,
+		arg.QuirkRestart,
+		arg.QuirkHeight,
+		arg.QuirkSettings,
+		arg.QuirkFilms,
 	)
 	return err
 }

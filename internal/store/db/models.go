@@ -125,6 +125,11 @@ type Machine struct {
 	Notes            string
 	CellExposure     string
 	ClaimedMMH       *float64
+	QuirkFiles       string
+	QuirkRestart     string
+	QuirkHeight      string
+	QuirkSettings    string
+	QuirkFilms       string
 }
 
 type MachineEvent struct {
@@ -199,6 +204,14 @@ type Plate struct {
 	LiquidRatio       float64
 	Software          string
 	SoftwareEstimateS *float64
+}
+
+type Preflight struct {
+	ID    string
+	RunID string
+	Item  string
+	State string
+	AtMS  int64
 }
 
 type Profile struct {
@@ -307,6 +320,20 @@ type Run struct {
 	Surface           *string
 	Notes             string
 	PlateID           *string
+	PreparedMS        *int64
+	VatFillML         *float64
+	Prediction        string
+	PredictionFailPct *float64
+}
+
+type RunEvent struct {
+	ID        string
+	RunID     string
+	AtMS      int64
+	Kind      string
+	ML        *float64
+	Note      string
+	CreatedMS int64
 }
 
 type Series struct {

@@ -10,7 +10,7 @@ import (
 )
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -51,12 +51,82 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.Surface,
 		&i.Notes,
 		&i.PlateID,
+		&i.PreparedMS,
+		&i.VatFillML,
+		&i.Prediction,
+		&i.PredictionFailPct,
 	)
 	return i, err
 }
 
+const openRuns = `-- name: OpenRuns :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+`
+
+func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, openRuns)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -97,12 +167,16 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.Surface,
 		&i.Notes,
 		&i.PlateID,
+		&i.PreparedMS,
+		&i.VatFillML,
+		&i.Prediction,
+		&i.PredictionFailPct,
 	)
 	return i, err
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -149,6 +223,10 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.Surface,
 			&i.Notes,
 			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
 		); err != nil {
 			return nil, err
 		}
@@ -164,7 +242,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -211,6 +289,10 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.Surface,
 			&i.Notes,
 			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
 		); err != nil {
 			return nil, err
 		}
@@ -226,7 +308,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -273,6 +355,10 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.Surface,
 			&i.Notes,
 			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
 		); err != nil {
 			return nil, err
 		}
@@ -288,7 +374,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -335,6 +421,10 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.Surface,
 			&i.Notes,
 			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
 		); err != nil {
 			return nil, err
 		}
@@ -351,8 +441,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -385,7 +475,11 @@ ON CONFLICT (id) DO UPDATE SET
   cure_s = excluded.cure_s,
   surface = excluded.surface,
   notes = excluded.notes,
-  plate_id = excluded.plate_id
+  plate_id = excluded.plate_id,
+  prepared_ms = excluded.prepared_ms,
+  vat_fill_ml = excluded.vat_fill_ml,
+  prediction = excluded.prediction,
+  prediction_fail_pct = excluded.prediction_fail_pct
 `
 
 type SaveRunParams struct {
@@ -423,6 +517,10 @@ type SaveRunParams struct {
 	Surface           *string
 	Notes             string
 	PlateID           *string
+	PreparedMS        *int64
+	VatFillML         *float64
+	Prediction        string
+	PredictionFailPct *float64
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -461,6 +559,10 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.Surface,
 		arg.Notes,
 		arg.PlateID,
+		arg.PreparedMS,
+		arg.VatFillML,
+		arg.Prediction,
+		arg.PredictionFailPct,
 	)
 	return err
 }

@@ -1,7 +1,7 @@
 -- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -34,7 +34,11 @@ ON CONFLICT (id) DO UPDATE SET
   cure_s = excluded.cure_s,
   surface = excluded.surface,
   notes = excluded.notes,
-  plate_id = excluded.plate_id;
+  plate_id = excluded.plate_id,
+  prepared_ms = excluded.prepared_ms,
+  vat_fill_ml = excluded.vat_fill_ml,
+  prediction = excluded.prediction,
+  prediction_fail_pct = excluded.prediction_fail_pct;
 
 -- name: RunByID :one
 SELECT * FROM run WHERE id = ?;
@@ -53,3 +57,6 @@ SELECT * FROM run WHERE plate_id = ? ORDER BY started_ms, code;
 
 -- name: RunsOfBottle :many
 SELECT * FROM run WHERE bottle_id = ? ORDER BY started_ms, code;
+
+-- name: OpenRuns :many
+SELECT * FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code;

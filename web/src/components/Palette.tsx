@@ -30,6 +30,7 @@ function Entries({ close }: { close: () => void }) {
   ]
   const entries = [
     { to: '/runs/new', label: 'Record a print' },
+    { to: '/runs/prepare', label: 'Prepare a print' },
     { to: '/dial-in/new', label: 'Plan a series' },
     { to: '/kit/machines/new', label: 'Enter a machine' },
     { to: '/kit/pieces/new', label: 'Import a piece' },

@@ -1187,6 +1187,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/run-preparations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Prepare a run: specimens and codes before the print */
+        post: operations["post-run-preparations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -1223,6 +1240,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what happens to a print */
+        post: operations["post-runs-id-events"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a run stands now */
+        get: operations["get-runs-id-live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/outcomes": {
         parameters: {
             query?: never;
@@ -1234,6 +1285,23 @@ export interface paths {
         /** Say what became of the specimens */
         put: operations["put-runs-id-outcomes"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/preflight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick or skip an item before a print */
+        post: operations["post-runs-id-preflight"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2170,6 +2238,34 @@ export interface components {
         LaySeriesBodyBody: {
             piece_id: string;
         };
+        LiveRun: {
+            /** Format: double */
+            added_ml: number;
+            /** Format: int64 */
+            ends_ms: number | null;
+            ends_pi_ms: number[] | null;
+            events: components["schemas"]["RunEvent"][];
+            items: components["schemas"]["PreflightItem"][];
+            /** Format: int64 */
+            layers: number;
+            level: components["schemas"]["ResinLevelResult"] | null;
+            live: components["schemas"]["TimingLiveResult"] | null;
+            /** Format: int64 */
+            now_ms: number;
+            /** Format: int64 */
+            open: number;
+            predicted: components["schemas"]["PredictionScore"] | null;
+            quirks: components["schemas"]["Quirk"][];
+            reason: string;
+            /** Format: double */
+            running_s: number;
+            /** @enum {string} */
+            state: "recorded" | "prepared" | "printing" | "paused" | "stopped" | "finished";
+            time_from: string;
+            /** Format: int64 */
+            top_up_ms: number | null;
+            total_pi: number[] | null;
+        };
         Machine: {
             /** @enum {string} */
             cell_exposure?: "none" | "together" | "in_turn";
@@ -2228,6 +2324,11 @@ export interface components {
             px_x?: number | null;
             /** Format: int64 */
             px_y?: number | null;
+            quirk_files?: string;
+            quirk_films?: string;
+            quirk_height?: string;
+            quirk_restart?: string;
+            quirk_settings?: string;
             /** Format: double */
             release_s?: number | null;
             retract: components["schemas"]["TimingMove"][];
@@ -2265,7 +2366,7 @@ export interface components {
             readonly created_ms?: number;
             readonly id?: string;
             /** @enum {string} */
-            kind: "film" | "panel" | "relevel" | "move" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "incident";
+            kind: "film" | "panel" | "relevel" | "zero" | "move" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "incident";
             machine_id: string;
             note: string;
         };
@@ -2912,6 +3013,49 @@ export interface components {
             rungs: components["schemas"]["OpticsRung"][];
             view: components["schemas"]["OpticsView"];
         };
+        PredictionScore: {
+            /** Format: double */
+            fail_pct: number | null;
+            failed: boolean | null;
+            /** Format: double */
+            score: number | null;
+            what: string;
+        };
+        Preflight: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            readonly id?: string;
+            item: string;
+            readonly run_id?: string;
+            /** @enum {string} */
+            state: "ticked" | "skipped";
+        };
+        PreflightItem: {
+            /** @enum {string} */
+            answer: "" | "ticked" | "skipped";
+            /** Format: int64 */
+            at_ms: number;
+            fact: string;
+            item: string;
+            /** @enum {string} */
+            state: "fine" | "look" | "act" | "unknown";
+            title: string;
+            why: string;
+        };
+        Preparation: {
+            bottle_id?: string | null;
+            /** Format: int64 */
+            copies: number;
+            machine_id: string;
+            piece_id?: string;
+            plate_id?: string | null;
+            prediction?: string;
+            /** Format: double */
+            prediction_fail_pct?: number | null;
+            profile_id: string;
+            /** Format: double */
+            vat_fill_ml?: number | null;
+        };
         Profile: {
             antialiasing: string;
             /** @enum {string} */
@@ -2940,6 +3084,10 @@ export interface components {
         QuantityWarning: {
             code: string;
             message: string;
+        };
+        Quirk: {
+            text: string;
+            title: string;
         };
         Reading: {
             corrects_id?: string | null;
@@ -2977,10 +3125,12 @@ export interface components {
             pieces: components["schemas"]["Piece"][];
             placements?: components["schemas"]["Placement"][];
             plates?: components["schemas"]["Plate"][];
+            preflights?: components["schemas"]["Preflight"][];
             profiles: components["schemas"]["Profile"][];
             readings: components["schemas"]["Reading"][];
             resins: components["schemas"]["Resin"][];
             reviews: components["schemas"]["Review"][];
+            run_events?: components["schemas"]["RunEvent"][];
             runs: components["schemas"]["Run"][];
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
@@ -3060,6 +3210,17 @@ export interface components {
             /** Format: double */
             s: number;
         };
+        ResinLevelResult: {
+            /** Format: int64 */
+            dry_layer: number | null;
+            /** Format: double */
+            level_ml: number;
+            /** Format: double */
+            room_ml: number;
+            /** Format: double */
+            short_ml: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
         ResinVat: {
             /** Format: double */
             dead_ml: number;
@@ -3119,6 +3280,11 @@ export interface components {
             readonly our_estimate_s?: number | null;
             piece_id: string;
             plate_id?: string | null;
+            prediction?: string;
+            /** Format: double */
+            prediction_fail_pct?: number | null;
+            /** Format: int64 */
+            readonly prepared_ms?: number | null;
             profile_id: string;
             resin_id: string;
             /** Format: double */
@@ -3137,6 +3303,8 @@ export interface components {
             supports: string | null;
             /** @enum {string|null} */
             surface: "raw" | "primed" | "painted" | null;
+            /** Format: double */
+            vat_fill_ml?: number | null;
             /** Format: int64 */
             version?: number;
             /** Format: double */
@@ -3145,6 +3313,19 @@ export interface components {
         RunDraft: {
             carried_from: string;
             run: components["schemas"]["Run"];
+        };
+        RunEvent: {
+            /** Format: int64 */
+            at_ms: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "start" | "pause" | "resume" | "top_up" | "note" | "stop" | "finish";
+            /** Format: double */
+            ml?: number | null;
+            note: string;
+            readonly run_id?: string;
         };
         RunSheet: {
             corrected: components["schemas"]["Reading"][];
@@ -3466,6 +3647,18 @@ export interface components {
             light_on_s: number;
             /** Format: double */
             total_s: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        TimingLiveResult: {
+            /** Format: int64 */
+            layer: number;
+            /** Format: int64 */
+            layers: number;
+            left_pi: number[] | null;
+            /** Format: double */
+            left_s: number;
+            /** Format: double */
+            share: number;
             warnings: components["schemas"]["QuantityWarning"][];
         };
         TimingLoad: {
@@ -6458,6 +6651,39 @@ export interface operations {
             };
         };
     };
+    "post-run-preparations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preparation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-runs": {
         parameters: {
             query?: never;
@@ -6586,6 +6812,72 @@ export interface operations {
             };
         };
     };
+    "post-runs-id-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunEvent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-runs-id-live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-runs-id-outcomes": {
         parameters: {
             query?: never;
@@ -6608,6 +6900,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-preflight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preflight"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveRun"];
                 };
             };
             /** @description Error */

@@ -7,7 +7,19 @@ import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { localInput, words } from '../../lib/format'
 
-const kinds = ['film', 'panel', 'relevel', 'move', 'vat_clean', 'firmware', 'upgrade', 'light_calibration', 'incident']
+const kinds = [
+  'film',
+  'panel',
+  'relevel',
+  'zero',
+  'move',
+  'vat_clean',
+  'firmware',
+  'upgrade',
+  'light_calibration',
+  'filter',
+  'incident',
+]
 
 /** Ties a knot: what changed a machine between prints. */
 export function KnotForm({ cords, nowMs }: { cords: Schemas['Cord'][]; nowMs: number }) {

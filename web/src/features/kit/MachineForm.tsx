@@ -96,7 +96,20 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
               <NumberField name="light_life_h" label="Light, stated life" unit="h lit" optional />
               <TextField name="supplied_by" label="Who supplied it, who paid" />
             </div>
-            <TextArea name="notes" label="Notes and quirks" />
+            <TextArea name="notes" label="Notes" />
+          </section>
+          <section className="sheet grid gap-3">
+            <h2>Quirk card</h2>
+            <p className="text-sm text-soft">
+              What one learns the hard way; it stands before each print on this machine.
+            </p>
+            <div className="grid gap-3 sm:grid-cols-2">
+              <TextField name="quirk_files" label="Where files must lie" />
+              <TextField name="quirk_restart" label="Between two jobs" />
+              <TextField name="quirk_height" label="Height it really prints" />
+              <TextField name="quirk_settings" label="Settings that can be seen or changed" />
+              <TextField name="quirk_films" label="Films that stay on" />
+            </div>
           </section>
           {save.isError && <Complaint>{save.error.message}</Complaint>}
           <div>

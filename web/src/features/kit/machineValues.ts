@@ -7,7 +7,17 @@ export interface MachineValues {
   [key: string]: string | boolean
 }
 
-const texts = ['name', 'maker', 'supplied_by', 'notes'] as const
+const texts = [
+  'name',
+  'maker',
+  'supplied_by',
+  'notes',
+  'quirk_files',
+  'quirk_restart',
+  'quirk_height',
+  'quirk_settings',
+  'quirk_films',
+] as const
 const numbers = [
   'width_mm',
   'depth_mm',

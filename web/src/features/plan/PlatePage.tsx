@@ -56,9 +56,14 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
               {s.series ? 'Reading sheet' : 'Plate sheet'}
             </Link>
             {s.profile && !printed && (
-              <Link className="button button-main" to={`/runs/new?machine=${s.machine.id}&plate=${id}`}>
-                Print it: specimens and labels
-              </Link>
+              <>
+                <Link className="button" to={`/runs/new?machine=${s.machine.id}&plate=${id}`}>
+                  Record it afterwards
+                </Link>
+                <Link className="button button-main" to={`/runs/prepare?plate=${id}`}>
+                  Prepare the print
+                </Link>
+              </>
             )}
           </>
         )

@@ -5,6 +5,7 @@ import type { RunSheet, Schemas } from '../../lib/api'
 import { duration, figure, grouped, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { conditions } from './conditions'
+import { LivePanel } from './LivePanel'
 import { Outcomes } from './Outcomes'
 
 export default function RunPage() {
@@ -30,7 +31,8 @@ export default function RunPage() {
             </>
           }
         >
-          <Cautions />
+          {s.run.prepared_ms == null && <Cautions />}
+          <LivePanel id={id} />
           <Times s={s} />
           <Outcomes key={s.specimens.map((p) => p.outcome + p.symptom).join()} sheet={s} />
           <Conditions s={s} />

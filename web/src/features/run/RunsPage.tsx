@@ -15,9 +15,14 @@ export default function RunsPage() {
       title="Runs"
       about="One print job each, with the conditions it was made under."
       actions={
-        <Link to="/runs/new" className="button button-main">
-          Record a print
-        </Link>
+        <>
+          <Link to="/runs/new" className="button">
+            Record a print
+          </Link>
+          <Link to="/runs/prepare" className="button button-main">
+            Prepare a print
+          </Link>
+        </>
       }
     >
       <Ready of={runs}>

@@ -1,0 +1,116 @@
+package bench
+
+import "ojime/internal/core/quantity"
+
+// RunEvent is something that happened to a print: appended, never changed. ML is
+// what a top-up added.
+type RunEvent struct {
+	ID        string   `json:"id" required:"false" readOnly:"true"`
+	RunID     string   `json:"run_id" required:"false" readOnly:"true"`
+	AtMS      int64    `json:"at_ms"`
+	Kind      string   `json:"kind" enum:"start,pause,resume,top_up,note,stop,finish"`
+	ML        *float64 `json:"ml" required:"false" exclusiveMinimum:"0"`
+	Note      string   `json:"note"`
+	CreatedMS int64    `json:"created_ms" required:"false" readOnly:"true"`
+}
+
+// Preflight is an answer to one item before a print; the last one counts.
+type Preflight struct {
+	ID    string `json:"id" required:"false" readOnly:"true"`
+	RunID string `json:"run_id" required:"false" readOnly:"true"`
+	Item  string `json:"item" minLength:"1"`
+	State string `json:"state" enum:"ticked,skipped"`
+	AtMS  int64  `json:"at_ms" required:"false" readOnly:"true"`
+}
+
+// States of a run, in their order. A run that was entered after the fact is
+// recorded: it has no events.
+const (
+	Recorded = "recorded"
+	Prepared = "prepared"
+	Printing = "printing"
+	Paused   = "paused"
+	Stopped  = "stopped"
+	Finished = "finished"
+)
+
+// StateOf is where a run stands, by its events in order.
+func StateOf(r Run, events []RunEvent) string {
+	if r.PreparedMS == nil {
+		return Recorded
+	}
+	state := Prepared
+	for _, e := range events {
+		switch e.Kind {
+		case "start", "resume":
+			state = Printing
+		case "pause":
+			state = Paused
+		case "stop":
+			state = Stopped
+		case "finish":
+			state = Finished
+		}
+	}
+	return state
+}
+
+// follows says which events may come in which state.
+var follows = map[string][]string{
+	Prepared: {"start", "note"},
+	Printing: {"pause", "top_up", "note", "stop", "finish"},
+	Paused:   {"resume", "top_up", "note", "stop", "finish"},
+	Stopped:  {"note"},
+	Finished: {"note"},
+}
+
+// MayFollow refuses an event that cannot come now, such as a pause of a print
+// that was not started, or one that lies before what happened last.
+func MayFollow(r Run, events []RunEvent, e RunEvent) error {
+	state := StateOf(r, events)
+	allowed := false
+	for _, kind := range follows[state] {
+		allowed = allowed || kind == e.Kind
+	}
+	if !allowed {
+		return quantity.Errorf("kind", "%s cannot come now: %s is %s", e.Kind, r.Code, state)
+	}
+	if len(events) > 0 && e.AtMS < events[len(events)-1].AtMS {
+		return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[len(events)-1].Kind)
+	}
+	if e.Kind == "top_up" && e.ML == nil {
+		return quantity.Errorf("ml", "is missing; say how much was poured in")
+	}
+	return nil
+}
+
+// RunningMS is how long a run printed until an instant, pauses left out.
+func RunningMS(events []RunEvent, nowMS int64) (running int64) {
+	since, on := int64(0), false
+	for _, e := range events {
+		switch e.Kind {
+		case "start", "resume":
+			since, on = e.AtMS, true
+		case "pause", "stop", "finish":
+			if on {
+				running += e.AtMS - since
+			}
+			on = false
+		}
+	}
+	if on {
+		running += max(0, nowMS-since)
+	}
+	return running
+}
+
+// Check says what makes no sense about an answer.
+func (p Preflight) Check() error {
+	if p.Item == "" {
+		return quantity.Errorf("item", "is missing; name the item that is answered")
+	}
+	if p.State != "ticked" && p.State != "skipped" {
+		return quantity.Errorf("state", "is %q; it is ticked or skipped", p.State)
+	}
+	return nil
+}

@@ -1,0 +1,68 @@
+package timing
+
+import (
+	"fmt"
+
+	"ojime/internal/core/quantity"
+)
+
+// LiveInput is a print that runs: the model's seconds of each layer and of the
+// start, the total to plan with (corrected; nil is the model's own) and its
+// interval, and how long it printed so far, pauses left out. All in seconds.
+type LiveInput struct {
+	LayerS   []float64          `json:"layer_s"`
+	StartS   float64            `json:"start_s"`
+	ModelS   float64            `json:"model_s"`
+	TotalS   *float64           `json:"total_s,omitempty"`
+	TotalPI  *quantity.Interval `json:"total_pi,omitempty"`
+	RunningS float64            `json:"running_s"`
+}
+
+// LiveResult is where the print should be: the layer in hand (1-based, 0 before
+// the first), the share of the time that is over, and the seconds left with
+// their interval. It warns overdue when it has run longer than planned.
+type LiveResult struct {
+	Layer  int64              `json:"layer"`
+	Layers int64              `json:"layers"`
+	Share  float64            `json:"share"`
+	LeftS  float64            `json:"left_s"`
+	LeftPI *quantity.Interval `json:"left_pi"`
+	quantity.Warnings
+}
+
+// Live stretches the model's layers to the total that is planned with: an
+// estimate that is wrong is wrong by a steady factor.
+func Live(in LiveInput) (LiveResult, error) {
+	var c quantity.Checks
+	if len(in.LayerS) == 0 {
+		c.Fail("layer_s", "are empty; the model's layers are needed")
+	}
+	for i, s := range in.LayerS {
+		c.NotBelow(fmt.Sprintf("layer_s[%d]", i), s)
+	}
+	c.NotBelow("start_s", in.StartS)
+	c.Above("model_s", in.ModelS)
+	c.AboveIf("total_s", in.TotalS)
+	c.NotBelow("running_s", in.RunningS)
+	if c.Err() != nil {
+		return LiveResult{}, c.Err()
+	}
+	total := quantity.Or(in.TotalS, in.ModelS)
+	out := LiveResult{Layers: int64(len(in.LayerS)), LeftS: max(0, total-in.RunningS), Share: min(1, in.RunningS/total), Warnings: quantity.None()}
+	if in.TotalPI != nil {
+		out.LeftPI = &quantity.Interval{max(0, in.TotalPI[0]-in.RunningS), max(0, in.TotalPI[1]-in.RunningS)}
+	}
+	modelled := in.RunningS * in.ModelS / total
+	if begins := in.StartS; modelled >= begins {
+		for _, s := range in.LayerS {
+			out.Layer++
+			if begins += s; modelled < begins {
+				break
+			}
+		}
+	}
+	if late := quantity.Or(in.TotalPI, quantity.Interval{total, total}); quantity.Less(late[1], in.RunningS) {
+		out.Warn("overdue", "It has printed for longer than foreseen; look whether it still moves.")
+	}
+	return out, nil
+}

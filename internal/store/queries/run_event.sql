@@ -1,0 +1,10 @@
+-- name: SaveRunEvent :exec
+INSERT INTO run_event (
+  id, run_id, at_ms, kind, ml, note, created_ms
+) VALUES (?, ?, ?, ?, ?, ?, ?);
+
+-- name: RunEvents :many
+SELECT * FROM run_event ORDER BY run_id, at_ms, rowid;
+
+-- name: EventsOfRun :many
+SELECT * FROM run_event WHERE run_id = ? ORDER BY at_ms, rowid;

@@ -1,0 +1,296 @@
+package work
+
+import (
+	"context"
+	"math"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/resin"
+	"ojime/internal/core/timing"
+	"ojime/internal/store"
+)
+
+// Preparation is a run to be: a plate, or copies of a piece.
+type Preparation struct {
+	MachineID         string   `json:"machine_id" minLength:"1"`
+	PlateID           *string  `json:"plate_id" required:"false"`
+	ProfileID         string   `json:"profile_id" minLength:"1"`
+	PieceID           string   `json:"piece_id" required:"false"`
+	Copies            int64    `json:"copies" minimum:"1"`
+	BottleID          *string  `json:"bottle_id" required:"false"`
+	VatFillML         *float64 `json:"vat_fill_ml" required:"false" minimum:"0"`
+	Prediction        string   `json:"prediction" required:"false"`
+	PredictionFailPct *float64 `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
+}
+
+// Prepare makes a run with its specimens and codes before it is printed.
+// Conditions carry over from the machine's last run; what is measured for each
+// print stays open.
+func (w *Work) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
+	draft, err := w.DraftRun(ctx, p.MachineID)
+	if err != nil {
+		return RunSheet{}, err
+	}
+	profile, err := readOne(ctx, w, p.ProfileID, (*store.Tx).Profile)
+	if err != nil {
+		return RunSheet{}, err
+	}
+	r := draft.Run
+	r.MachineID, r.ResinID, r.ProfileID, r.PieceID, r.Copies = p.MachineID, profile.ResinID, p.ProfileID, p.PieceID, p.Copies
+	r.PlateID, r.BottleID, r.VatFillML, r.Prediction, r.PredictionFailPct = p.PlateID, p.BottleID, p.VatFillML, p.Prediction, p.PredictionFailPct
+	r.StartedMS, r.PreparedMS = w.nowMS(), quantity.Ptr(w.nowMS())
+	r.AttendedMin, r.WashS, r.CureS, r.Surface = nil, nil, nil, nil
+	return w.SaveRun(ctx, r)
+}
+
+// LiveRun is a run from preflight to its end, as it stands now.
+type LiveRun struct {
+	State     string             `json:"state" enum:"recorded,prepared,printing,paused,stopped,finished"`
+	NowMS     int64              `json:"now_ms"`
+	Events    []bench.RunEvent   `json:"events"`
+	Items     []PreflightItem    `json:"items"`
+	Open      int64              `json:"open"`
+	Quirks    []Quirk            `json:"quirks"`
+	RunningS  float64            `json:"running_s"`
+	Live      *timing.LiveResult `json:"live"`
+	EndsMS    *int64             `json:"ends_ms"`
+	EndsPI    *[2]int64          `json:"ends_pi_ms"`
+	Level     *resin.LevelResult `json:"level"`
+	TopUpMS   *int64             `json:"top_up_ms"`
+	AddedML   float64            `json:"added_ml"`
+	TimeFrom  string             `json:"time_from"`
+	Reason    string             `json:"reason"`
+	Predicted *PredictionScore   `json:"predicted"`
+	TotalPI   *quantity.Interval `json:"total_pi"`
+	Layers    int64              `json:"layers"`
+}
+
+// PredictionScore is how a note before the print fared: Brier's score of the
+// chance that something fails, 0 best and 1 worst; nil until the plate is judged.
+type PredictionScore struct {
+	What    string   `json:"what"`
+	FailPct *float64 `json:"fail_pct"`
+	Failed  *bool    `json:"failed"`
+	Score   *float64 `json:"score"`
+}
+
+// Live reads where a run stands.
+func (w *Work) Live(ctx context.Context, runID string) (out LiveRun, err error) {
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		out, err = w.live(t, runID)
+		return err
+	})
+	return out, err
+}
+
+func (w *Work) live(t *store.Tx, runID string) (LiveRun, error) {
+	r, err := t.Run(runID)
+	if err != nil {
+		return LiveRun{}, err
+	}
+	events, err := t.EventsOfRun(runID)
+	if err != nil {
+		return LiveRun{}, err
+	}
+	out := LiveRun{State: bench.StateOf(r, events), NowMS: w.nowMS(), Events: events, Items: []PreflightItem{}, Quirks: []Quirk{}}
+	out.RunningS = float64(bench.RunningMS(events, out.NowMS)) / 1000
+	if out.State == bench.Recorded {
+		return out, nil
+	}
+	m, err := t.Machine(r.MachineID)
+	if err != nil {
+		return out, err
+	}
+	p, err := t.Profile(r.ProfileID)
+	if err != nil {
+		return out, err
+	}
+	loads, err := w.runLoads(t, r)
+	if err != nil {
+		return out, err
+	}
+	e, layers, err := w.estimate(t, m, dialsOf(p), loads)
+	if err != nil {
+		return out, err
+	}
+	plate, err := plateOfRun(t, r)
+	if err != nil {
+		return out, err
+	}
+	if err := out.follow(t, m, r, plate, e, layers, p.LayerUM); err != nil {
+		return out, err
+	}
+	out.Quirks = quirksOf(m)
+	if out.Items, err = w.preflight(t, r, m, plate, e, layers, p.LayerUM); err != nil {
+		return out, err
+	}
+	for _, i := range out.Items {
+		if i.Answer == "" {
+			out.Open++
+		}
+	}
+	out.Predicted, err = scored(t, r)
+	return out, err
+}
+
+// plateOfRun is the run's plate, or the usual one for a run without.
+func plateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
+	if r.PlateID == nil {
+		plate := usualPlate()
+		plate.Software, plate.SoftwareEstimateS = quantity.Or(r.Software, ""), r.SoftwareEstimateS
+		return plate, nil
+	}
+	return t.Plate(*r.PlateID)
+}
+
+// follow says which layer it should be at, when it ends, and what the vat holds.
+func (l *LiveRun) follow(t *store.Tx, m bench.Machine, r bench.Run, plate bench.Plate, e Estimate, layers []mesh.Layer, layerUM float64) error {
+	runs, err := t.RunsOfMachine(m.ID)
+	if err != nil {
+		return err
+	}
+	best, err := plateTime(plate, e, runs)
+	if err != nil {
+		return err
+	}
+	l.TimeFrom, l.Reason, l.TotalPI, l.Layers = best.BestFrom, e.Reason, best.BestPI, e.Layers
+	if e.TotalS == nil || len(e.layerS) == 0 {
+		return nil
+	}
+	live, err := timing.Live(timing.LiveInput{LayerS: e.layerS, StartS: m.StartS, ModelS: *e.TotalS, TotalS: best.BestS, TotalPI: best.BestPI, RunningS: l.RunningS})
+	if err != nil {
+		return err
+	}
+	l.Live = &live
+	if l.State == bench.Printing {
+		l.EndsMS = quantity.Ptr(l.NowMS + int64(1000*live.LeftS))
+		if live.LeftPI != nil {
+			l.EndsPI = &[2]int64{l.NowMS + int64(1000*live.LeftPI[0]), l.NowMS + int64(1000*live.LeftPI[1])}
+		}
+	}
+	return l.vat(m, r, plate, e, layers, layerUM)
+}
+
+func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e Estimate, layers []mesh.Layer, layerUM float64) error {
+	for _, event := range l.Events {
+		if event.Kind == "top_up" {
+			l.AddedML += quantity.Or(event.ML, 0)
+		}
+	}
+	if m.VatMaxML == nil {
+		return nil
+	}
+	fill := quantity.Or(r.VatFillML, quantity.Or(plate.VatFillML, *m.VatMaxML))
+	in := resin.LevelInput{Layer: l.Live.Layer, FillML: math.Min(fill, *m.VatMaxML), DeadML: quantity.Or(m.VatDeadML, 0), MaxML: *m.VatMaxML, AddedML: l.AddedML}
+	for _, s := range layers {
+		in.LayersML = append(in.LayersML, s.AreaMM2*layerUM/1e6*plate.LiquidRatio)
+	}
+	level, err := resin.Level(in)
+	if err != nil {
+		return err
+	}
+	l.Level = &level
+	if level.DryLayer != nil && l.State == bench.Printing {
+		until := m.StartS
+		for _, s := range e.layerS[:*level.DryLayer-1] {
+			until += s
+		}
+		planned := l.Live.LeftS + l.RunningS
+		l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, until*planned / *e.TotalS - l.RunningS)))
+	}
+	return nil
+}
+
+// scored holds a prediction against what became of the plate.
+func scored(t *store.Tx, r bench.Run) (*PredictionScore, error) {
+	if r.Prediction == "" && r.PredictionFailPct == nil {
+		return nil, nil
+	}
+	out := &PredictionScore{What: r.Prediction, FailPct: r.PredictionFailPct}
+	specimens, err := t.SpecimensOfRun(r.ID)
+	if err != nil {
+		return nil, err
+	}
+	failed := false
+	for _, s := range specimens {
+		if !s.Judged() {
+			return out, nil
+		}
+		failed = failed || s.Outcome != "whole"
+	}
+	out.Failed = &failed
+	if r.PredictionFailPct != nil {
+		happened := 0.0
+		if failed {
+			happened = 1
+		}
+		miss := *r.PredictionFailPct/100 - happened
+		out.Score = quantity.Ptr(miss * miss)
+	}
+	return out, nil
+}
+
+// Happen appends an event to a run: start, pause, resume, a top-up, a note, stop
+// or finish. The run's start and end follow from them.
+func (w *Work) Happen(ctx context.Context, runID string, e bench.RunEvent) (out LiveRun, err error) {
+	if e.ID, err = w.newID(); err != nil {
+		return out, err
+	}
+	e.RunID, e.CreatedMS = runID, w.nowMS()
+	if e.AtMS == 0 {
+		e.AtMS = w.nowMS()
+	}
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		r, err := t.Run(runID)
+		if err != nil {
+			return err
+		}
+		events, err := t.EventsOfRun(runID)
+		if err != nil {
+			return err
+		}
+		if r.PreparedMS == nil {
+			return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
+		}
+		if err := bench.MayFollow(r, events, e); err != nil {
+			return err
+		}
+		if err := t.SaveRunEvent(e); err != nil {
+			return err
+		}
+		switch e.Kind {
+		case "start":
+			r.StartedMS = e.AtMS
+		case "stop", "finish":
+			r.EndedMS = quantity.Ptr(max(e.AtMS, r.StartedMS+1))
+		}
+		r.Version++
+		if err := t.SaveRun(r); err != nil {
+			return err
+		}
+		out, err = w.live(t, runID)
+		return err
+	})
+	return out, err
+}
+
+// Answer ticks or skips an item of the preflight.
+func (w *Work) Answer(ctx context.Context, runID string, a bench.Preflight) (out LiveRun, err error) {
+	if err := a.Check(); err != nil {
+		return out, err
+	}
+	if a.ID, err = w.newID(); err != nil {
+		return out, err
+	}
+	a.RunID, a.AtMS = runID, w.nowMS()
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		if err := t.SavePreflight(a); err != nil {
+			return err
+		}
+		out, err = w.live(t, runID)
+		return err
+	})
+	return out, err
+}

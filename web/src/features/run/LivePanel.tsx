@@ -1,0 +1,270 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Figure } from '../../components/Figure'
+import { Complaint } from '../../components/Page'
+import { answer, api, type Schemas } from '../../lib/api'
+import { duration, figure, grouped, moment } from '../../lib/format'
+import { n } from '../../lib/input'
+import { Preflight } from './Preflight'
+
+type Live = Schemas['LiveRun']
+type Kind = Schemas['RunEvent']['kind']
+
+/** How often a print that runs is looked at again, in ms. */
+const lookEvery = 5000
+
+const stateWords: Record<Live['state'], string> = {
+  recorded: 'recorded after the fact',
+  prepared: 'prepared, not started',
+  printing: 'printing',
+  paused: 'paused',
+  stopped: 'stopped before its end',
+  finished: 'finished',
+}
+
+/** A print from preflight to its end. All of it is on record: closing the page loses nothing. */
+export function LivePanel({ id }: { id: string }) {
+  const client = useQueryClient()
+  const live = useQuery({
+    queryKey: ['runs', id, 'live'],
+    queryFn: () => answer(api.GET('/api/v1/runs/{id}/live', { params: { path: { id } } })),
+    refetchInterval: (q) => (q.state.data?.state === 'printing' ? lookEvery : false),
+  })
+  const happen = useMutation({
+    mutationFn: (e: { kind: Kind; ml?: number | null; note?: string }) =>
+      answer(
+        api.POST('/api/v1/runs/{id}/events', {
+          params: { path: { id } },
+          body: { at_ms: 0, kind: e.kind, ml: e.ml ?? null, note: e.note ?? '' },
+        }),
+      ),
+    onSuccess: (l) => {
+      client.setQueryData(['runs', id, 'live'], l)
+      void client.invalidateQueries({ queryKey: ['runs', id], exact: true })
+    },
+  })
+  const l = live.data
+  useKeys(l?.state, (kind) => happen.mutate({ kind }))
+  useReminder(l)
+  if (!l || l.state === 'recorded') return null
+  return (
+    <>
+      {l.quirks.length > 0 && l.state === 'prepared' && <Quirks list={l.quirks} />}
+      {l.state === 'prepared' && <Preflight id={id} live={l} />}
+      <section className="sheet grid gap-3" aria-label="The print" aria-live="polite">
+        <h2>
+          The print: <span className="font-normal">{stateWords[l.state]}</span>
+        </h2>
+        {l.live && l.state !== 'prepared' && <Now l={l} />}
+        {!l.live && l.reason && <p>{l.reason}</p>}
+        {happen.isError && <Complaint>{happen.error.message}</Complaint>}
+        <Doings l={l} act={(e) => happen.mutate(e)} busy={happen.isPending} />
+        {l.events.length > 0 && (
+          <ol className="grid gap-1 text-sm">
+            {l.events.map((e) => (
+              <li key={e.id}>
+                <span className="num">{moment(e.at_ms)}</span> {e.kind.replace('_', '-')}
+                {e.ml != null && <span className="num"> {figure(e.ml)} ml</span>}
+                {e.note && `: ${e.note}`}
+              </li>
+            ))}
+          </ol>
+        )}
+        {l.predicted && <Predicted p={l.predicted} />}
+      </section>
+    </>
+  )
+}
+
+function Quirks({ list }: { list: Schemas['Quirk'][] }) {
+  return (
+    <section className="sheet border-l-4 border-l-act">
+      <h2>Quirks of this machine</h2>
+      <dl className="mt-1 grid gap-x-6 gap-y-1 sm:grid-cols-2">
+        {list.map((q) => (
+          <div key={q.title}>
+            <dt className="text-sm text-soft">{q.title}</dt>
+            <dd>{q.text}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  )
+}
+
+function Now({ l }: { l: Live }) {
+  const live = l.live!
+  return (
+    <>
+      <progress className="h-3 w-full" value={live.share} aria-label="Share of the time that is over" />
+      <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+        <Figure
+          label="Layer, by the clock"
+          value={grouped(live.layer)}
+          source="estimated"
+          note={`of ${grouped(live.layers)}`}
+        />
+        <Figure
+          label="Left"
+          value={duration(live.left_s)}
+          interval={live.left_pi ? [duration(live.left_pi[0]), duration(live.left_pi[1])] : null}
+          source="estimated"
+          note={l.ends_ms == null ? `printed for ${duration(l.running_s)}` : `ends ${moment(l.ends_ms)}`}
+        />
+        {l.level && (
+          <Figure
+            label="In the vat"
+            value={figure(l.level.level_ml)}
+            unit="ml"
+            source="estimated"
+            note={l.added_ml > 0 ? `${figure(l.added_ml)} ml poured in since` : undefined}
+          />
+        )}
+        {l.level && (
+          <Figure
+            label="Top up"
+            value={l.level.dry_layer == null ? 'not needed' : `before layer ${grouped(l.level.dry_layer)}`}
+            source="estimated"
+            note={
+              l.level.dry_layer == null
+                ? undefined
+                : `${figure(l.level.short_ml)} ml in all${l.top_up_ms == null ? '' : `, by ${moment(l.top_up_ms)}`}; room for ${figure(l.level.room_ml)} ml now`
+            }
+          />
+        )}
+      </dl>
+      {[...live.warnings, ...(l.level?.warnings ?? [])].map((w) => (
+        <p key={w.code} className="border-l-4 border-act pl-2">
+          {w.message}
+        </p>
+      ))}
+    </>
+  )
+}
+
+/** What may be said now, each by a large button and a key. */
+function Doings({
+  l,
+  act,
+  busy,
+}: {
+  l: Live
+  act: (e: { kind: Kind; ml?: number; note?: string }) => void
+  busy: boolean
+}) {
+  const [ml, setML] = useState('')
+  const [note, setNote] = useState('')
+  const button = (kind: Kind, label: string, key: string, main = false) => (
+    <button className={`button ${main ? 'button-main' : ''}`} disabled={busy} onClick={() => act({ kind })}>
+      {label} <kbd className="num">{key}</kbd>
+    </button>
+  )
+  if (l.state === 'stopped' || l.state === 'finished') return null
+  return (
+    <div className="grid gap-3">
+      <div className="flex flex-wrap gap-2">
+        {l.state === 'prepared' &&
+          button('start', l.open > 0 ? `Start, ${l.open} items unanswered` : 'Start the print', 's', true)}
+        {l.state === 'printing' && button('pause', 'Pause', 'p')}
+        {l.state === 'paused' && button('resume', 'Go on', 'p', true)}
+        {l.state !== 'prepared' && button('finish', 'It has finished', 'f', l.state === 'printing')}
+        {l.state !== 'prepared' && button('stop', 'Stopped before its end', 'x')}
+      </div>
+      {l.state !== 'prepared' && (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            act({ kind: 'top_up', ml: n(ml) })
+            setML('')
+          }}
+        >
+          <label className="grid text-sm font-semibold">
+            <span>
+              Poured in <span className="num font-normal text-soft">ml</span>
+            </span>
+            <input
+              className="input num w-28 font-normal"
+              inputMode="decimal"
+              required
+              value={ml}
+              onChange={(e) => setML(e.target.value)}
+            />
+          </label>
+          <button className="button" disabled={busy}>
+            Record the top-up
+          </button>
+        </form>
+      )}
+      <form
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault()
+          act({ kind: 'note', note })
+          setNote('')
+        }}
+      >
+        <label className="min-w-60 flex-1 text-sm font-semibold">
+          What was seen
+          <input className="input font-normal" required value={note} onChange={(e) => setNote(e.target.value)} />
+        </label>
+        <button className="button" disabled={busy}>
+          Note it
+        </button>
+      </form>
+    </div>
+  )
+}
+
+function Predicted({ p }: { p: Schemas['PredictionScore'] }) {
+  return (
+    <p className="border-t border-line pt-2">
+      Foretold{p.what && `: ${p.what}`}
+      {p.fail_pct != null && <span className="num"> (something fails: {figure(p.fail_pct)} %)</span>}.{' '}
+      {p.failed == null
+        ? 'It is scored once the plate is judged.'
+        : `${p.failed ? 'Something failed' : 'Nothing failed'}${p.score == null ? '' : `; Brier score ${figure(p.score)} (0 is best, 1 worst, 0.25 a coin)`}.`}
+    </p>
+  )
+}
+
+/** One key each, outside of boxes to type in. */
+function useKeys(state: Live['state'] | undefined, act: (kind: Kind) => void) {
+  const latest = useRef(act)
+  useEffect(() => {
+    latest.current = act
+  })
+  useEffect(() => {
+    const keys: Partial<Record<Live['state'], Record<string, Kind>>> = {
+      prepared: { s: 'start' },
+      printing: { p: 'pause', f: 'finish', x: 'stop' },
+      paused: { p: 'resume', f: 'finish', x: 'stop' },
+    }
+    const press = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement
+      if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return
+      const kind = state && keys[state]?.[e.key]
+      if (kind) latest.current(kind)
+    }
+    window.addEventListener('keydown', press)
+    return () => window.removeEventListener('keydown', press)
+  }, [state])
+}
+
+/** How long before a top-up or the end one is reminded, in ms. */
+const ahead = 10 * 60_000
+
+/** A browser notification where it is allowed, once for the top-up and once for the end. */
+function useReminder(l: Live | undefined) {
+  const said = useRef(new Set<string>())
+  useEffect(() => {
+    if (!l || l.state !== 'printing' || !('Notification' in window) || Notification.permission !== 'granted') return
+    const tell = (key: string, at: number | null | undefined, text: string) => {
+      if (at == null || said.current.has(key) || at - l.now_ms > ahead) return
+      said.current.add(key)
+      new Notification('Ojime', { body: text })
+    }
+    tell('top-up', l.top_up_ms, `Top up soon: ${figure(l.level?.short_ml)} ml are short.`)
+    tell('end', l.ends_ms, 'The print ends soon.')
+  }, [l])
+}
