@@ -10,6 +10,8 @@ async function views(page: Page) {
     ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates'].map(get),
   )
   const run = runs.at(-1).id as string
+  const cords = (await get('bench')).cords as { beads: { run_id: string; shape: string }[] }[]
+  const failed = cords.flatMap((c) => c.beads).find((b) => b.shape === 'split')!.run_id
   return [
     '/',
     '/kit',
@@ -35,6 +37,10 @@ async function views(page: Page) {
     `/plan/${plates[0].plate.id}/sheet`,
     `/plan/${plates[1].plate.id}/sheet`,
     `/runs/${run}/labels`,
+    '/runs/prepare',
+    // One that is prepared, one that prints, and all that failed have more to show.
+    ...runs.slice(0, 2).map((r: { id: string }) => `/runs/${r.id}`),
+    `/runs/${failed}`,
     '/runs',
     `/runs/new?machine=${machines[0].machine.id}`,
     `/runs/${run}`,

@@ -19,6 +19,11 @@ type estimateQuery struct {
 	ScalePct  float64 `query:"scale_pct" exclusiveMinimum:"0" default:"100"`
 }
 
+type symptomQuery struct {
+	ID      string `path:"id"`
+	Symptom string `query:"symptom" required:"true"`
+}
+
 type outcomesBody struct {
 	ID   string `path:"id"`
 	Body []bench.Specimen
@@ -64,6 +69,12 @@ func (s *server) runs() {
 	})
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (work.LiveRun, error) {
 		return s.work.Answer(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/diagnosis", "Likely causes of a symptom, from the conditions on record", func(ctx context.Context, in *symptomQuery) (work.Diagnosis, error) {
+		return s.work.Diagnose(ctx, in.ID, in.Symptom)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/remedies", "Say what was tried, or whether it came back", func(ctx context.Context, in *changed[bench.Remedy]) (work.Diagnosis, error) {
+		return s.work.Try(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (work.RunSheet, error) {
 		return s.work.SaveOutcomes(ctx, in.ID, in.Body)

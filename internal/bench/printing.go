@@ -23,6 +23,18 @@ type Preflight struct {
 	AtMS  int64  `json:"at_ms" required:"false" readOnly:"true"`
 }
 
+// Remedy is what was tried against a symptom for a cause. CameBack is nil while
+// nobody knows.
+type Remedy struct {
+	ID       string `json:"id" required:"false"`
+	RunID    string `json:"run_id" required:"false" readOnly:"true"`
+	Symptom  string `json:"symptom" minLength:"1"`
+	Cause    string `json:"cause" minLength:"1"`
+	Note     string `json:"note"`
+	CameBack *bool  `json:"came_back" required:"false"`
+	AtMS     int64  `json:"at_ms" required:"false" readOnly:"true"`
+}
+
 // States of a run, in their order. A run that was entered after the fact is
 // recorded: it has no events.
 const (

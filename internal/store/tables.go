@@ -270,6 +270,23 @@ func (t *Tx) PreflightOfRun(runID string) ([]bench.Preflight, error) {
 	return list("preflight of run", rows, err, func(r db.Preflight) bench.Preflight { return bench.Preflight(r) })
 }
 
+// SaveRemedy writes what was tried.
+func (t *Tx) SaveRemedy(v bench.Remedy) error {
+	return saved("remedy", t.q.SaveRemedy(t.ctx, db.SaveRemedyParams(v)))
+}
+
+// Remedies lists all that was tried.
+func (t *Tx) Remedies() ([]bench.Remedy, error) {
+	rows, err := t.q.Remedies(t.ctx)
+	return list("remedy", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
+}
+
+// RemediesOfSymptom lists what was tried against a symptom.
+func (t *Tx) RemediesOfSymptom(symptom string) ([]bench.Remedy, error) {
+	rows, err := t.q.RemediesOfSymptom(t.ctx, symptom)
+	return list("remedies of symptom", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
+}
+
 // SaveSpecimen writes a specimen.
 func (t *Tx) SaveSpecimen(v bench.Specimen) error {
 	return saved("specimen", t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams(v)))

@@ -246,6 +246,16 @@ type Reading struct {
 	CorrectsID   *string
 }
 
+type Remedy struct {
+	ID       string
+	RunID    string
+	Symptom  string
+	Cause    string
+	Note     string
+	CameBack *bool
+	AtMS     int64
+}
+
 type Resin struct {
 	ID               string
 	Code             string

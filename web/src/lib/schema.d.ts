@@ -1240,6 +1240,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Likely causes of a symptom, from the conditions on record */
+        get: operations["get-runs-id-diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/events": {
         parameters: {
             query?: never;
@@ -1319,6 +1336,23 @@ export interface paths {
         put?: never;
         /** Append readings */
         post: operations["post-runs-id-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what was tried, or whether it came back */
+        post: operations["post-runs-id-remedies"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1841,6 +1875,30 @@ export interface components {
             /** Format: double */
             smallest_intact_mm: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        DiagnoseCause: {
+            against: string[];
+            cause: string;
+            for: string[];
+            /** Format: int64 */
+            helped: number;
+            remedy: string;
+            /** Format: double */
+            share: number;
+            test: string;
+            title: string;
+            /** Format: int64 */
+            tried_n: number;
+            unknown: string[];
+        };
+        DiagnoseResult: {
+            causes: components["schemas"]["DiagnoseCause"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        Diagnosis: {
+            result: components["schemas"]["DiagnoseResult"];
+            symptom: string;
+            tried: components["schemas"]["Remedy"][];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -3128,6 +3186,7 @@ export interface components {
             preflights?: components["schemas"]["Preflight"][];
             profiles: components["schemas"]["Profile"][];
             readings: components["schemas"]["Reading"][];
+            remedies?: components["schemas"]["Remedy"][];
             resins: components["schemas"]["Resin"][];
             reviews: components["schemas"]["Review"][];
             run_events?: components["schemas"]["RunEvent"][];
@@ -3135,6 +3194,16 @@ export interface components {
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
             specimens: components["schemas"]["Specimen"][];
+        };
+        Remedy: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            came_back?: boolean | null;
+            cause: string;
+            id?: string;
+            note: string;
+            readonly run_id?: string;
+            symptom: string;
         };
         Resin: {
             /** Format: double */
@@ -6812,6 +6881,39 @@ export interface operations {
             };
         };
     };
+    "get-runs-id-diagnosis": {
+        parameters: {
+            query: {
+                symptom: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-runs-id-events": {
         parameters: {
             query?: never;
@@ -6970,6 +7072,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Remedy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
                 };
             };
             /** @description Error */

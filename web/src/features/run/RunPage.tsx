@@ -5,6 +5,7 @@ import type { RunSheet, Schemas } from '../../lib/api'
 import { duration, figure, grouped, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { conditions } from './conditions'
+import { Diagnosis } from './Diagnosis'
 import { LivePanel } from './LivePanel'
 import { Outcomes } from './Outcomes'
 
@@ -35,6 +36,7 @@ export default function RunPage() {
           <LivePanel id={id} />
           <Times s={s} />
           <Outcomes key={s.specimens.map((p) => p.outcome + p.symptom).join()} sheet={s} />
+          <Diagnosis sheet={s} />
           <Conditions s={s} />
         </Page>
       )}

@@ -1,0 +1,139 @@
+// Package diagnose ranks likely causes of a failed print from the conditions on
+// record. It weighs evidence by fixed odds that a practitioner would give and
+// says what speaks for and against each cause; it proves nothing, and says so
+// when the record does not tell.
+package diagnose
+
+import (
+	"math"
+	"slices"
+	"sort"
+
+	"ojime/internal/core/quantity"
+)
+
+// Conditions of the failed print; nil is not known. Ratios are against what is
+// usual or calibrated on that machine.
+type Conditions struct {
+	ResinTempC      *float64 `json:"resin_temp_c,omitempty"`
+	ExposureRatio   *float64 `json:"exposure_ratio,omitempty"` // over the calibrated one of machine, resin and layer
+	Calibrated      *bool    `json:"calibrated,omitempty"`
+	FilmShare       *float64 `json:"film_share,omitempty"` // of its stated life used
+	FilmClouded     *bool    `json:"film_clouded,omitempty"`
+	DaysSinceLevel  *float64 `json:"days_since_level,omitempty"`
+	MovedSinceLevel *bool    `json:"moved_since_level,omitempty"`
+	BottleAgeDays   *float64 `json:"bottle_age_days,omitempty"`
+	BottleExpired   *bool    `json:"bottle_expired,omitempty"`
+	LiftMMMin       *float64 `json:"lift_mm_min,omitempty"` // of the first stage
+	LargestMM2      *float64 `json:"largest_mm2,omitempty"` // largest layer of the plate
+	ContactMM2      *float64 `json:"contact_mm2,omitempty"`
+	Islands         *int64   `json:"islands,omitempty"`
+	SupportPct      *float64 `json:"support_pct,omitempty"`
+	VatShort        *bool    `json:"vat_short,omitempty"`        // the vat held less than the plate takes
+	DebrisLikely    *bool    `json:"debris_likely,omitempty"`    // lost something before, vat not cleaned since
+	LightShare      *float64 `json:"light_share,omitempty"`      // of the stated life of panel or light used
+	RunsSinceStart  *int64   `json:"runs_since_start,omitempty"` // without a restart of the machine, where noted
+	SoftwareNew     *bool    `json:"software_new,omitempty"`     // another software than the print before
+	Hollow          *bool    `json:"hollow,omitempty"`
+}
+
+// Tried is a remedy that was tried for a cause in this record, and whether the
+// symptom came back.
+type Tried struct {
+	Cause    string `json:"cause"`
+	CameBack bool   `json:"came_back"`
+}
+
+// Input is a symptom of the record's own list with its conditions.
+type Input struct {
+	Symptom    string     `json:"symptom"`
+	Conditions Conditions `json:"conditions"`
+	Tried      []Tried    `json:"tried"`
+}
+
+// Cause is one explanation with its share of the odds (all shares add up to 1),
+// what speaks for and against it, what the record does not know of it, the
+// cheapest test that would tell, and the remedy. Helped of TriedN tells how it
+// fared in this record.
+type Cause struct {
+	Cause   string   `json:"cause"`
+	Title   string   `json:"title"`
+	Share   float64  `json:"share"`
+	For     []string `json:"for"`
+	Against []string `json:"against"`
+	Unknown []string `json:"unknown"`
+	Test    string   `json:"test"`
+	Remedy  string   `json:"remedy"`
+	TriedN  int64    `json:"tried_n"`
+	Helped  int64    `json:"helped"`
+}
+
+// Result ranks the causes. It warns cannot_tell when nothing on record speaks
+// for one more than for another, and no_such_symptom for one without causes.
+type Result struct {
+	Causes []Cause `json:"causes"`
+	quantity.Warnings
+}
+
+// clearOdds is by how much the first cause has to stand above the second, and
+// evidence there has to be for it, before the order means anything.
+const clearOdds = 1.5
+
+// Rank weighs every cause that can have the symptom. Each piece of evidence
+// multiplies its odds; remedies tried in this record multiply them by
+// (helped + 1)/(tried + 2) over one half (Laplace's rule).
+func Rank(in Input) (Result, error) {
+	if in.Symptom == "" {
+		return Result{}, quantity.Errorf("symptom", "is missing; say what was wrong")
+	}
+	out := Result{Causes: []Cause{}, Warnings: quantity.None()}
+	var odds []float64
+	var total float64
+	for _, k := range known {
+		if !slices.Contains(k.symptoms, in.Symptom) {
+			continue
+		}
+		c, o := k.weigh(in.Conditions)
+		o *= c.history(in.Tried)
+		out.Causes, odds, total = append(out.Causes, c), append(odds, o), total+o
+	}
+	if len(out.Causes) == 0 {
+		out.Warn("no_such_symptom", "Nothing is known here of causes of %q; look at the part and the plate.", in.Symptom)
+		return out, nil
+	}
+	for i := range out.Causes {
+		out.Causes[i].Share = odds[i] / total
+	}
+	sort.SliceStable(out.Causes, func(i, j int) bool { return out.Causes[i].Share > out.Causes[j].Share })
+	first := out.Causes[0]
+	if len(out.Causes) > 1 && (first.Share < clearOdds*out.Causes[1].Share || len(first.For) == 0 && first.TriedN == 0) {
+		out.Warn("cannot_tell", "The record cannot tell these causes apart. Begin with the cheapest test: %s", cheapest(out.Causes).Test)
+	}
+	return out, nil
+}
+
+// cheapest is the first of the likelier half, in the order of the table, which
+// runs from looking to replacing.
+func cheapest(causes []Cause) Cause {
+	half := causes[:int(math.Ceil(float64(len(causes))/2))]
+	for _, k := range known {
+		for _, c := range half {
+			if c.Cause == k.cause {
+				return c
+			}
+		}
+	}
+	return causes[0]
+}
+
+func (c *Cause) history(tried []Tried) float64 {
+	for _, t := range tried {
+		if t.Cause == c.Cause {
+			c.TriedN++
+			if !t.CameBack {
+				c.Helped++
+			}
+		}
+	}
+	return (float64(c.Helped) + 1) / (float64(c.TriedN) + 2) / 0.5
+}

@@ -1,0 +1,120 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Warnings } from '../../components/Figure'
+import { Complaint, Ready } from '../../components/Page'
+import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
+import { figure, moment } from '../../lib/format'
+
+/** For each symptom on the plate: likely causes by the conditions on record, and what was tried. */
+export function Diagnosis({ sheet }: { sheet: RunSheet }) {
+  const symptoms = [...new Set(sheet.specimens.map((s) => s.symptom).filter((s) => s !== ''))]
+  return symptoms.map((s) => <Symptom key={s} id={sheet.run.id ?? ''} symptom={s} />)
+}
+
+type Cause = Schemas['DiagnoseCause']
+
+function Symptom({ id, symptom }: { id: string; symptom: string }) {
+  const client = useQueryClient()
+  const key = ['runs', id, 'diagnosis', symptom]
+  const [all, setAll] = useState(false)
+  const diagnosis = useQuery({
+    queryKey: key,
+    queryFn: () => answer(api.GET('/api/v1/runs/{id}/diagnosis', { params: { path: { id }, query: { symptom } } })),
+  })
+  const keep = useMutation({
+    mutationFn: (body: Schemas['Remedy']) =>
+      answer(api.POST('/api/v1/runs/{id}/remedies', { params: { path: { id } }, body })),
+    onSuccess: (d) => client.setQueryData(key, d),
+  })
+  const tryIt = (c: Cause) => keep.mutate({ symptom, cause: c.cause, note: c.remedy })
+  return (
+    <section className="sheet grid gap-3" aria-label={`Likely causes: ${symptom}`}>
+      <h2>
+        Why <span className="font-normal">“{symptom}”</span>
+      </h2>
+      {keep.isError && <Complaint>{keep.error.message}</Complaint>}
+      <Ready of={diagnosis}>
+        {(d) => (
+          <>
+            <Warnings list={d.result.warnings} />
+            <ol className="grid">
+              {d.result.causes.slice(0, all ? undefined : 3).map((c) => (
+                <CauseRow key={c.cause} c={c} tried={d.tried.some((t) => t.cause === c.cause)} tryIt={() => tryIt(c)} />
+              ))}
+            </ol>
+            {d.result.causes.length > 3 && (
+              <button className="button justify-self-start" onClick={() => setAll(!all)}>
+                {all ? 'Only the likeliest' : `All ${d.result.causes.length} causes`}
+              </button>
+            )}
+            {d.tried.length > 0 && (
+              <ul className="grid gap-2 border-t border-line pt-2" aria-label="What was tried">
+                {d.tried.map((t) => (
+                  <li key={t.id} className="flex flex-wrap items-center gap-3">
+                    <span className="min-w-0 flex-1">
+                      <span className="num text-soft">{moment(t.at_ms ?? 0)}</span> tried: {t.note}
+                    </span>
+                    {t.came_back == null ? (
+                      <>
+                        <button className="button" onClick={() => keep.mutate({ ...t, came_back: false })}>
+                          It stayed away
+                        </button>
+                        <button className="button" onClick={() => keep.mutate({ ...t, came_back: true })}>
+                          It came back
+                        </button>
+                      </>
+                    ) : (
+                      <span className="font-semibold">{t.came_back ? 'it came back' : 'it stayed away'}</span>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            )}
+            <p className="text-sm text-soft">
+              Ranked by weighed evidence from this record, not proven. Shares compare these causes only; what is not
+              known is said.
+            </p>
+          </>
+        )}
+      </Ready>
+    </section>
+  )
+}
+
+function CauseRow({ c, tried, tryIt }: { c: Cause; tried: boolean; tryIt: () => void }) {
+  const list = (word: string, items: string[]) =>
+    items.length > 0 && (
+      <p>
+        <span className="text-soft">{word}:</span> {items.join('; ')}
+      </p>
+    )
+  return (
+    <li className="grid gap-1 border-t border-line py-2">
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h3>
+          {c.title} <span className="num ml-1 font-normal">{figure(100 * c.share, 2)} %</span>
+        </h3>
+        {!tried && (
+          <button className="button" onClick={tryIt} aria-label={`I tried this: ${c.title}`}>
+            I tried this
+          </button>
+        )}
+      </div>
+      {list('for', c.for)}
+      {list('against', c.against)}
+      {list('not known', c.unknown)}
+      <p>
+        <span className="text-soft">cheapest test:</span> {c.test}
+      </p>
+      <p>
+        <span className="text-soft">remedy:</span> {c.remedy}
+        {c.tried_n > 0 && (
+          <span className="num">
+            {' '}
+            (helped {c.helped} of {c.tried_n} times on this record)
+          </span>
+        )}
+      </p>
+    </li>
+  )
+}
