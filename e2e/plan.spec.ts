@@ -213,6 +213,12 @@ test('6 plate: copies are packed, moved by key and pointer, and what is wrong is
   await expect(page.getByLabel('What is wrong on the plate')).toContainText('overlaps its neighbour')
   await press('Lay out anew')
   await expect(page.getByLabel('What is wrong on the plate')).toHaveCount(0)
+  const turned = page.waitForResponse((r) => r.request().method() === 'PUT' && r.ok())
+  await press('Turn by 15°')
+  await turned
+  await expect(page.getByRole('button', { name: /^tower \d+, .* turned (15|105)°/ })).toHaveCount(1)
+  await press('Lay out anew')
+  await expect(page.getByRole('button', { name: /^tower \d+, .* turned (15|105)°/ })).toHaveCount(0)
   const before = await copies.last().getAttribute('aria-label')
   const box = (await copies.last().boundingBox())!
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)

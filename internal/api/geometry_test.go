@@ -206,4 +206,29 @@ func TestAPlateOverHTTP(t *testing.T) {
 			t.Errorf("%s: status %d at %q", path, status, location(got))
 		}
 	}
+	run, _ := b.call(http.MethodPost, "/api/v1/run-preparations", `{"machine_id":"`+machine+`","plate_id":"`+plateID+`","profile_id":"`+profile+`","copies":1}`)
+	if run != http.StatusOK {
+		t.Fatalf("prepare: status %d", run)
+	}
+	status, list := b.call(http.MethodGet, "/api/v1/specimens/S-001-01", "")
+	runID, _ := list["specimen"].(map[string]any)["run_id"].(string)
+	if status != http.StatusOK || runID == "" {
+		t.Fatalf("specimen: status %d: %v", status, list)
+	}
+	for _, step := range []struct{ path, body, state string }{
+		{"preflight", `{"item":"vat","state":"skipped"}`, "prepared"}, {"events", `{"at_ms":0,"kind":"start","note":""}`, "printing"},
+		{"events", `{"at_ms":0,"kind":"top_up","ml":5,"note":""}`, "printing"}, {"events", `{"at_ms":0,"kind":"finish","note":""}`, "finished"},
+	} {
+		status, live := b.call(http.MethodPost, "/api/v1/runs/"+runID+"/"+step.path, step.body)
+		if status != http.StatusOK || live["state"] != step.state {
+			t.Errorf("%s %s: status %d, %v", step.path, step.body, status, live["state"])
+		}
+	}
+	if status, got := b.call(http.MethodPost, "/api/v1/runs/"+runID+"/events", `{"at_ms":0,"kind":"pause","note":""}`); status != http.StatusUnprocessableEntity || location(got) != "kind" {
+		t.Errorf("a pause after the end: status %d at %q", status, location(got))
+	}
+	status, found := b.call(http.MethodGet, "/api/v1/runs/"+runID+"/diagnosis?symptom=warp", "")
+	if causes, _ := found["result"].(map[string]any)["causes"].([]any); status != http.StatusOK || len(causes) < 2 {
+		t.Errorf("diagnosis: status %d: %v", status, found)
+	}
 }

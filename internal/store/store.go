@@ -151,6 +151,9 @@ func (t *Tx) NextNumber(table string) (int64, error) {
 	return n + 1, nil
 }
 
+// Context ends when the one who asked has gone.
+func (t *Tx) Context() context.Context { return t.ctx }
+
 // DeferReferences checks references at the end of this transaction instead of
 // at each statement.
 func (t *Tx) DeferReferences() error {

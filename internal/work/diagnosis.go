@@ -156,7 +156,7 @@ func (w *Work) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p benc
 	if err != nil {
 		return err
 	}
-	layers, err := w.plateLayers(loads, p.LayerUM)
+	layers, err := w.plateLayers(t, loads, p.LayerUM)
 	if err != nil {
 		return err
 	}

@@ -64,11 +64,12 @@ func (l batch) allowance() float64 {
 	return l.solidML() / (l.piece.VolumeML * l.scale * l.scale * l.scale)
 }
 
-// plateLayers adds up the slices of all copies, with their allowances.
-func (w *Work) plateLayers(loads []batch, layerUM float64) ([]mesh.Layer, error) {
+// plateLayers adds up the slices of all copies, with their allowances. Cutting
+// stops when the one who asked has gone.
+func (w *Work) plateLayers(t *store.Tx, loads []batch, layerUM float64) ([]mesh.Layer, error) {
 	var out []mesh.Layer
 	for _, l := range loads {
-		layers, err := w.slices(l.piece, layerUM, l.scale)
+		layers, err := w.slices(t.Context(), l.piece, layerUM, l.scale)
 		if err != nil {
 			return nil, err
 		}
@@ -97,7 +98,7 @@ func jobOf(layers []mesh.Layer) timing.Job {
 // a masked machine, by every slice on a laser, and by what the machine's own
 // runs taught where its settings are sealed.
 func (w *Work) estimate(t *store.Tx, m bench.Machine, d dials, loads []batch) (Estimate, []mesh.Layer, error) {
-	layers, err := w.plateLayers(loads, d.layerUM)
+	layers, err := w.plateLayers(t, loads, d.layerUM)
 	if err != nil {
 		return Estimate{}, nil, err
 	}
@@ -217,7 +218,7 @@ func (w *Work) sealedJobs(t *store.Tx, m bench.Machine, layerUM float64) (out []
 		if err != nil {
 			return nil, err
 		}
-		layers, err := w.plateLayers(loads, layerUM)
+		layers, err := w.plateLayers(t, loads, layerUM)
 		if err != nil {
 			return nil, err
 		}

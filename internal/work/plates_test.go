@@ -1,6 +1,7 @@
 package work
 
 import (
+	"context"
 	"errors"
 	"math"
 	"strings"
@@ -327,5 +328,18 @@ func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
 	c := must(d.w.Compare(t.Context(), ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure"}))(t)
 	if c.A.Piece != "Wedge / Small" || c.Audit.Grade == "fair" {
 		t.Errorf("%s against %s is %s", c.A.Piece, c.B.Piece, c.Audit.Grade)
+	}
+}
+
+// Who leaves a page does not keep the machine busy with its slices.
+func TestCuttingStopsWhenTheAskerHasGone(t *testing.T) {
+	d := newDesk(t)
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	if _, err := d.w.slices(gone, d.piece.Piece, 1, 1); !errors.Is(err, mesh.ErrStopped) {
+		t.Errorf("error %v, want ErrStopped", err)
+	}
+	if layers := must(d.w.slices(t.Context(), d.piece.Piece, 1, 1))(t); len(layers) != 5000 {
+		t.Errorf("%d layers", len(layers))
 	}
 }

@@ -54,7 +54,7 @@ func (w *Work) readMesh(p bench.Piece) (*mesh.Mesh, error) {
 
 // slices are the layers of a piece at a layer height and scale, areas in mm²
 // and outlines in mm at that scale.
-func (w *Work) slices(p bench.Piece, layerUM, scale float64) ([]mesh.Layer, error) {
+func (w *Work) slices(ctx context.Context, p bench.Piece, layerUM, scale float64) ([]mesh.Layer, error) {
 	key := sliceKey{p.MeshSHA256, layerUM / scale}
 	w.shapes.mu.Lock()
 	layers, known := w.shapes.layers[key]
@@ -68,7 +68,7 @@ func (w *Work) slices(p bench.Piece, layerUM, scale float64) ([]mesh.Layer, erro
 		if err != nil {
 			return nil, err
 		}
-		if layers, err = s.Layers(nil); err != nil {
+		if layers, err = s.Layers(Report(nil).progress(ctx, "slicing")); err != nil {
 			return nil, err
 		}
 		w.shapes.remember(key, layers)

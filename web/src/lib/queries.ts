@@ -41,5 +41,6 @@ export const usePlate = (id: string) =>
   useQuery({
     queryKey: ['plates', id],
     enabled: id !== '',
-    queryFn: () => answer(api.GET('/api/v1/plates/{id}', { params: { path: { id } } })),
+    // Leaving the page ends the cutting of slices that it waits for.
+    queryFn: ({ signal }) => answer(api.GET('/api/v1/plates/{id}', { params: { path: { id } }, signal })),
   })

@@ -255,6 +255,9 @@ function Selected({
       </div>
       <div className="flex flex-wrap gap-2">
         <button className="button">Move it there</button>
+        <button type="button" className="button" onClick={() => change({ turn_deg: (p.turn_deg + turnDeg) % 360 })}>
+          Turn by {turnDeg}°
+        </button>
         <button type="button" className="button" onClick={remove}>
           Take it away
         </button>

@@ -57,6 +57,7 @@ export function LivePanel({ id }: { id: string }) {
         </h2>
         {l.live && l.state !== 'prepared' && <Now l={l} />}
         {!l.live && l.reason && <p>{l.reason}</p>}
+        {l.state === 'printing' && <Soon l={l} />}
         {happen.isError && <Complaint>{happen.error.message}</Complaint>}
         <Doings l={l} act={(e) => happen.mutate(e)} busy={happen.isPending} />
         {l.events.length > 0 && (
@@ -72,6 +73,29 @@ export function LivePanel({ id }: { id: string }) {
         )}
         {l.predicted && <Predicted p={l.predicted} />}
       </section>
+    </>
+  )
+}
+
+/** The reminder on the page, and the way to allow one outside of it. */
+function Soon({ l }: { l: Live }) {
+  const [permission, setPermission] = useState('Notification' in window ? Notification.permission : 'denied')
+  const topUp = l.top_up_ms != null && l.top_up_ms - l.now_ms <= ahead
+  return (
+    <>
+      {topUp && (
+        <p role="alert" className="border-l-4 border-bad pl-2 font-semibold text-bad">
+          Top up now: the vat runs dry {moment(l.top_up_ms ?? 0)}, {figure(l.level?.short_ml)} ml are short.
+        </p>
+      )}
+      {permission === 'default' && (
+        <button
+          className="button justify-self-start"
+          onClick={() => void Notification.requestPermission().then(setPermission)}
+        >
+          Remind me outside this page
+        </button>
+      )}
     </>
   )
 }
