@@ -35,7 +35,10 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
     ['← →', 'Walk along a cord'],
     ['s', 'Select the bead for a comparison'],
     ['Enter', 'Open the bead; in number entry, go on to the next box'],
-    ['s p f x', 'On a prepared or running print: start, pause or go on, finished, stopped'],
+    [
+      's p f x',
+      'On a prepared or running print: start, pause or go on, finished, stopped (the last two pressed twice)',
+    ],
     ['w', 'On a plate to be judged: all whole'],
     ['r', 'On a plate being laid: turn the copy in hand; arrows move it'],
   ]

@@ -10,6 +10,9 @@ import { Preflight } from './Preflight'
 type Live = Schemas['LiveRun']
 type Kind = Schemas['RunEvent']['kind']
 
+/** How long a key that ends a print waits for its second press, in ms. */
+const armedFor = 4000
+
 /** How often a print that runs is looked at again, in ms. */
 const lookEvery = 5000
 
@@ -44,7 +47,20 @@ export function LivePanel({ id }: { id: string }) {
     },
   })
   const l = live.data
-  useKeys(l?.state, (kind) => happen.mutate({ kind }))
+  const [armed, setArmed] = useState<Kind>()
+  useKeys(l?.state, (kind) => {
+    // What ends a print is not undone: its key is pressed twice.
+    if ((kind === 'finish' || kind === 'stop') && armed !== kind) setArmed(kind)
+    else {
+      setArmed(undefined)
+      happen.mutate({ kind })
+    }
+  })
+  useEffect(() => {
+    if (!armed) return
+    const calm = setTimeout(() => setArmed(undefined), armedFor)
+    return () => clearTimeout(calm)
+  }, [armed])
   useReminder(l)
   if (!l || l.state === 'recorded') return null
   return (
@@ -59,7 +75,7 @@ export function LivePanel({ id }: { id: string }) {
         {!l.live && l.reason && <p>{l.reason}</p>}
         {l.state === 'printing' && <Soon l={l} />}
         {happen.isError && <Complaint>{happen.error.message}</Complaint>}
-        <Doings l={l} act={(e) => happen.mutate(e)} busy={happen.isPending} />
+        <Doings l={l} armed={armed} act={(e) => happen.mutate(e)} busy={happen.isPending} />
         {l.events.length > 0 && (
           <ol className="grid gap-1 text-sm">
             {l.events.map((e) => (
@@ -169,10 +185,12 @@ function Now({ l }: { l: Live }) {
 /** What may be said now, each by a large button and a key. */
 function Doings({
   l,
+  armed,
   act,
   busy,
 }: {
   l: Live
+  armed?: Kind
   act: (e: { kind: Kind; ml?: number; note?: string }) => void
   busy: boolean
 }) {
@@ -180,7 +198,7 @@ function Doings({
   const [note, setNote] = useState('')
   const button = (kind: Kind, label: string, key: string, main = false) => (
     <button className={`button ${main ? 'button-main' : ''}`} disabled={busy} onClick={() => act({ kind })}>
-      {label} <kbd className="num">{key}</kbd>
+      {armed === kind ? 'Once more to end it' : label} <kbd className="num">{key}</kbd>
     </button>
   )
   if (l.state === 'stopped' || l.state === 'finished') return null
