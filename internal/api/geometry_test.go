@@ -2,7 +2,8 @@ package api
 
 import (
 	"bytes"
-	"errors"
+	"context"
+	"fmt"
 	"mime/multipart"
 	"net/http"
 	"slices"
@@ -146,8 +147,10 @@ func TestProgressIsToldAndEnds(t *testing.T) {
 	} else {
 		done()
 	}
-	if got := problem(errors.Join(mesh.ErrStopped)); !strings.Contains(got.Error(), "topped") {
-		t.Errorf("stopping reads %v", got)
+	for _, gone := range []error{mesh.ErrStopped, context.Canceled} {
+		if got := problem(fmt.Errorf("read: %w", gone)); !strings.Contains(got.Error(), "topped") {
+			t.Errorf("stopping reads %v", got)
+		}
 	}
 }
 

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"crypto/rand"
 	"errors"
 	"log/slog"
@@ -82,7 +83,7 @@ func problem(err error) error {
 			Detail: "This entry was changed elsewhere since you opened it; reload it and enter your change again."}
 	case errors.Is(err, bench.ErrNotFound):
 		return &huma.ErrorModel{Status: http.StatusNotFound, Title: http.StatusText(http.StatusNotFound), Detail: err.Error()}
-	case errors.Is(err, mesh.ErrStopped):
+	case errors.Is(err, mesh.ErrStopped), errors.Is(err, context.Canceled):
 		return &huma.ErrorModel{Status: statusStopped, Title: "Stopped", Detail: "This was stopped before it was done; nothing was kept."}
 	case errors.Is(err, bench.ErrConflict):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
