@@ -1,10 +1,9 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { Figure } from '../../components/Figure'
+import { CellTimes } from '../../components/CellTimes'
 import { Complaint } from '../../components/Page'
 import { answer, api, type SeriesSheet } from '../../lib/api'
-import { duration, figure } from '../../lib/format'
 import { usePieces } from '../../lib/queries'
 
 /** The coupon of a series and the plates that its numbered cells lie on. */
@@ -22,7 +21,6 @@ export function CellPlates({ sheet: s }: { sheet: SeriesSheet }) {
         }),
       ),
   })
-  const c = s.plan
   return (
     <section className="sheet no-print grid gap-3" aria-label="Coupon and plates">
       <h2>Coupon and plates</h2>
@@ -65,31 +63,7 @@ export function CellPlates({ sheet: s }: { sheet: SeriesSheet }) {
         </form>
       )}
       {lay.isError && <Complaint>{lay.error.message}</Complaint>}
-      {c && (
-        <>
-          <dl className="grid gap-3 sm:grid-cols-2">
-            <Figure
-              label={`All ${c.cells} cells on one plate`}
-              value={c.one_plate_s == null ? 'not possible' : duration(c.one_plate_s)}
-              source="computed"
-              note={
-                c.exposure === 'together'
-                  ? 'a layer takes as long as its longest cell'
-                  : c.exposure === 'in_turn'
-                    ? 'cells are lit one after the other'
-                    : undefined
-              }
-            />
-            <Figure
-              label={`${c.cells} plates, one a cell`}
-              value={duration(c.each_with_turnaround_s)}
-              source="computed"
-              note={`${duration(c.each_s)} of printing, ${figure(c.turnaround_min)} min between plates`}
-            />
-          </dl>
-          {c.reason && <p className="text-sm text-soft">{c.reason}</p>}
-        </>
-      )}
+      {s.plan && <CellTimes c={s.plan} />}
     </section>
   )
 }

@@ -1,3 +1,4 @@
+import { CellTimes } from '../../components/CellTimes'
 import { Figure, Warnings } from '../../components/Figure'
 import type { PlateSheet, Schemas } from '../../lib/api'
 import { duration, figure, grouped, percent } from '../../lib/format'
@@ -231,40 +232,11 @@ export function CostPanel({ s }: { s: PlateSheet }) {
 
 export function CellsPanel({ s }: { s: PlateSheet }) {
   return s.cells ? (
-    <section className="sheet">
+    <section className="sheet grid gap-2">
+      <h2>One plate, or one a cell</h2>
       <CellTimes c={s.cells} />
     </section>
   ) : null
-}
-
-/** A series on one plate against one plate a cell, both by the model. */
-export function CellTimes({ c }: { c: Schemas['CellPlan'] }) {
-  return (
-    <div className="grid gap-2">
-      <h2>One plate, or one a cell</h2>
-      <dl className={grid}>
-        <Figure
-          label={`All ${c.cells} cells on one plate`}
-          value={c.one_plate_s == null ? 'not possible' : duration(c.one_plate_s)}
-          source="computed"
-          note={
-            c.exposure === 'together'
-              ? 'a layer takes as long as its longest cell'
-              : c.exposure === 'in_turn'
-                ? 'cells are lit one after the other'
-                : undefined
-          }
-        />
-        <Figure
-          label={`${c.cells} plates, one a cell`}
-          value={duration(c.each_with_turnaround_s)}
-          source="computed"
-          note={`${duration(c.each_s)} of printing, ${figure(c.turnaround_min)} min between plates`}
-        />
-      </dl>
-      {c.reason && <p className="text-sm text-soft">{c.reason}</p>}
-    </div>
-  )
 }
 
 const days = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
