@@ -136,8 +136,18 @@ func TestAReviewOverHTTP(t *testing.T) {
 		}
 	}
 	home := b.want(http.MethodGet, "/api/v1/bench", "")
-	if cords := home["cords"].([]any); len(cords) != 2 || cords[0].(map[string]any)["beads"].([]any)[0].(map[string]any)["shape"] != "whole" {
+	if cords := home["cords"].([]any); len(cords) != 2 {
 		t.Errorf("cords %v", cords)
+	}
+	beads, _ := b.text("/api/v1/beads?from_ms=0&to_ms=9999999999999")
+	if !strings.Contains(beads, `"shape":"whole"`) || strings.Count(beads, "run_id") != 2 {
+		t.Errorf("beads %s", beads)
+	}
+	if page := b.want(http.MethodGet, "/api/v1/runs?most=1", ""); len(page["lines"].([]any)) != 1 || page["more"] != true {
+		t.Errorf("a page of one run: %v", page)
+	}
+	if page := b.want(http.MethodGet, "/api/v1/runs?shape=ring", ""); len(page["lines"].([]any)) != 0 {
+		t.Errorf("rings where nothing failed: %v", page)
 	}
 }
 

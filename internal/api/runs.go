@@ -19,6 +19,16 @@ type estimateQuery struct {
 	ScalePct  float64 `query:"scale_pct" exclusiveMinimum:"0" default:"100"`
 }
 
+type runsQuery struct {
+	MachineID string `query:"machine_id"`
+	ResinID   string `query:"resin_id"`
+	PieceID   string `query:"piece_id"`
+	Shape     string `query:"shape" enum:",whole,nicked,split,ring,open"`
+	Code      string `query:"code"`
+	Skip      int64  `query:"skip" minimum:"0"`
+	Most      int64  `query:"most" minimum:"1" maximum:"200" default:"100"`
+}
+
 type symptomQuery struct {
 	ID      string `path:"id"`
 	Symptom string `query:"symptom" required:"true"`
@@ -38,8 +48,8 @@ type readingsBody struct {
 }
 
 func (s *server) runs() {
-	serve(s, http.MethodGet, "/api/v1/runs", "Runs, the newest first", func(ctx context.Context, _ *nothing) ([]bench.Run, error) {
-		return s.work.Runs(ctx)
+	serve(s, http.MethodGet, "/api/v1/runs", "A page of runs, the newest first", func(ctx context.Context, in *runsQuery) (work.RunLines, error) {
+		return s.work.Runs(ctx, work.RunFilter{MachineID: in.MachineID, ResinID: in.ResinID, PieceID: in.PieceID, Shape: in.Shape, Code: in.Code, Skip: in.Skip, Most: in.Most})
 	})
 	serve(s, http.MethodGet, "/api/v1/run-draft", "A next run with conditions carried over", func(ctx context.Context, in *draftQuery) (work.RunDraft, error) {
 		return s.work.DraftRun(ctx, in.MachineID)

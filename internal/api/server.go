@@ -59,6 +59,7 @@ func build(w *work.Work, ui fs.FS) (http.Handler, huma.API) {
 	s.plates()
 	s.series()
 	s.runs()
+	s.after()
 	s.reviews()
 	s.record()
 	admitNull(s.api)

@@ -58,6 +58,10 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("U-%02d", number)
 	case "plate":
 		return fmt.Sprintf("T-%02d", number)
+	case "bath":
+		return fmt.Sprintf("W%d", number)
+	case "device":
+		return fmt.Sprintf("D%d", number)
 	case "series":
 		return fmt.Sprintf("E-%02d", number)
 	}

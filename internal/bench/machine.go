@@ -58,10 +58,11 @@ type Machine struct {
 
 // MachineEvent is a knot on a machine's cord: what changed it between runs.
 type MachineEvent struct {
-	ID        string `json:"id" required:"false" readOnly:"true"`
-	MachineID string `json:"machine_id" minLength:"1"`
-	AtMS      int64  `json:"at_ms"`
-	Kind      string `json:"kind" enum:"film,panel,relevel,zero,move,vat_clean,firmware,upgrade,light_calibration,filter,incident"`
-	Note      string `json:"note"`
-	CreatedMS int64  `json:"created_ms" required:"false" readOnly:"true"`
+	ID        string  `json:"id" required:"false" readOnly:"true"`
+	MachineID string  `json:"machine_id" minLength:"1"`
+	AtMS      int64   `json:"at_ms"`
+	Kind      string  `json:"kind" enum:"film,panel,relevel,zero,move,vat_clean,firmware,upgrade,light_calibration,filter,incident"`
+	Note      string  `json:"note"`
+	CreatedMS int64   `json:"created_ms" required:"false" readOnly:"true"`
+	Changes   Changes `json:"changes" required:"false"`
 }

@@ -25,12 +25,13 @@ type Resin struct {
 
 // Bottle is one bottle of a resin; days are YYYY-MM-DD.
 type Bottle struct {
-	ID        string  `json:"id" required:"false" readOnly:"true"`
-	Code      string  `json:"code" required:"false" readOnly:"true"`
-	Version   int64   `json:"version" required:"false"`
-	CreatedMS int64   `json:"created_ms" required:"false" readOnly:"true"`
-	ResinID   string  `json:"resin_id" minLength:"1"`
-	Lot       string  `json:"lot"`
-	OpenedOn  *string `json:"opened_on" required:"false"`
-	ExpiresOn *string `json:"expires_on" required:"false"`
+	ID        string   `json:"id" required:"false" readOnly:"true"`
+	Code      string   `json:"code" required:"false" readOnly:"true"`
+	Version   int64    `json:"version" required:"false"`
+	CreatedMS int64    `json:"created_ms" required:"false" readOnly:"true"`
+	ResinID   string   `json:"resin_id" minLength:"1"`
+	Lot       string   `json:"lot"`
+	OpenedOn  *string  `json:"opened_on" required:"false"`
+	ExpiresOn *string  `json:"expires_on" required:"false"`
+	TareG     *float64 `json:"tare_g" required:"false" minimum:"0"`
 }

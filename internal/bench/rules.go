@@ -246,7 +246,10 @@ func (s Specimen) Failed() bool {
 
 // InDetailContest reports whether the specimen's fine features may be judged:
 // a lost one is set aside and counts under failures alone.
-func (s Specimen) InDetailContest() bool { return s.Outcome == "whole" || s.Outcome == "micro_defect" }
+// So is one whose identity is in doubt.
+func (s Specimen) InDetailContest() bool {
+	return (s.Outcome == "whole" || s.Outcome == "micro_defect") && s.SwappedWith == ""
+}
 
 // Out-of-scale thresholds: a reading both this many millimetres and this share
 // of its nominal away is questioned before it is kept.

@@ -1,5 +1,7 @@
 package bench
 
+import "ojime/internal/core/quantity"
+
 // Run is one print job with the conditions it was made under; nil is "not
 // known", which is an answer. Our estimate, the seconds of light and the layers
 // are computed when the run is saved, with the model that gave them.
@@ -42,6 +44,16 @@ type Run struct {
 	VatFillML         *float64 `json:"vat_fill_ml" required:"false" minimum:"0"`
 	Prediction        string   `json:"prediction" required:"false"`
 	PredictionFailPct *float64 `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
+	SpeedUp           *float64 `json:"speed_up" required:"false" readOnly:"true" exclusiveMinimum:"0"`
+}
+
+// TookS is how long a print took, nil while that is not known, and for a
+// stand-in's, whose clock is not the world's.
+func (r Run) TookS() *float64 {
+	if r.EndedMS == nil || r.SpeedUp != nil {
+		return nil
+	}
+	return quantity.Ptr(float64(*r.EndedMS-r.StartedMS) / 1000)
 }
 
 // Specimen is one printed copy with its code and what became of it. Only an
@@ -61,6 +73,12 @@ type Specimen struct {
 	YMM       *float64 `json:"y_mm" required:"false"`
 	TurnDeg   *float64 `json:"turn_deg" required:"false"`
 	ExposureS *float64 `json:"exposure_s" required:"false"`
+	// Severity, and the layer or height where a defect began, are asked of what is
+	// not whole.
+	Severity    string   `json:"severity" required:"false" enum:",slight,plain,grave"`
+	BeganLayer  *int64   `json:"began_layer" required:"false" minimum:"1"`
+	BeganMM     *float64 `json:"began_mm" required:"false" minimum:"0"`
+	SwappedWith string   `json:"swapped_with" required:"false" readOnly:"true"`
 }
 
 // Reading is one value of a specimen's feature: a size, a rung of a ladder, or

@@ -31,6 +31,7 @@ type Comparison struct {
 	Audit       audit.CompareResult      `json:"audit"`
 	PolicyNotes []string                 `json:"policy_notes"`
 	Knots       []string                 `json:"knots"`
+	Threads     []string                 `json:"threads"`
 	A           Side                     `json:"a"`
 	B           Side                     `json:"b"`
 	Time        *evidence.MeansResult    `json:"time"`
@@ -138,6 +139,9 @@ func compare(t *store.Tx, req ComparisonRequest) (out Comparison, err error) {
 		return out, err
 	}
 	out.PolicyNotes = policyNotes(req.Policy, out.A, out.B)
+	if out.Threads, err = threadsBetween(t, a, b); err != nil {
+		return out, err
+	}
 	if out.Knots, err = knotsBetween(t, a, b); err != nil {
 		return out, err
 	}
@@ -208,26 +212,4 @@ func policyNotes(policy string, a, b Side) []string {
 		}
 	}
 	return notes
-}
-
-// knotsBetween lists what changed a machine of either side between the first
-// and the last of all runs compared.
-func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
-	events, err := t.MachineEvents()
-	if err != nil {
-		return nil, err
-	}
-	runs := append(slices.Clone(a.runs), b.runs...)
-	first, last := runs[0].StartedMS, runs[0].StartedMS
-	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
-	for _, r := range runs {
-		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
-	}
-	out := []string{}
-	for _, e := range events {
-		if name, ours := machines[e.MachineID]; ours && e.AtMS >= first && e.AtMS <= last {
-			out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", name, strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
-		}
-	}
-	return out, nil
 }

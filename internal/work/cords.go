@@ -8,36 +8,56 @@ import (
 	"ojime/internal/store"
 )
 
-// Cord is a machine through time.
+// Cord is a machine through time, with what changed it and what it is to print
+// next. Its beads are read by windows of time, since there may be thousands.
 type Cord struct {
-	MachineID string `json:"machine_id"`
-	Code      string `json:"code"`
-	Name      string `json:"name"`
-	About     string `json:"about"`
-	Beads     []Bead `json:"beads"`
-	Knots     []Knot `json:"knots"`
+	MachineID string    `json:"machine_id"`
+	Code      string    `json:"code"`
+	Name      string    `json:"name"`
+	About     string    `json:"about"`
+	Knots     []Knot    `json:"knots"`
+	Planned   []Planned `json:"planned"`
 }
 
 // Bead is a run. Shape tells its outcome: whole, nicked (micro-defects), split
 // (part of the plate lost), ring (nothing usable), open (not judged yet).
 type Bead struct {
 	RunID     string `json:"run_id"`
+	MachineID string `json:"machine_id"`
+	ResinID   string `json:"resin_id"`
+	PieceID   string `json:"piece_id"`
 	Code      string `json:"code"`
 	StartedMS int64  `json:"started_ms"`
 	EndedMS   *int64 `json:"ended_ms"`
 	Shape     string `json:"shape" enum:"whole,nicked,split,ring,open"`
-	Resin     string `json:"resin"`
-	Colour    string `json:"colour"`
-	Piece     string `json:"piece"`
 	Whole     int64  `json:"whole"`
 	Copies    int64  `json:"copies"`
 }
 
+// Planned is a print ahead of now, in the order of the plan: a run that is
+// prepared, or a plate that nothing printed yet.
+type Planned struct {
+	Code  string   `json:"code"`
+	Name  string   `json:"name"`
+	State string   `json:"state" enum:"prepared,laid"`
+	TakeS *float64 `json:"take_s"`
+	Link  string   `json:"link"`
+}
+
+// Thread is a resin as cords show it.
+type Thread struct {
+	ResinID string `json:"resin_id"`
+	Name    string `json:"name"`
+	Colour  string `json:"colour"`
+}
+
 // Knot is something that changed the machine.
 type Knot struct {
-	AtMS int64  `json:"at_ms"`
-	Kind string `json:"kind"`
-	Note string `json:"note"`
+	ID      string `json:"id"`
+	AtMS    int64  `json:"at_ms"`
+	Kind    string `json:"kind"`
+	Note    string `json:"note"`
+	Changes int64  `json:"changes"`
 }
 
 // NextStep is something to do at the bench, with why, and where.
@@ -47,36 +67,53 @@ type NextStep struct {
 	Link  string `json:"link"`
 }
 
-// Bench is the home view: the cords and what to do next.
+// Bench is the home view: the cords, what to do next and what wears out soon.
 type Bench struct {
-	NowMS int64      `json:"now_ms"`
-	Cords []Cord     `json:"cords"`
-	Next  []NextStep `json:"next"`
+	NowMS   int64             `json:"now_ms"`
+	FirstMS int64             `json:"first_ms"`
+	Cords   []Cord            `json:"cords"`
+	Threads []Thread          `json:"threads"`
+	Pieces  map[string]string `json:"pieces"`
+	Next    []NextStep        `json:"next"`
+	Due     []Due             `json:"due"`
 }
 
 // Bench reads the home view.
 func (w *Work) Bench(ctx context.Context) (out Bench, err error) {
-	out = Bench{NowMS: w.nowMS(), Cords: []Cord{}, Next: []NextStep{}}
+	out = Bench{NowMS: w.nowMS(), Cords: []Cord{}, Threads: []Thread{}, Pieces: map[string]string{}, Next: []NextStep{}, Due: []Due{}}
 	err = w.store.Read(ctx, func(t *store.Tx) error {
 		if err := out.thread(t); err != nil {
 			return err
 		}
-		return w.plan(t, &out)
+		if err := w.plan(t, &out); err != nil {
+			return err
+		}
+		upkeep, err := w.upkeep(t)
+		for _, d := range upkeep.Due {
+			if d.State == "due" || d.State == "soon" {
+				out.Due = append(out.Due, d)
+			}
+		}
+		return err
 	})
 	return out, err
 }
 
-// thread strings the beads and ties the knots.
+// Beads reads the beads of all cords that began from one instant to another.
+func (w *Work) Beads(ctx context.Context, fromMS, toMS int64) ([]Bead, error) {
+	rows, err := readList(ctx, w, func(t *store.Tx) ([]store.Bead, error) { return t.Beads(fromMS, toMS) })
+	out := make([]Bead, len(rows))
+	for i, r := range rows {
+		tally := bench.Tally{Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro, Lost: r.Lost}
+		out[i] = Bead{RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, PieceID: r.PieceID, Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
+			Shape: tally.Shape(), Whole: r.Whole, Copies: r.Copies}
+	}
+	return out, err
+}
+
+// thread lays out the cords and ties the knots.
 func (b *Bench) thread(t *store.Tx) error {
 	machines, err := t.Machines()
-	if err != nil {
-		return err
-	}
-	runs, err := t.Runs()
-	if err != nil {
-		return err
-	}
-	specimens, err := t.Specimens()
 	if err != nil {
 		return err
 	}
@@ -84,43 +121,71 @@ func (b *Bench) thread(t *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	pieces, err := t.Pieces()
+	for _, r := range resins {
+		b.Threads = append(b.Threads, Thread{r.ID, r.Name, r.Colour})
+	}
+	pieces, err := t.PieceNames()
 	if err != nil {
 		return err
 	}
-	events, err := t.MachineEvents()
+	for _, p := range pieces {
+		b.Pieces[p.ID] = p.Name
+	}
+	if b.FirstMS, err = t.FirstRunMS(); err != nil {
+		return err
+	}
+	planned, err := plannedPrints(t)
 	if err != nil {
 		return err
 	}
-	byRun := map[string][]bench.Specimen{}
-	for _, s := range specimens {
-		byRun[s.RunID] = append(byRun[s.RunID], s)
-	}
-	resin := byID(resins, func(r bench.Resin) string { return r.ID })
-	piece := byID(pieces, func(p bench.Piece) string { return p.ID })
 	for _, m := range machines {
 		is, err := about(m)
 		if err != nil {
 			return err
 		}
-		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: is, Beads: []Bead{}, Knots: []Knot{}}
-		for _, r := range runs {
-			if r.MachineID != m.ID {
-				continue
-			}
-			bead := Bead{RunID: r.ID, Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS, Copies: r.Copies,
-				Resin: resin[r.ResinID].Name, Colour: resin[r.ResinID].Colour, Piece: piece[r.PieceID].Name}
-			bead.Shape, bead.Whole = shape(byRun[r.ID])
-			cord.Beads = append(cord.Beads, bead)
+		events, err := t.EventsOfMachine(m.ID)
+		if err != nil {
+			return err
+		}
+		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: is, Knots: []Knot{}, Planned: planned[m.ID]}
+		if cord.Planned == nil {
+			cord.Planned = []Planned{}
 		}
 		for _, e := range events {
-			if e.MachineID == m.ID {
-				cord.Knots = append(cord.Knots, Knot{AtMS: e.AtMS, Kind: e.Kind, Note: e.Note})
-			}
+			cord.Knots = append(cord.Knots, Knot{ID: e.ID, AtMS: e.AtMS, Kind: e.Kind, Note: e.Note, Changes: int64(len(e.Changes))})
 		}
 		b.Cords = append(b.Cords, cord)
 	}
 	return nil
+}
+
+// plannedPrints lists what is prepared and what is laid and not printed yet, by
+// machine.
+func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
+	out := map[string][]Planned{}
+	runs, err := t.OpenRuns()
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range runs {
+		events, err := t.EventsOfRun(r.ID)
+		if err != nil {
+			return nil, err
+		}
+		if bench.StateOf(r, events) != bench.Prepared {
+			continue
+		}
+		piece, err := t.Piece(r.PieceID)
+		if err != nil {
+			return nil, err
+		}
+		out[r.MachineID] = append(out[r.MachineID], Planned{Code: r.Code, Name: fmt.Sprintf("%d × %s", r.Copies, piece.Name), State: "prepared", TakeS: r.OurEstimateS, Link: "/runs/" + r.ID})
+	}
+	plates, err := t.UnprintedPlates()
+	for _, p := range plates {
+		out[p.MachineID] = append(out[p.MachineID], Planned{Code: p.Code, Name: p.Name, State: "laid", TakeS: p.SoftwareEstimateS, Link: "/plan/" + p.ID})
+	}
+	return out, err
 }
 
 func about(m bench.Machine) (string, error) {
@@ -135,46 +200,21 @@ func about(m bench.Machine) (string, error) {
 	return fmt.Sprintf("%s, pitch %.3g µm", engine, card.Pitch.PitchUM), nil
 }
 
-func shape(specimens []bench.Specimen) (string, int64) {
-	var whole, micro, lost, pending int64
-	for _, s := range specimens {
-		switch s.Outcome {
-		case "whole":
-			whole++
-		case "micro_defect":
-			micro++
-		case "lost":
-			lost++
-		default:
-			pending++
-		}
-	}
-	switch {
-	case pending > 0:
-		return "open", whole
-	case lost == int64(len(specimens)):
-		return "ring", whole
-	case lost > 0:
-		return "split", whole
-	case micro > 0:
-		return "nicked", whole
-	}
-	return "whole", whole
-}
-
 // plan lists what waits at the bench, nearest to a result first; on an empty
 // record it leads through the first steps.
 func (w *Work) plan(t *store.Tx, b *Bench) error {
-	open, err := w.openSteps(t, b)
+	if err := w.openSteps(t, b); err != nil {
+		return err
+	}
+	pending, err := t.PendingRuns(fewSteps)
 	if err != nil {
 		return err
 	}
-	for _, c := range b.Cords {
-		for _, bead := range c.Beads {
-			if bead.Shape == "open" && !open[bead.RunID] {
-				b.step("Judge the plate of "+bead.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", bead.Piece, c.Name), "/runs/"+bead.RunID)
-			}
-		}
+	for _, r := range pending {
+		b.step("Judge the plate of "+r.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", b.Pieces[r.PieceID], b.machine(r.MachineID)), "/runs/"+r.ID)
+	}
+	if err := w.timerSteps(t, b); err != nil {
+		return err
 	}
 	all, err := t.AllSeries()
 	if err != nil {
@@ -204,30 +244,25 @@ func (w *Work) plan(t *store.Tx, b *Bench) error {
 }
 
 // openSteps says what prints now and when it ends, and what stands prepared.
-func (w *Work) openSteps(t *store.Tx, b *Bench) (map[string]bool, error) {
+func (w *Work) openSteps(t *store.Tx, b *Bench) error {
 	runs, err := t.OpenRuns()
 	if err != nil {
-		return nil, err
+		return err
 	}
-	open := map[string]bool{}
 	for _, r := range runs {
-		open[r.ID] = true
 		live, err := w.live(t, r.ID)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		m, err := t.Machine(r.MachineID)
-		if err != nil {
-			return nil, err
-		}
-		title, why := r.Code+" prints on "+m.Name, "Its time cannot be foretold: the settings are sealed."
+		name := b.machine(r.MachineID)
+		title, why := r.Code+" prints on "+name, "Its time cannot be foretold: the settings are sealed."
 		switch {
 		case live.State == bench.Prepared:
-			title, why = "Start "+r.Code+" on "+m.Name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
+			title, why = "Start "+r.Code+" on "+name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
 		case live.Live != nil:
 			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, clock(&live.Live.LeftS))
 			if live.State == bench.Paused {
-				title = r.Code + " is paused on " + m.Name
+				title = r.Code + " is paused on " + name
 			}
 			if live.Level != nil && live.Level.DryLayer != nil {
 				why += fmt.Sprintf(" The vat runs dry in layer %d: top up %.0f ml in time.", *live.Level.DryLayer, live.Level.ShortML)
@@ -235,7 +270,44 @@ func (w *Work) openSteps(t *store.Tx, b *Bench) (map[string]bool, error) {
 		}
 		b.step(title, why, "/runs/"+r.ID)
 	}
-	return open, nil
+	return nil
+}
+
+// timerSteps names the washes and cures whose timers run.
+func (w *Work) timerSteps(t *store.Tx, b *Bench) error {
+	steps, err := t.RunningSteps()
+	if err != nil {
+		return err
+	}
+	for _, s := range steps {
+		r, err := t.Run(s.RunID)
+		if err != nil {
+			return err
+		}
+		gone := float64(b.NowMS-s.StartedMS) / 1000
+		why := fmt.Sprintf("It has gone on for %s.", clock(&gone))
+		if s.PlannedS != nil {
+			why = fmt.Sprintf("%s of %s are over.", clock(&gone), clock(s.PlannedS))
+		}
+		b.step(fmt.Sprintf("%s of %s goes on", stepWords[s.Kind], r.Code), why, "/runs/"+r.ID)
+	}
+	return nil
+}
+
+// stepWords name the steps after a print.
+var stepWords = map[string]string{"drip": "Dripping", "wash": "The wash", "dry": "Drying", "supports": "Taking supports off", "cure": "The cure"}
+
+// fewSteps is how many prints of a kind are named at the bench.
+const fewSteps = 5
+
+// machine is the name of a machine that has a cord.
+func (b *Bench) machine(id string) string {
+	for _, c := range b.Cords {
+		if c.MachineID == id {
+			return c.Name
+		}
+	}
+	return ""
 }
 
 func (b *Bench) step(title, why, link string) {

@@ -201,7 +201,8 @@ func (w *Work) sealedJobs(t *store.Tx, m bench.Machine, layerUM float64) (out []
 	}
 	profiles := map[string]bench.Profile{}
 	for _, r := range runs {
-		if r.EndedMS == nil {
+		took := r.TookS()
+		if took == nil {
 			continue
 		}
 		p, known := profiles[r.ProfileID]
@@ -222,7 +223,7 @@ func (w *Work) sealedJobs(t *store.Tx, m bench.Machine, layerUM float64) (out []
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, timing.JobTime{Job: jobOf(layers), ActualS: float64(*r.EndedMS-r.StartedMS) / 1000})
+		out = append(out, timing.JobTime{Job: jobOf(layers), ActualS: *took})
 	}
 	return out, nil
 }

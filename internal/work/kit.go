@@ -2,6 +2,7 @@ package work
 
 import (
 	"context"
+	"fmt"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
@@ -105,6 +106,11 @@ func (w *Work) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.Machin
 	id, err := w.newID()
 	if err != nil {
 		return e, err
+	}
+	for i, c := range e.Changes {
+		if c.What == "" {
+			return e, quantity.Errorf(fmt.Sprintf("changes[%d].what", i), "is missing; name what changed")
+		}
 	}
 	e.ID, e.CreatedMS = id, w.nowMS()
 	return e, w.store.Write(ctx, func(t *store.Tx) error {

@@ -228,15 +228,15 @@ func plateTime(plate bench.Plate, e Estimate, runs []bench.Run) (*PlateTime, err
 	out := &PlateTime{Estimate: e, BestS: e.TotalS, BestPI: e.Interval, BestFrom: "model"}
 	ours, software := timing.BiasInput{EstimateS: e.TotalS}, timing.BiasInput{EstimateS: plate.SoftwareEstimateS}
 	for _, r := range runs {
-		if r.EndedMS == nil {
+		took := r.TookS()
+		if took == nil {
 			continue
 		}
-		took := float64(*r.EndedMS-r.StartedMS) / 1000
 		if r.OurEstimateS != nil && r.EstimateModel == e.Model {
-			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: took})
+			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: *took})
 		}
 		if r.SoftwareEstimateS != nil && quantity.Or(r.Software, "") == plate.Software {
-			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: took})
+			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
 		}
 	}
 	out.OursN, out.SoftwareN = int64(len(ours.Pairs)), int64(len(software.Pairs))
@@ -298,23 +298,19 @@ func (r *PlateResin) stock(t *store.Tx, s *PlateSheet) error {
 		r.BottleReason = "No bottle is chosen."
 		return nil
 	}
-	size := s.Resin.BottleML
-	if size == nil && s.Resin.DensityGML != nil {
-		size = quantity.Ptr(*s.Resin.BottleG / *s.Resin.DensityGML)
-	}
-	runs, err := t.RunsOfBottle(*s.Plate.BottleID)
+	b, err := t.Bottle(*s.Plate.BottleID)
 	if err != nil {
 		return err
 	}
-	left := *size
-	for _, run := range runs {
-		if run.ResinUsedG == nil || s.Resin.DensityGML == nil {
-			r.BottleReason = fmt.Sprintf("%s did not note what it used, so what is left in the bottle is not known; weigh it.", run.Code)
-			return nil
-		}
-		left -= *run.ResinUsedG / *s.Resin.DensityGML
+	card, err := bottleCard(t, b, s.Resin)
+	if err != nil {
+		return err
 	}
-	left = math.Max(0, left)
+	if card.LeftML == nil {
+		r.BottleReason = card.Reason
+		return nil
+	}
+	left := *card.LeftML
 	r.BottleML = &left
 	if r.Budget != nil {
 		after := left - r.Budget.NeededML

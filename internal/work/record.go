@@ -35,6 +35,11 @@ type Record struct {
 	RunEvents    []bench.RunEvent     `json:"run_events" required:"false"`
 	Preflights   []bench.Preflight    `json:"preflights" required:"false"`
 	Remedies     []bench.Remedy       `json:"remedies" required:"false"`
+	Baths        []bench.Bath         `json:"baths" required:"false"`
+	Steps        []bench.ProcessStep  `json:"steps" required:"false"`
+	Waste        []bench.Waste        `json:"waste" required:"false"`
+	BottleEvents []bench.BottleEvent  `json:"bottle_events" required:"false"`
+	Reminders    []bench.Reminder     `json:"reminders" required:"false"`
 	Specimens    []bench.Specimen     `json:"specimens"`
 	Readings     []bench.Reading      `json:"readings"`
 	Meshes       map[string][]byte    `json:"meshes"`
@@ -60,7 +65,9 @@ func (w *Work) Export(ctx context.Context) (Record, error) {
 			load(&out.Instruments, t.Instruments), load(&out.Pieces, t.Pieces), load(&out.Features, t.Features), load(&out.Reviews, t.Reviews),
 			load(&out.Profiles, t.Profiles), load(&out.Series, t.AllSeries), load(&out.Cells, t.Cells), load(&out.CellReadings, t.CellReadings),
 			load(&out.Plates, t.Plates), load(&out.Placements, t.Placements), load(&out.Runs, t.Runs),
-			load(&out.RunEvents, t.RunEvents), load(&out.Preflights, t.Preflights), load(&out.Remedies, t.Remedies), load(&out.Specimens, t.Specimens), load(&out.Readings, t.Readings),
+			load(&out.RunEvents, t.RunEvents), load(&out.Preflights, t.Preflights), load(&out.Remedies, t.Remedies),
+			load(&out.Baths, t.Baths), load(&out.Steps, t.Steps), load(&out.Waste, t.Waste), load(&out.BottleEvents, t.BottleEvents), load(&out.Reminders, t.Reminders),
+			load(&out.Specimens, t.Specimens), load(&out.Readings, t.Readings),
 		} {
 			if err := step(); err != nil {
 				return err
@@ -157,7 +164,9 @@ func (r Record) write(t *store.Tx) error {
 		each(r.Instruments, t.SaveInstrument), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
 		each(r.Series, t.SaveSeries), each(r.Profiles, t.SaveProfile), each(r.Cells, t.SaveCell),
 		each(r.CellReadings, t.SaveCellReading), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
-		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy), each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
+		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
+		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
+		each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
 	} {
 		if err := step(); err != nil {
 			return err

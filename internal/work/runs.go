@@ -224,8 +224,13 @@ func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.
 			}
 			s.RunID, s.Copy, s.Code = old.RunID, old.Copy, old.Code
 			s.PieceID, s.XMM, s.YMM, s.TurnDeg, s.ExposureS = old.PieceID, old.XMM, old.YMM, old.TurnDeg, old.ExposureS
+			s.SwappedWith = old.SwappedWith
 			if s.Outcome == "whole" || s.Outcome == "pending" {
 				s.Symptom, s.Fault, s.Origin = "", "none", "printed"
+				s.Severity, s.BeganLayer, s.BeganMM = "", nil, nil
+			}
+			if err := began(t, runID, &s); err != nil {
+				return withPrefix(fmt.Sprintf("outcomes[%d].", i), err)
 			}
 			if err := s.Check(); err != nil {
 				return withPrefix(fmt.Sprintf("outcomes[%d].", i), err)
@@ -240,13 +245,29 @@ func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.
 	return out, err
 }
 
-// Runs lists all runs, the newest first.
-func (w *Work) Runs(ctx context.Context) ([]bench.Run, error) {
-	runs, err := readList(ctx, w, (*store.Tx).Runs)
-	for i, j := 0, len(runs)-1; i < j; i, j = i+1, j-1 {
-		runs[i], runs[j] = runs[j], runs[i]
+// began tells layer and height where a defect began from each other; the height
+// counts where both are given.
+func began(t *store.Tx, runID string, s *bench.Specimen) error {
+	if s.BeganLayer == nil && s.BeganMM == nil {
+		return nil
 	}
-	return runs, err
+	r, err := t.Run(runID)
+	if err != nil {
+		return err
+	}
+	p, err := t.Profile(r.ProfileID)
+	if err != nil {
+		return err
+	}
+	if s.BeganMM != nil {
+		s.BeganLayer = quantity.Ptr(max(1, int64(quantity.Ceil(*s.BeganMM*1000/p.LayerUM))))
+	} else {
+		s.BeganMM = quantity.Ptr(float64(*s.BeganLayer) * p.LayerUM / 1000)
+	}
+	if *s.BeganLayer > r.Layers {
+		return quantity.Errorf("began_layer", "is %d; %s has %d layers of %g µm", *s.BeganLayer, r.Code, r.Layers, p.LayerUM)
+	}
+	return nil
 }
 
 // RunSheet reads one run with everything that hangs on it.
@@ -269,3 +290,6 @@ func days(from *string, untilMS int64) *float64 {
 	}
 	return quantity.Ptr(math.Max(0, math.Floor(float64(untilMS-day.UnixMilli())/dayMS)))
 }
+
+// dayOf is the calendar day of an instant, in UTC.
+func dayOf(ms int64) string { return time.UnixMilli(ms).UTC().Format(time.DateOnly) }

@@ -1,6 +1,7 @@
 package work
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -39,16 +40,13 @@ func (w *Work) SetUps(ctx context.Context, reviewID string) (out []SetUp, err er
 }
 
 func setUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
-	runs, err := t.Runs()
+	runs, err := reviewMembers(t, r)
 	if err != nil {
 		return nil, err
 	}
 	out := []SetUp{}
 	place := map[[2]string]int{}
 	for _, run := range runs {
-		if !slices.Contains(r.MachineIDs, run.MachineID) || !slices.Contains(r.ResinIDs, run.ResinID) || !slices.Contains(r.PieceIDs, run.PieceID) {
-			continue
-		}
 		key := [2]string{run.PieceID, run.ProfileID}
 		if _, seen := place[key]; !seen {
 			s, err := newSetUp(t, run)
@@ -65,6 +63,25 @@ func setUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	slices.SortStableFunc(out, func(a, b SetUp) int {
 		return 2*cmpIndex(r.PieceIDs, a.PieceID, b.PieceID) + cmpIndex(r.MachineIDs, a.MachineID, b.MachineID)
 	})
+	return out, nil
+}
+
+// reviewMembers lists the runs of a review's machines, resins and pieces, by
+// their start.
+func reviewMembers(t *store.Tx, r bench.Review) ([]bench.Run, error) {
+	var out []bench.Run
+	for _, machine := range r.MachineIDs {
+		for _, resin := range r.ResinIDs {
+			for _, piece := range r.PieceIDs {
+				runs, err := t.RunsOf(machine, resin, piece)
+				if err != nil {
+					return nil, err
+				}
+				out = append(out, runs...)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b bench.Run) int { return cmp.Compare(a.StartedMS, b.StartedMS) })
 	return out, nil
 }
 

@@ -106,10 +106,9 @@ func (s loadedSide) times(out *Side) {
 	for _, r := range s.runs {
 		out.Copies += r.Copies
 		ours, software = append(ours, r.OurEstimateS), append(software, r.SoftwareEstimateS)
-		if r.EndedMS != nil {
-			took := float64(*r.EndedMS-r.StartedMS) / 1000
-			out.actual = append(out.actual, took)
-			actual += took
+		if took := r.TookS(); took != nil {
+			out.actual = append(out.actual, *took)
+			actual += *took
 			copies += r.Copies
 		}
 	}
@@ -123,8 +122,8 @@ func (s loadedSide) times(out *Side) {
 func (s loadedSide) bias(out *Side) error {
 	var in timing.BiasInput
 	for _, r := range s.runs {
-		if r.SoftwareEstimateS != nil && r.EndedMS != nil {
-			in.Pairs = append(in.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: float64(*r.EndedMS-r.StartedMS) / 1000})
+		if took := r.TookS(); r.SoftwareEstimateS != nil && took != nil {
+			in.Pairs = append(in.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
 		}
 	}
 	if len(in.Pairs) == 0 {
@@ -257,8 +256,8 @@ func (s loadedSide) cost(o Outcomes, settings bench.Settings) (*cost.PieceResult
 			return nil, "", err
 		}
 		switch {
-		case r.EndedMS == nil:
-			return nil, fmt.Sprintf("%s has no end time on record.", r.Code), nil
+		case r.TookS() == nil:
+			return nil, fmt.Sprintf("How long %s really took is not on record.", r.Code), nil
 		case r.ResinUsedG == nil:
 			return nil, fmt.Sprintf("The resin used by %s is not known; weigh the bottle before and after.", r.Code), nil
 		case s.resins[i].DensityGML == nil:
@@ -267,7 +266,7 @@ func (s loadedSide) cost(o Outcomes, settings bench.Settings) (*cost.PieceResult
 		ml := *r.ResinUsedG / *s.resins[i].DensityGML
 		in.ResinML += ml
 		resinMoney += ml / 1000 * *card.Price.PerLitre
-		in.Print.TotalS += float64(*r.EndedMS-r.StartedMS) / 1000
+		in.Print.TotalS += *r.TookS()
 		in.Print.LightOnS += quantity.Or(r.LightOnS, 0)
 		in.Print.Layers += r.Layers
 		in.Copies += r.Copies

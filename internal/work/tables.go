@@ -64,7 +64,7 @@ func runRows(sheets []RunSheet) [][]string {
 		var actual *float64
 		ended := ""
 		if r.EndedMS != nil {
-			actual = quantity.Ptr(float64(*r.EndedMS-r.StartedMS) / 1000)
+			actual = r.TookS()
 			ended = instant(*r.EndedMS)
 		}
 		count := map[string]int{}

@@ -35,6 +35,8 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <p className="p-6">Opening…</p>,
     children: [
       { path: '/', lazy: view(() => import('./features/bench/BenchPage')) },
+      { path: '/upkeep', lazy: view(() => import('./features/bench/UpkeepPage')) },
+      { path: '/knots/:id', lazy: view(() => import('./features/bench/KnotPage')) },
       { path: '/kit', lazy: view(() => import('./features/kit/KitPage')) },
       { path: '/kit/machines/:id', lazy: view(() => import('./features/kit/MachinePage')) },
       { path: '/kit/resins/:id', lazy: view(() => import('./features/kit/ResinPage')) },

@@ -10,7 +10,7 @@ import (
 )
 
 const bottleByID = `-- name: BottleByID :one
-SELECT id, code, version, created_ms, resin_id, lot, opened_on, expires_on FROM bottle WHERE id = ?
+SELECT id, code, version, created_ms, resin_id, lot, opened_on, expires_on, tare_g FROM bottle WHERE id = ?
 `
 
 func (q *Queries) BottleByID(ctx context.Context, id string) (Bottle, error) {
@@ -25,12 +25,13 @@ func (q *Queries) BottleByID(ctx context.Context, id string) (Bottle, error) {
 		&i.Lot,
 		&i.OpenedOn,
 		&i.ExpiresOn,
+		&i.TareG,
 	)
 	return i, err
 }
 
 const bottles = `-- name: Bottles :many
-SELECT id, code, version, created_ms, resin_id, lot, opened_on, expires_on FROM bottle ORDER BY created_ms, code
+SELECT id, code, version, created_ms, resin_id, lot, opened_on, expires_on, tare_g FROM bottle ORDER BY created_ms, code
 `
 
 func (q *Queries) Bottles(ctx context.Context) ([]Bottle, error) {
@@ -51,6 +52,7 @@ func (q *Queries) Bottles(ctx context.Context) ([]Bottle, error) {
 			&i.Lot,
 			&i.OpenedOn,
 			&i.ExpiresOn,
+			&i.TareG,
 		); err != nil {
 			return nil, err
 		}
@@ -67,15 +69,16 @@ func (q *Queries) Bottles(ctx context.Context) ([]Bottle, error) {
 
 const saveBottle = `-- name: SaveBottle :exec
 INSERT INTO bottle (
-  id, code, version, created_ms, resin_id, lot, opened_on, expires_on
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, resin_id, lot, opened_on, expires_on, tare_g
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
   resin_id = excluded.resin_id,
   lot = excluded.lot,
   opened_on = excluded.opened_on,
-  expires_on = excluded.expires_on
+  expires_on = excluded.expires_on,
+  tare_g = excluded.tare_g
 `
 
 type SaveBottleParams struct {
@@ -87,6 +90,7 @@ type SaveBottleParams struct {
 	Lot       string
 	OpenedOn  *string
 	ExpiresOn *string
+	TareG     *float64
 }
 
 func (q *Queries) SaveBottle(ctx context.Context, arg SaveBottleParams) error {
@@ -99,6 +103,7 @@ func (q *Queries) SaveBottle(ctx context.Context, arg SaveBottleParams) error {
 		arg.Lot,
 		arg.OpenedOn,
 		arg.ExpiresOn,
+		arg.TareG,
 	)
 	return err
 }

@@ -9,12 +9,34 @@ import (
 	"context"
 )
 
+const countBaths = `-- name: CountBaths :one
+SELECT count(*) FROM bath
+`
+
+func (q *Queries) CountBaths(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countBaths)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countBottles = `-- name: CountBottles :one
 SELECT count(*) FROM bottle
 `
 
 func (q *Queries) CountBottles(ctx context.Context) (int64, error) {
 	row := q.db.QueryRowContext(ctx, countBottles)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countDevices = `-- name: CountDevices :one
+SELECT count(*) FROM device
+`
+
+func (q *Queries) CountDevices(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countDevices)
 	var count int64
 	err := row.Scan(&count)
 	return count, err

@@ -7,10 +7,66 @@ package db
 
 import (
 	"context"
+
+	"ojime/internal/bench"
 )
 
+const eventsOfMachine = `-- name: EventsOfMachine :many
+SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event WHERE machine_id = ? ORDER BY at_ms, id
+`
+
+func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]MachineEvent, error) {
+	rows, err := q.db.QueryContext(ctx, eventsOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MachineEvent{}
+	for rows.Next() {
+		var i MachineEvent
+		if err := rows.Scan(
+			&i.ID,
+			&i.MachineID,
+			&i.AtMS,
+			&i.Kind,
+			&i.Note,
+			&i.CreatedMS,
+			&i.Changes,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const machineEventByID = `-- name: MachineEventByID :one
+SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event WHERE id = ?
+`
+
+func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent, error) {
+	row := q.db.QueryRowContext(ctx, machineEventByID, id)
+	var i MachineEvent
+	err := row.Scan(
+		&i.ID,
+		&i.MachineID,
+		&i.AtMS,
+		&i.Kind,
+		&i.Note,
+		&i.CreatedMS,
+		&i.Changes,
+	)
+	return i, err
+}
+
 const machineEvents = `-- name: MachineEvents :many
-SELECT id, machine_id, at_ms, kind, note, created_ms FROM machine_event ORDER BY machine_id, at_ms, id
+SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event ORDER BY machine_id, at_ms, id
 `
 
 func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
@@ -29,6 +85,7 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 			&i.Kind,
 			&i.Note,
 			&i.CreatedMS,
+			&i.Changes,
 		); err != nil {
 			return nil, err
 		}
@@ -45,8 +102,8 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 
 const saveMachineEvent = `-- name: SaveMachineEvent :exec
 INSERT INTO machine_event (
-  id, machine_id, at_ms, kind, note, created_ms
-) VALUES (?, ?, ?, ?, ?, ?)
+  id, machine_id, at_ms, kind, note, created_ms, changes
+) VALUES (?, ?, ?, ?, ?, ?, ?)
 `
 
 type SaveMachineEventParams struct {
@@ -56,6 +113,7 @@ type SaveMachineEventParams struct {
 	Kind      string
 	Note      string
 	CreatedMS int64
+	Changes   bench.Changes
 }
 
 func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventParams) error {
@@ -66,6 +124,7 @@ func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventPara
 		arg.Kind,
 		arg.Note,
 		arg.CreatedMS,
+		arg.Changes,
 	)
 	return err
 }

@@ -8,6 +8,19 @@ import (
 	"ojime/internal/bench"
 )
 
+type Bath struct {
+	ID         string
+	Code       string
+	Version    int64
+	CreatedMS  int64
+	Name       string
+	Solvent    string
+	VolumeML   *float64
+	FilledMS   int64
+	LifePrints *int64
+	Notes      string
+}
+
 type Bench struct {
 	ID            int64
 	Currency      string
@@ -32,6 +45,16 @@ type Bottle struct {
 	Lot       string
 	OpenedOn  *string
 	ExpiresOn *string
+	TareG     *float64
+}
+
+type BottleEvent struct {
+	ID       string
+	BottleID string
+	AtMS     int64
+	Kind     string
+	GrossG   *float64
+	Note     string
 }
 
 type Cell struct {
@@ -52,6 +75,46 @@ type CellReading struct {
 	InnerErrorMM  *float64
 	FeaturesOK    *int64
 	FeaturesTotal *int64
+}
+
+type Device struct {
+	ID          string
+	Code        string
+	Version     int64
+	CreatedMS   int64
+	Name        string
+	Kind        string
+	MachineID   *string
+	TokenSHA256 string
+	StandIn     bool
+	RetiredMS   *int64
+}
+
+type DeviceMessage struct {
+	DeviceID   string
+	Session    string
+	Seq        int64
+	AtMS       int64
+	ReceivedMS int64
+	Kind       string
+	Value      *float64
+	Unit       string
+	State      string
+	Layer      *int64
+	Note       string
+}
+
+type DeviceSession struct {
+	DeviceID   string
+	Session    string
+	FirstMS    int64
+	LastMS     int64
+	LastSeq    int64
+	Received   int64
+	Doubled    int64
+	Late       int64
+	Disordered int64
+	LagMS      int64
 }
 
 type Feature struct {
@@ -139,6 +202,7 @@ type MachineEvent struct {
 	Kind      string
 	Note      string
 	CreatedMS int64
+	Changes   bench.Changes
 }
 
 type Piece struct {
@@ -214,6 +278,20 @@ type Preflight struct {
 	AtMS  int64
 }
 
+type ProcessStep struct {
+	ID        string
+	RunID     string
+	Kind      string
+	StartedMS int64
+	EndedMS   *int64
+	PlannedS  *float64
+	BathID    *string
+	How       string
+	Effort    *int64
+	Scars     string
+	Note      string
+}
+
 type Profile struct {
 	ID               string
 	Code             string
@@ -254,6 +332,19 @@ type Remedy struct {
 	Note     string
 	CameBack *bool
 	AtMS     int64
+}
+
+type Reminder struct {
+	ID             string
+	MachineID      string
+	CreatedMS      int64
+	Kind           string
+	Every          float64
+	Unit           string
+	Source         string
+	Note           string
+	ContradictedMS *int64
+	Contradiction  string
 }
 
 type Resin struct {
@@ -334,6 +425,7 @@ type Run struct {
 	VatFillML         *float64
 	Prediction        string
 	PredictionFailPct *float64
+	SpeedUp           *float64
 }
 
 type RunEvent struct {
@@ -344,6 +436,19 @@ type RunEvent struct {
 	ML        *float64
 	Note      string
 	CreatedMS int64
+}
+
+type RunFeed struct {
+	RunID      string
+	DeviceID   string
+	Session    string
+	Seq        int64
+	AtMS       int64
+	State      string
+	Layer      *int64
+	Layers     *int64
+	LayerAtMS  *int64
+	ResinTempC *float64
 }
 
 type Series struct {
@@ -364,18 +469,47 @@ type Series struct {
 }
 
 type Specimen struct {
-	ID        string
+	ID          string
+	RunID       string
+	Copy        int64
+	Code        string
+	Outcome     string
+	Symptom     string
+	Origin      string
+	Fault       string
+	Note        string
+	PieceID     *string
+	XMM         *float64
+	YMM         *float64
+	TurnDeg     *float64
+	ExposureS   *float64
+	Severity    string
+	BeganLayer  *int64
+	BeganMM     *float64
+	SwappedWith string
+}
+
+type Tally struct {
 	RunID     string
-	Copy      int64
-	Code      string
-	Outcome   string
-	Symptom   string
-	Origin    string
-	Fault     string
-	Note      string
-	PieceID   *string
-	XMM       *float64
-	YMM       *float64
-	TurnDeg   *float64
-	ExposureS *float64
+	Specimens int64
+	Pending   int64
+	Whole     int64
+	Micro     int64
+	Lost      int64
+	Failed    int64
+	Laid      int64
+	LaidResin int64
+	Mixed     int64
+}
+
+type Waste struct {
+	ID     string
+	AtMS   int64
+	Kind   string
+	Amount float64
+	Unit   string
+	RunID  *string
+	BathID *string
+	WentTo string
+	Note   string
 }

@@ -52,6 +52,38 @@ func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
 	return i, err
 }
 
+const pieceNames = `-- name: PieceNames :many
+SELECT id, name FROM piece
+`
+
+type PieceNamesRow struct {
+	ID   string
+	Name string
+}
+
+func (q *Queries) PieceNames(ctx context.Context) ([]PieceNamesRow, error) {
+	rows, err := q.db.QueryContext(ctx, pieceNames)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PieceNamesRow{}
+	for rows.Next() {
+		var i PieceNamesRow
+		if err := rows.Scan(&i.ID, &i.Name); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const pieces = `-- name: Pieces :many
 SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry FROM piece ORDER BY created_ms, code
 `

@@ -192,3 +192,48 @@ func (q *Queries) SavePlate(ctx context.Context, arg SavePlateParams) error {
 	)
 	return err
 }
+
+const unprintedPlates = `-- name: UnprintedPlates :many
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate WHERE NOT EXISTS (SELECT 1 FROM run WHERE run.plate_id = plate.id) ORDER BY created_ms LIMIT 40
+`
+
+func (q *Queries) UnprintedPlates(ctx context.Context) ([]Plate, error) {
+	rows, err := q.db.QueryContext(ctx, unprintedPlates)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Plate{}
+	for rows.Next() {
+		var i Plate
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.Name,
+			&i.MachineID,
+			&i.ProfileID,
+			&i.BottleID,
+			&i.SeriesID,
+			&i.MarginMM,
+			&i.SpacingMM,
+			&i.OverlapAllowed,
+			&i.VatFillML,
+			&i.DripML,
+			&i.LiquidRatio,
+			&i.Software,
+			&i.SoftwareEstimateS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}

@@ -9,8 +9,88 @@ import (
 	"context"
 )
 
+const beads = `-- name: Beads :many
+SELECT run.id, run.code, run.machine_id, run.resin_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.prepared_ms,
+  tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost
+FROM run JOIN tally ON tally.run_id = run.id
+WHERE run.started_ms >= ? AND run.started_ms < ?
+  AND (run.prepared_ms IS NULL OR EXISTS (SELECT 1 FROM run_event WHERE run_event.run_id = run.id AND run_event.kind = 'start'))
+ORDER BY run.started_ms, run.id
+`
+
+type BeadsParams struct {
+	StartedMS   int64
+	StartedMS_2 int64
+}
+
+type BeadsRow struct {
+	ID         string
+	Code       string
+	MachineID  string
+	ResinID    string
+	PieceID    string
+	Copies     int64
+	StartedMS  int64
+	EndedMS    *int64
+	PreparedMS *int64
+	Specimens  int64
+	Pending    int64
+	Whole      int64
+	Micro      int64
+	Lost       int64
+}
+
+func (q *Queries) Beads(ctx context.Context, arg BeadsParams) ([]BeadsRow, error) {
+	rows, err := q.db.QueryContext(ctx, beads, arg.StartedMS, arg.StartedMS_2)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BeadsRow{}
+	for rows.Next() {
+		var i BeadsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.MachineID,
+			&i.ResinID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.PreparedMS,
+			&i.Specimens,
+			&i.Pending,
+			&i.Whole,
+			&i.Micro,
+			&i.Lost,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const firstRun = `-- name: FirstRun :one
+SELECT CAST(coalesce(min(started_ms), 0) AS INTEGER) FROM run
+`
+
+func (q *Queries) FirstRun(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, firstRun)
+	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -55,12 +135,13 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.VatFillML,
 		&i.Prediction,
 		&i.PredictionFailPct,
+		&i.SpeedUp,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -111,6 +192,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.VatFillML,
 			&i.Prediction,
 			&i.PredictionFailPct,
+			&i.SpeedUp,
 		); err != nil {
 			return nil, err
 		}
@@ -126,7 +208,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -171,12 +253,124 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.VatFillML,
 		&i.Prediction,
 		&i.PredictionFailPct,
+		&i.SpeedUp,
 	)
 	return i, err
 }
 
+const runLines = `-- name: RunLines :many
+SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
+WHERE (CAST(?1 AS TEXT) = '' OR run.machine_id = ?1)
+  AND (CAST(?2 AS TEXT) = '' OR run.resin_id = ?2)
+  AND (CAST(?3 AS TEXT) = '' OR run.piece_id = ?3)
+  AND (CAST(?4 AS TEXT) = '' OR run.code LIKE '%' || ?4 || '%')
+  AND (CAST(?5 AS TEXT) = ''
+    OR (?5 = 'open' AND tally.pending > 0)
+    OR (?5 = 'whole' AND tally.whole = tally.specimens)
+    OR (?5 = 'nicked' AND tally.pending = 0 AND tally.lost = 0 AND tally.micro > 0)
+    OR (?5 = 'split' AND tally.pending = 0 AND tally.lost > 0 AND tally.lost < tally.specimens)
+    OR (?5 = 'ring' AND tally.lost = tally.specimens))
+ORDER BY run.started_ms DESC, run.id DESC LIMIT ?7 OFFSET ?6
+`
+
+type RunLinesParams struct {
+	MachineID string
+	ResinID   string
+	PieceID   string
+	Code      string
+	Shape     string
+	Skip      int64
+	Most      int64
+}
+
+type RunLinesRow struct {
+	Run   Run
+	Tally Tally
+}
+
+func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesRow, error) {
+	rows, err := q.db.QueryContext(ctx, runLines,
+		arg.MachineID,
+		arg.ResinID,
+		arg.PieceID,
+		arg.Code,
+		arg.Shape,
+		arg.Skip,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RunLinesRow{}
+	for rows.Next() {
+		var i RunLinesRow
+		if err := rows.Scan(
+			&i.Run.ID,
+			&i.Run.Code,
+			&i.Run.Version,
+			&i.Run.CreatedMS,
+			&i.Run.MachineID,
+			&i.Run.ResinID,
+			&i.Run.BottleID,
+			&i.Run.ProfileID,
+			&i.Run.PieceID,
+			&i.Run.Copies,
+			&i.Run.StartedMS,
+			&i.Run.EndedMS,
+			&i.Run.Software,
+			&i.Run.SoftwareEstimateS,
+			&i.Run.OurEstimateS,
+			&i.Run.LightOnS,
+			&i.Run.Layers,
+			&i.Run.EstimateModel,
+			&i.Run.ResinUsedG,
+			&i.Run.AttendedMin,
+			&i.Run.RoomTempC,
+			&i.Run.ResinTempC,
+			&i.Run.FilmLayers,
+			&i.Run.FilmClouded,
+			&i.Run.DaysSinceLevel,
+			&i.Run.MovedSinceLevel,
+			&i.Run.Orientation,
+			&i.Run.Supports,
+			&i.Run.ScalePct,
+			&i.Run.WashS,
+			&i.Run.CureS,
+			&i.Run.Surface,
+			&i.Run.Notes,
+			&i.Run.PlateID,
+			&i.Run.PreparedMS,
+			&i.Run.VatFillML,
+			&i.Run.Prediction,
+			&i.Run.PredictionFailPct,
+			&i.Run.SpeedUp,
+			&i.Tally.RunID,
+			&i.Tally.Specimens,
+			&i.Tally.Pending,
+			&i.Tally.Whole,
+			&i.Tally.Micro,
+			&i.Tally.Lost,
+			&i.Tally.Failed,
+			&i.Tally.Laid,
+			&i.Tally.LaidResin,
+			&i.Tally.Mixed,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -227,6 +421,80 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.VatFillML,
 			&i.Prediction,
 			&i.PredictionFailPct,
+			&i.SpeedUp,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsOf = `-- name: RunsOf :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
+`
+
+type RunsOfParams struct {
+	MachineID string
+	ResinID   string
+	PieceID   string
+}
+
+func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsOf, arg.MachineID, arg.ResinID, arg.PieceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
 		); err != nil {
 			return nil, err
 		}
@@ -242,7 +510,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -293,6 +561,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.VatFillML,
 			&i.Prediction,
 			&i.PredictionFailPct,
+			&i.SpeedUp,
 		); err != nil {
 			return nil, err
 		}
@@ -308,7 +577,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -359,6 +628,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.VatFillML,
 			&i.Prediction,
 			&i.PredictionFailPct,
+			&i.SpeedUp,
 		); err != nil {
 			return nil, err
 		}
@@ -374,7 +644,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -425,6 +695,7 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.VatFillML,
 			&i.Prediction,
 			&i.PredictionFailPct,
+			&i.SpeedUp,
 		); err != nil {
 			return nil, err
 		}
@@ -441,8 +712,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -479,7 +750,8 @@ ON CONFLICT (id) DO UPDATE SET
   prepared_ms = excluded.prepared_ms,
   vat_fill_ml = excluded.vat_fill_ml,
   prediction = excluded.prediction,
-  prediction_fail_pct = excluded.prediction_fail_pct
+  prediction_fail_pct = excluded.prediction_fail_pct,
+  speed_up = excluded.speed_up
 `
 
 type SaveRunParams struct {
@@ -521,6 +793,7 @@ type SaveRunParams struct {
 	VatFillML         *float64
 	Prediction        string
 	PredictionFailPct *float64
+	SpeedUp           *float64
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -563,6 +836,37 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.VatFillML,
 		arg.Prediction,
 		arg.PredictionFailPct,
+		arg.SpeedUp,
 	)
 	return err
+}
+
+const usedSince = `-- name: UsedSince :one
+SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
+  count(light_on_s) AS light_known
+FROM run WHERE machine_id = ? AND started_ms >= ? AND ended_ms IS NOT NULL
+`
+
+type UsedSinceParams struct {
+	MachineID string
+	StartedMS int64
+}
+
+type UsedSinceRow struct {
+	Runs       int64
+	Layers     int64
+	LightS     float64
+	LightKnown int64
+}
+
+func (q *Queries) UsedSince(ctx context.Context, arg UsedSinceParams) (UsedSinceRow, error) {
+	row := q.db.QueryRowContext(ctx, usedSince, arg.MachineID, arg.StartedMS)
+	var i UsedSinceRow
+	err := row.Scan(
+		&i.Runs,
+		&i.Layers,
+		&i.LightS,
+		&i.LightKnown,
+	)
+	return i, err
 }

@@ -9,10 +9,48 @@ import (
 	"context"
 )
 
+const bottleUse = `-- name: BottleUse :many
+SELECT run.code, run.started_ms, run.resin_used_g FROM run WHERE bottle_id = ? AND started_ms >= ? ORDER BY started_ms
+`
+
+type BottleUseParams struct {
+	BottleID  *string
+	StartedMS int64
+}
+
+type BottleUseRow struct {
+	Code       string
+	StartedMS  int64
+	ResinUsedG *float64
+}
+
+func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) ([]BottleUseRow, error) {
+	rows, err := q.db.QueryContext(ctx, bottleUse, arg.BottleID, arg.StartedMS)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BottleUseRow{}
+	for rows.Next() {
+		var i BottleUseRow
+		if err := rows.Scan(&i.Code, &i.StartedMS, &i.ResinUsedG); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const saveSpecimen = `-- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -26,24 +64,32 @@ ON CONFLICT (id) DO UPDATE SET
   x_mm = excluded.x_mm,
   y_mm = excluded.y_mm,
   turn_deg = excluded.turn_deg,
-  exposure_s = excluded.exposure_s
+  exposure_s = excluded.exposure_s,
+  severity = excluded.severity,
+  began_layer = excluded.began_layer,
+  began_mm = excluded.began_mm,
+  swapped_with = excluded.swapped_with
 `
 
 type SaveSpecimenParams struct {
-	ID        string
-	RunID     string
-	Copy      int64
-	Code      string
-	Outcome   string
-	Symptom   string
-	Origin    string
-	Fault     string
-	Note      string
-	PieceID   *string
-	XMM       *float64
-	YMM       *float64
-	TurnDeg   *float64
-	ExposureS *float64
+	ID          string
+	RunID       string
+	Copy        int64
+	Code        string
+	Outcome     string
+	Symptom     string
+	Origin      string
+	Fault       string
+	Note        string
+	PieceID     *string
+	XMM         *float64
+	YMM         *float64
+	TurnDeg     *float64
+	ExposureS   *float64
+	Severity    string
+	BeganLayer  *int64
+	BeganMM     *float64
+	SwappedWith string
 }
 
 func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) error {
@@ -62,12 +108,16 @@ func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) erro
 		arg.YMM,
 		arg.TurnDeg,
 		arg.ExposureS,
+		arg.Severity,
+		arg.BeganLayer,
+		arg.BeganMM,
+		arg.SwappedWith,
 	)
 	return err
 }
 
 const specimenByCode = `-- name: SpecimenByCode :one
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen WHERE code = ?
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen WHERE code = ?
 `
 
 func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, error) {
@@ -88,12 +138,16 @@ func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, er
 		&i.YMM,
 		&i.TurnDeg,
 		&i.ExposureS,
+		&i.Severity,
+		&i.BeganLayer,
+		&i.BeganMM,
+		&i.SwappedWith,
 	)
 	return i, err
 }
 
 const specimens = `-- name: Specimens :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen ORDER BY run_id, copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen ORDER BY run_id, copy
 `
 
 func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
@@ -120,6 +174,10 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 			&i.YMM,
 			&i.TurnDeg,
 			&i.ExposureS,
+			&i.Severity,
+			&i.BeganLayer,
+			&i.BeganMM,
+			&i.SwappedWith,
 		); err != nil {
 			return nil, err
 		}
@@ -135,7 +193,7 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 }
 
 const specimensOfRun = `-- name: SpecimensOfRun :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s FROM specimen WHERE run_id = ? ORDER BY copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen WHERE run_id = ? ORDER BY copy
 `
 
 func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen, error) {
@@ -162,6 +220,10 @@ func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen,
 			&i.YMM,
 			&i.TurnDeg,
 			&i.ExposureS,
+			&i.Severity,
+			&i.BeganLayer,
+			&i.BeganMM,
+			&i.SwappedWith,
 		); err != nil {
 			return nil, err
 		}

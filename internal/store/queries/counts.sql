@@ -27,3 +27,9 @@ SELECT count(*) FROM run;
 
 -- name: CountPlates :one
 SELECT count(*) FROM plate;
+
+-- name: CountBaths :one
+SELECT count(*) FROM bath;
+
+-- name: CountDevices :one
+SELECT count(*) FROM device;

@@ -36,3 +36,6 @@ SELECT * FROM piece WHERE id = ?;
 
 -- name: Pieces :many
 SELECT * FROM piece ORDER BY created_ms, code;
+
+-- name: PieceNames :many
+SELECT id, name FROM piece;

@@ -27,3 +27,6 @@ SELECT * FROM plate ORDER BY created_ms, code;
 
 -- name: PlatesOfSeries :many
 SELECT * FROM plate WHERE series_id = ? ORDER BY created_ms, code;
+
+-- name: UnprintedPlates :many
+SELECT * FROM plate WHERE NOT EXISTS (SELECT 1 FROM run WHERE run.plate_id = plate.id) ORDER BY created_ms LIMIT 40;

@@ -1,7 +1,7 @@
 -- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -38,7 +38,8 @@ ON CONFLICT (id) DO UPDATE SET
   prepared_ms = excluded.prepared_ms,
   vat_fill_ml = excluded.vat_fill_ml,
   prediction = excluded.prediction,
-  prediction_fail_pct = excluded.prediction_fail_pct;
+  prediction_fail_pct = excluded.prediction_fail_pct,
+  speed_up = excluded.speed_up;
 
 -- name: RunByID :one
 SELECT * FROM run WHERE id = ?;
@@ -60,3 +61,36 @@ SELECT * FROM run WHERE bottle_id = ? ORDER BY started_ms, code;
 
 -- name: OpenRuns :many
 SELECT * FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code;
+
+-- name: RunLines :many
+SELECT sqlc.embed(run), sqlc.embed(tally) FROM run JOIN tally ON tally.run_id = run.id
+WHERE (CAST(sqlc.arg(machine_id) AS TEXT) = '' OR run.machine_id = sqlc.arg(machine_id))
+  AND (CAST(sqlc.arg(resin_id) AS TEXT) = '' OR run.resin_id = sqlc.arg(resin_id))
+  AND (CAST(sqlc.arg(piece_id) AS TEXT) = '' OR run.piece_id = sqlc.arg(piece_id))
+  AND (CAST(sqlc.arg(code) AS TEXT) = '' OR run.code LIKE '%' || sqlc.arg(code) || '%')
+  AND (CAST(sqlc.arg(shape) AS TEXT) = ''
+    OR (sqlc.arg(shape) = 'open' AND tally.pending > 0)
+    OR (sqlc.arg(shape) = 'whole' AND tally.whole = tally.specimens)
+    OR (sqlc.arg(shape) = 'nicked' AND tally.pending = 0 AND tally.lost = 0 AND tally.micro > 0)
+    OR (sqlc.arg(shape) = 'split' AND tally.pending = 0 AND tally.lost > 0 AND tally.lost < tally.specimens)
+    OR (sqlc.arg(shape) = 'ring' AND tally.lost = tally.specimens))
+ORDER BY run.started_ms DESC, run.id DESC LIMIT sqlc.arg(most) OFFSET sqlc.arg(skip);
+
+-- name: Beads :many
+SELECT run.id, run.code, run.machine_id, run.resin_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.prepared_ms,
+  tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost
+FROM run JOIN tally ON tally.run_id = run.id
+WHERE run.started_ms >= ? AND run.started_ms < ?
+  AND (run.prepared_ms IS NULL OR EXISTS (SELECT 1 FROM run_event WHERE run_event.run_id = run.id AND run_event.kind = 'start'))
+ORDER BY run.started_ms, run.id;
+
+-- name: RunsOf :many
+SELECT * FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id;
+
+-- name: FirstRun :one
+SELECT CAST(coalesce(min(started_ms), 0) AS INTEGER) FROM run;
+
+-- name: UsedSince :one
+SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
+  count(light_on_s) AS light_known
+FROM run WHERE machine_id = ? AND started_ms >= ? AND ended_ms IS NOT NULL;

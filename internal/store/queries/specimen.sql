@@ -1,7 +1,7 @@
 -- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -15,7 +15,11 @@ ON CONFLICT (id) DO UPDATE SET
   x_mm = excluded.x_mm,
   y_mm = excluded.y_mm,
   turn_deg = excluded.turn_deg,
-  exposure_s = excluded.exposure_s;
+  exposure_s = excluded.exposure_s,
+  severity = excluded.severity,
+  began_layer = excluded.began_layer,
+  began_mm = excluded.began_mm,
+  swapped_with = excluded.swapped_with;
 
 -- name: SpecimensOfRun :many
 SELECT * FROM specimen WHERE run_id = ? ORDER BY copy;
@@ -25,3 +29,6 @@ SELECT * FROM specimen ORDER BY run_id, copy;
 
 -- name: SpecimenByCode :one
 SELECT * FROM specimen WHERE code = ?;
+
+-- name: BottleUse :many
+SELECT run.code, run.started_ms, run.resin_used_g FROM run WHERE bottle_id = ? AND started_ms >= ? ORDER BY started_ms;

@@ -1,4 +1,5 @@
 import { Command } from 'cmdk'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useMachines, usePieces, usePlates, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
 
@@ -19,12 +20,14 @@ export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (
 
 function Entries({ close }: { close: () => void }) {
   const navigate = useNavigate()
+  const [typed, setTyped] = useState('')
   const [machines, resins, pieces, series, runs, reviews, plates] = [
     useMachines(),
     useResins(),
     usePieces(),
     useSeriesList(),
-    useRuns(),
+    // Runs may be thousands: those whose code is typed, else the newest.
+    useRuns({ code: /^[rs]?-?\d+/i.test(typed) ? (/\d+/.exec(typed)?.[0] ?? '') : '', most: 20 }),
     useReviews(),
     usePlates(),
   ]
@@ -37,6 +40,7 @@ function Entries({ close }: { close: () => void }) {
     { to: '/kit/coupons/new', label: 'Make a coupon' },
     { to: '/plan/new', label: 'Lay a plate' },
     { to: '/plan/fill', label: 'Time against copies' },
+    { to: '/upkeep', label: 'Upkeep: what wears and what is due' },
     ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),
     ...(machines.data ?? []).map((m) => ({
       to: `/kit/machines/${m.machine.id}`,
@@ -48,12 +52,18 @@ function Entries({ close }: { close: () => void }) {
       to: `/dial-in/${s.series.id}`,
       label: `${s.series.code} ${s.machine}, ${s.resin}`,
     })),
-    ...(runs.data ?? []).map((r) => ({ to: `/runs/${r.id}`, label: `${r.code}` })),
+    ...(runs.data?.lines ?? []).map((r) => ({ to: `/runs/${r.id}`, label: `${r.code} ${r.piece}, ${r.machine}` })),
     ...(reviews.data ?? []).map((r) => ({ to: `/verdict/${r.id}`, label: `${r.code} ${r.question}` })),
   ]
   return (
     <>
-      <Command.Input className="input" placeholder="Name or code" aria-label="Name or code" />
+      <Command.Input
+        className="input"
+        placeholder="Name or code"
+        aria-label="Name or code"
+        value={typed}
+        onValueChange={setTyped}
+      />
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
         <Command.Empty className="p-2 text-soft">Nothing by that name.</Command.Empty>
         {entries.map((e) => (

@@ -1,5 +1,5 @@
-import { useQuery } from '@tanstack/react-query'
-import { answer, api, type Bottle, type PlateRow, type Profile, type Review, type Run } from './api'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { answer, api, type Bottle, type PlateRow, type Profile, type Review } from './api'
 
 export const useBench = () => useQuery({ queryKey: ['bench'], queryFn: () => answer(api.GET('/api/v1/bench')) })
 export const useSettings = () =>
@@ -20,8 +20,22 @@ export const useSeries = (id: string) =>
     queryKey: ['series', id],
     queryFn: () => answer(api.GET('/api/v1/series/{id}', { params: { path: { id } } })),
   })
-export const useRuns = () =>
-  useQuery({ queryKey: ['runs'], queryFn: async () => (await answer(api.GET('/api/v1/runs'))) as Run[] })
+export interface RunFilter {
+  machine_id?: string
+  resin_id?: string
+  piece_id?: string
+  shape?: '' | 'whole' | 'nicked' | 'split' | 'ring' | 'open'
+  code?: string
+  skip?: number
+  most?: number
+}
+/** A page of runs; the one before stays while the next is read. */
+export const useRuns = (filter: RunFilter) =>
+  useQuery({
+    queryKey: ['runs', 'page', filter],
+    placeholderData: keepPreviousData,
+    queryFn: () => answer(api.GET('/api/v1/runs', { params: { query: filter } })),
+  })
 export const useRunSheet = (id: string) =>
   useQuery({
     queryKey: ['runs', id],

@@ -4,6 +4,75 @@
  */
 
 export interface paths {
+    "/api/v1/baths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List */
+        get: operations["get-baths"];
+        put?: never;
+        /** Create */
+        post: operations["post-baths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/baths/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change; a stale version is refused */
+        put: operations["put-baths-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/baths/{id}/renewals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fill a bath afresh; the old filling goes into the waste ledger */
+        post: operations["post-baths-id-renewals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/beads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The beads of all cords in a window of time */
+        get: operations["get-beads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench": {
         parameters: {
             query?: never;
@@ -30,6 +99,23 @@ export interface paths {
         };
         /** Carry an exposure over from another machine */
         get: operations["get-borrow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bottle-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bottles with what is left in each */
+        get: operations["get-bottle-cards"];
         put?: never;
         post?: never;
         delete?: never;
@@ -67,6 +153,23 @@ export interface paths {
         /** Change; a stale version is refused */
         put: operations["put-bottles-id"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bottles/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A bottle was opened, weighed or emptied */
+        post: operations["post-bottles-id-events"];
         delete?: never;
         options?: never;
         head?: never;
@@ -669,6 +772,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machine-events/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A knot, all that changed with it, and what would tell it apart */
+        get: operations["get-machine-events-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines": {
         parameters: {
             query?: never;
@@ -1032,6 +1152,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record, amend or contradict a reminder */
+        post: operations["post-reminders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/resins": {
         parameters: {
             query?: never;
@@ -1211,7 +1348,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Runs, the newest first */
+        /** A page of runs, the newest first */
         get: operations["get-runs"];
         put?: never;
         /** Record a print */
@@ -1233,6 +1370,23 @@ export interface paths {
         get: operations["get-runs-id"];
         /** Change what is known of a print */
         put: operations["put-runs-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is done to a print after it */
+        get: operations["get-runs-id-after"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1353,6 +1507,23 @@ export interface paths {
         put?: never;
         /** Say what was tried, or whether it came back */
         post: operations["post-runs-id-remedies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin, end or amend a step after a print */
+        post: operations["post-runs-id-steps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1497,6 +1668,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/specimens/{code}/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that two specimens may have been swapped */
+        post: operations["post-specimens-code-swap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/symptoms": {
         parameters: {
             query?: never;
@@ -1514,6 +1702,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What wears and what is due */
+        get: operations["get-upkeep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/waste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The waste ledger */
+        get: operations["get-waste"];
+        put?: never;
+        /** Append to the waste ledger */
+        post: operations["post-waste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1522,6 +1745,26 @@ export interface components {
             antialiasing: string;
             /** Format: double */
             exposure_s: number;
+        };
+        AfterStep: {
+            done: components["schemas"]["ProcessStep"][];
+            from: string;
+            kind: string;
+            /** Format: double */
+            planned_s: number | null;
+            running: components["schemas"]["ProcessStep"] | null;
+            says: string;
+            title: string;
+            /** Format: double */
+            took_s: number | null;
+            /** @enum {string} */
+            verdict: "as_stated" | "short" | "over" | "unknown";
+        };
+        Aftermath: {
+            baths: components["schemas"]["BathCard"][];
+            /** Format: int64 */
+            now_ms: number;
+            steps: components["schemas"]["AfterStep"][];
         };
         Allowances: {
             /** Format: double */
@@ -1591,15 +1834,43 @@ export interface components {
             state: string;
             weight: string;
         };
+        Bath: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: int64 */
+            filled_ms?: number;
+            readonly id?: string;
+            /** Format: int64 */
+            life_prints?: number | null;
+            name: string;
+            notes?: string;
+            solvent: string;
+            /** Format: int64 */
+            version?: number;
+            /** Format: double */
+            volume_ml?: number | null;
+        };
+        BathCard: {
+            bath: components["schemas"]["Bath"];
+            /** Format: double */
+            days: number;
+            /** Format: int64 */
+            prints: number;
+            /** Format: double */
+            share: number | null;
+            /** @enum {string} */
+            state: "fine" | "soon" | "due" | "unknown";
+        };
         Bead: {
             code: string;
-            colour: string;
             /** Format: int64 */
             copies: number;
             /** Format: int64 */
             ended_ms: number | null;
-            piece: string;
-            resin: string;
+            machine_id: string;
+            piece_id: string;
+            resin_id: string;
             run_id: string;
             /** @enum {string} */
             shape: "whole" | "nicked" | "split" | "ring" | "open";
@@ -1608,11 +1879,24 @@ export interface components {
             /** Format: int64 */
             whole: number;
         };
+        BeforeAfter: {
+            after_run_ids: string[];
+            before_run_ids: string[];
+            piece: string;
+            resin: string;
+        };
         Bench: {
             cords: components["schemas"]["Cord"][];
+            due: components["schemas"]["Due"][];
+            /** Format: int64 */
+            first_ms: number;
             next: components["schemas"]["NextStep"][];
             /** Format: int64 */
             now_ms: number;
+            pieces: {
+                [key: string]: string;
+            };
+            threads: components["schemas"]["Thread"][];
         };
         Borrowed: {
             /** Format: double */
@@ -1631,8 +1915,31 @@ export interface components {
             lot: string;
             opened_on?: string | null;
             resin_id: string;
+            /** Format: double */
+            tare_g?: number | null;
             /** Format: int64 */
             version?: number;
+        };
+        BottleCard: {
+            bottle: components["schemas"]["Bottle"];
+            events: components["schemas"]["BottleEvent"][];
+            from: string;
+            /** Format: double */
+            left_ml: number | null;
+            reason: string;
+            /** Format: double */
+            share: number | null;
+        };
+        BottleEvent: {
+            /** Format: int64 */
+            at_ms?: number;
+            readonly bottle_id?: string;
+            /** Format: double */
+            gross_g?: number | null;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "opened" | "weighed" | "emptied";
+            note?: string;
         };
         Cell: {
             /** Format: double */
@@ -1709,6 +2016,18 @@ export interface components {
             smallest_pin_mm?: number | null;
             survived?: boolean | null;
         };
+        Change: {
+            from: string;
+            to: string;
+            undoable: boolean;
+            what: string;
+        };
+        ChangeSet: {
+            event: components["schemas"]["MachineEvent"];
+            machine: string;
+            pairs: components["schemas"]["BeforeAfter"][];
+            plan: components["schemas"]["PlanChangesResult"] | null;
+        };
         Comparison: {
             a: components["schemas"]["Side"];
             audit: components["schemas"]["AuditCompareResult"];
@@ -1718,16 +2037,17 @@ export interface components {
             knots: string[];
             policy_notes: string[];
             question: string;
+            threads: string[];
             time: components["schemas"]["EvidenceMeansResult"] | null;
             verdicts: string[];
         };
         Cord: {
             about: string;
-            beads: components["schemas"]["Bead"][];
             code: string;
             knots: components["schemas"]["Knot"][];
             machine_id: string;
             name: string;
+            planned: components["schemas"]["Planned"][];
         };
         CostBottle: {
             /** Format: double */
@@ -1899,6 +2219,20 @@ export interface components {
             result: components["schemas"]["DiagnoseResult"];
             symptom: string;
             tried: components["schemas"]["Remedy"][];
+        };
+        Due: {
+            knot: string;
+            link: string;
+            machine_id: string;
+            of: string;
+            reminder_id: string;
+            /** Format: double */
+            share: number | null;
+            source: string;
+            /** @enum {string} */
+            state: "fine" | "soon" | "due" | "unknown";
+            what: string;
+            why: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -2275,6 +2609,9 @@ export interface components {
         Knot: {
             /** Format: int64 */
             at_ms: number;
+            /** Format: int64 */
+            changes: number;
+            id: string;
             kind: string;
             note: string;
         };
@@ -2420,6 +2757,7 @@ export interface components {
         MachineEvent: {
             /** Format: int64 */
             at_ms: number;
+            changes?: components["schemas"]["Change"][];
             /** Format: int64 */
             readonly created_ms?: number;
             readonly id?: string;
@@ -2910,6 +3248,17 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        PlanCell: {
+            in: boolean[];
+            label: string;
+            printed: boolean;
+        };
+        PlanChangesResult: {
+            alone: string[];
+            cells: components["schemas"]["PlanCell"][];
+            sentence: string;
+            together: string[][];
+        };
         PlanFootprint: {
             /** Format: double */
             height_mm: number;
@@ -2945,6 +3294,15 @@ export interface components {
             /** Format: double */
             wait_h: number;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        Planned: {
+            code: string;
+            link: string;
+            name: string;
+            /** @enum {string} */
+            state: "prepared" | "laid";
+            /** Format: double */
+            take_s: number | null;
         };
         Plate: {
             bottle_id?: string | null;
@@ -3114,6 +3472,25 @@ export interface components {
             /** Format: double */
             vat_fill_ml?: number | null;
         };
+        ProcessStep: {
+            bath_id?: string | null;
+            /** Format: int64 */
+            effort?: number | null;
+            /** Format: int64 */
+            ended_ms?: number | null;
+            how?: string;
+            id?: string;
+            /** @enum {string} */
+            kind: "drip" | "wash" | "dry" | "supports" | "cure";
+            note?: string;
+            /** Format: double */
+            planned_s?: number | null;
+            readonly run_id?: string;
+            /** @enum {string} */
+            scars?: "" | "none" | "light" | "deep";
+            /** Format: int64 */
+            started_ms?: number;
+        };
         Profile: {
             antialiasing: string;
             /** @enum {string} */
@@ -3169,6 +3546,8 @@ export interface components {
             readings: components["schemas"]["Reading"][];
         };
         Record: {
+            baths?: components["schemas"]["Bath"][];
+            bottle_events?: components["schemas"]["BottleEvent"][];
             bottles: components["schemas"]["Bottle"][];
             cell_readings: components["schemas"]["CellReading"][];
             cells: components["schemas"]["Cell"][];
@@ -3187,6 +3566,7 @@ export interface components {
             profiles: components["schemas"]["Profile"][];
             readings: components["schemas"]["Reading"][];
             remedies?: components["schemas"]["Remedy"][];
+            reminders?: components["schemas"]["Reminder"][];
             resins: components["schemas"]["Resin"][];
             reviews: components["schemas"]["Review"][];
             run_events?: components["schemas"]["RunEvent"][];
@@ -3194,6 +3574,8 @@ export interface components {
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
             specimens: components["schemas"]["Specimen"][];
+            steps?: components["schemas"]["ProcessStep"][];
+            waste?: components["schemas"]["Waste"][];
         };
         Remedy: {
             /** Format: int64 */
@@ -3204,6 +3586,29 @@ export interface components {
             note: string;
             readonly run_id?: string;
             symptom: string;
+        };
+        Reminder: {
+            /** Format: int64 */
+            readonly contradicted_ms?: number | null;
+            contradiction?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: double */
+            every: number;
+            id?: string;
+            /** @enum {string} */
+            kind: "film" | "panel" | "relevel" | "zero" | "vat_clean" | "firmware" | "light_calibration" | "filter";
+            machine_id: string;
+            note?: string;
+            /** @enum {string} */
+            source: "maker" | "own";
+            /** @enum {string} */
+            unit: "layers" | "light_h" | "days" | "runs";
+        };
+        Renewal: {
+            /** Format: double */
+            volume_ml?: number | null;
+            went_to: string;
         };
         Resin: {
             /** Format: double */
@@ -3367,6 +3772,8 @@ export interface components {
             software: string | null;
             /** Format: double */
             software_estimate_s: number | null;
+            /** Format: double */
+            readonly speed_up?: number | null;
             /** Format: int64 */
             started_ms: number;
             supports: string | null;
@@ -3395,6 +3802,34 @@ export interface components {
             ml?: number | null;
             note: string;
             readonly run_id?: string;
+        };
+        RunLine: {
+            code: string;
+            /** Format: int64 */
+            copies: number;
+            id: string;
+            /** Format: int64 */
+            judged: number;
+            machine: string;
+            /** Format: double */
+            our_estimate_s: number | null;
+            piece: string;
+            prepared: boolean;
+            resin: string;
+            /** @enum {string} */
+            shape: "whole" | "nicked" | "split" | "ring" | "open";
+            /** Format: double */
+            software_estimate_s: number | null;
+            /** Format: int64 */
+            started_ms: number;
+            /** Format: double */
+            took_s: number | null;
+            /** Format: int64 */
+            whole: number;
+        };
+        RunLines: {
+            lines: components["schemas"]["RunLine"][];
+            more: boolean;
         };
         RunSheet: {
             corrected: components["schemas"]["Reading"][];
@@ -3567,6 +4002,10 @@ export interface components {
             size_mm: number[];
         };
         Specimen: {
+            /** Format: int64 */
+            began_layer?: number | null;
+            /** Format: double */
+            began_mm?: number | null;
             readonly code?: string;
             /** Format: int64 */
             copy: number;
@@ -3582,6 +4021,9 @@ export interface components {
             outcome: "pending" | "whole" | "micro_defect" | "lost";
             piece_id?: string | null;
             run_id: string;
+            /** @enum {string} */
+            severity?: "" | "slight" | "plain" | "grave";
+            readonly swapped_with?: string;
             symptom: string;
             /** Format: double */
             turn_deg?: number | null;
@@ -3593,6 +4035,15 @@ export interface components {
         SpecimenPlace: {
             run: string;
             specimen: components["schemas"]["Specimen"];
+        };
+        SwapBodyBody: {
+            /** @description code of the other specimen; empty puts it right */
+            with: string;
+        };
+        Thread: {
+            colour: string;
+            name: string;
+            resin_id: string;
         };
         TimingBiasInput: {
             /** Format: double */
@@ -3802,6 +4253,39 @@ export interface components {
             /** Format: double */
             before_exposure_s?: number;
         };
+        Upkeep: {
+            baths: components["schemas"]["BathCard"][];
+            due: components["schemas"]["Due"][];
+            reminders: components["schemas"]["Reminder"][];
+        };
+        Waste: {
+            /** Format: double */
+            amount: number;
+            /** Format: int64 */
+            at_ms?: number;
+            bath_id?: string | null;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "solvent" | "wash_water" | "resin" | "scrap" | "filter" | "wipes";
+            note?: string;
+            run_id?: string | null;
+            /** @enum {string} */
+            readonly unit?: "ml" | "g" | "pieces";
+            went_to: string;
+        };
+        WasteLedger: {
+            lines: components["schemas"]["Waste"][];
+            rule: string;
+            totals: components["schemas"]["WasteTotal"][];
+        };
+        WasteTotal: {
+            /** Format: double */
+            amount: number;
+            kind: string;
+            /** Format: int64 */
+            lines: number;
+            unit: string;
+        };
         Wear: {
             from: string;
             /** Format: double */
@@ -3859,6 +4343,170 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-baths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathCard"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-baths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Bath"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-baths-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Bath"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-baths-id-renewals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Renewal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-beads": {
+        parameters: {
+            query: {
+                from_ms: number;
+                to_ms: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bead"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-bench": {
         parameters: {
             query?: never;
@@ -3908,6 +4556,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Borrowed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-bottle-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BottleCard"][];
                 };
             };
             /** @description Error */
@@ -4005,6 +4682,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bottle"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-bottles-id-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BottleEvent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BottleCard"];
                 };
             };
             /** @description Error */
@@ -5458,6 +6170,37 @@ export interface operations {
             };
         };
     };
+    "get-machine-events-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeSet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-machines": {
         parameters: {
             query?: never;
@@ -6363,6 +7106,39 @@ export interface operations {
             };
         };
     };
+    "post-reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reminder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-resins": {
         parameters: {
             query?: never;
@@ -6755,7 +7531,15 @@ export interface operations {
     };
     "get-runs": {
         parameters: {
-            query?: never;
+            query?: {
+                machine_id?: string;
+                resin_id?: string;
+                piece_id?: string;
+                shape?: "" | "whole" | "nicked" | "split" | "ring" | "open";
+                code?: string;
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6768,7 +7552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"][];
+                    "application/json": components["schemas"]["RunLines"];
                 };
             };
             /** @description Error */
@@ -6868,6 +7652,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-runs-id-after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Aftermath"];
                 };
             };
             /** @description Error */
@@ -7107,6 +7922,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProcessStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Aftermath"];
                 };
             };
             /** @description Error */
@@ -7447,6 +8297,41 @@ export interface operations {
             };
         };
     };
+    "post-specimens-code-swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-symptoms": {
         parameters: {
             query?: never;
@@ -7463,6 +8348,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-waste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasteLedger"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-waste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Waste"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasteLedger"];
                 };
             };
             /** @description Error */

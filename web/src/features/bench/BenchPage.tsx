@@ -4,7 +4,9 @@ import { Link } from 'react-router'
 import { Bead, KnotGlyph, shapeWords, type Shape } from '../../components/Bead'
 import { Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
+import { words } from '../../lib/format'
 import { useBench } from '../../lib/queries'
+import type { BeadRow } from './cordLayout'
 import { CordView } from './CordView'
 import { KnotForm } from './KnotForm'
 
@@ -18,9 +20,13 @@ export default function BenchPage() {
 }
 
 function Bench({ data }: { data: Schemas['Bench'] }) {
-  const [chosen, setChosen] = useState<string[]>([])
-  const select = (id: string) =>
-    setChosen((before) => (before.includes(id) ? before.filter((b) => b !== id) : [...before, id].slice(-2)))
+  const [chosen, setChosen] = useState<BeadRow[]>([])
+  const select = (bead: BeadRow) =>
+    setChosen((before) =>
+      before.some((b) => b.run_id === bead.run_id)
+        ? before.filter((b) => b.run_id !== bead.run_id)
+        : [...before, bead].slice(-2),
+    )
   return (
     <>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_17rem]">
@@ -62,12 +68,11 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
             </ol>
             {data.next.length > 5 && <p className="mt-2 text-sm text-soft">and {data.next.length - 5} more</p>}
           </section>
+          <DueSoon due={data.due} />
           {data.cords.length > 0 && <Legend />}
         </aside>
       </div>
-      {chosen.length === 2 && (
-        <Between data={data} a={chosen[0] ?? ''} b={chosen[1] ?? ''} clear={() => setChosen([])} />
-      )}
+      {chosen[0] && chosen[1] && <Between a={chosen[0]} b={chosen[1]} clear={() => setChosen([])} />}
       {data.cords.length > 0 && <KnotForm cords={data.cords} nowMs={data.now_ms} />}
     </>
   )
@@ -92,23 +97,68 @@ function Legend() {
           </svg>
           machine changed
         </li>
+        <li className="flex items-center gap-2 text-sm">
+          <svg viewBox="-16 -14 32 28" className="h-7 w-8 shrink-0" aria-hidden="true">
+            <circle
+              r={9}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth="2"
+              strokeDasharray="1.5 3.2"
+              strokeLinecap="round"
+            />
+          </svg>
+          planned, in this order
+        </li>
+        <li className="flex items-center gap-2 text-sm">
+          <span className="num w-8 text-center font-bold">12</span>
+          prints too close to tell apart
+        </li>
       </ul>
     </section>
   )
 }
 
+/** What wears out or comes round again soon, with its reason. */
+function DueSoon({ due }: { due: Schemas['Due'][] }) {
+  if (due.length === 0) return null
+  return (
+    <section>
+      <h2 className="mb-1">Wears out soon</h2>
+      <ul className="grid gap-2">
+        {due.slice(0, 4).map((d) => (
+          <li
+            key={d.of + d.what + d.reminder_id}
+            className={`border-l-4 pl-3 ${d.state === 'due' ? 'border-bad' : 'border-line'}`}
+          >
+            <Link to={d.link} className="font-bold underline decoration-line underline-offset-4 hover:decoration-act">
+              {d.of}: {words(d.what)} {d.state === 'due' ? 'is due' : 'soon'}
+            </Link>
+            <p className="text-sm text-soft">{d.why}</p>
+          </li>
+        ))}
+      </ul>
+      <Link to="/upkeep" className="mt-1 inline-block text-sm underline">
+        {due.length > 4 ? `and ${due.length - 4} more in upkeep` : 'All upkeep'}
+      </Link>
+    </section>
+  )
+}
+
 /** What lies between two beads, as the audit sees it, and the way to compare them. */
-function Between({ data, a, b, clear }: { data: Schemas['Bench']; a: string; b: string; clear: () => void }) {
-  const beads = new Map(data.cords.flatMap((c) => c.beads.map((bead) => [bead.run_id, bead.code])))
+function Between({ a, b, clear }: { a: BeadRow; b: BeadRow; clear: () => void }) {
   const comparison = useQuery({
-    queryKey: ['comparison', a, b, 'detail'],
-    queryFn: () => answer(api.GET('/api/v1/comparison', { params: { query: { a: [a], b: [b], question: 'detail' } } })),
+    queryKey: ['comparison', a.run_id, b.run_id, 'detail'],
+    queryFn: () =>
+      answer(
+        api.GET('/api/v1/comparison', { params: { query: { a: [a.run_id], b: [b.run_id], question: 'detail' } } }),
+      ),
   })
   return (
     <section className="sheet grid gap-3 sm:grid-cols-[1fr_auto]" aria-live="polite">
       <div>
         <h2>
-          Between A ({beads.get(a)}) and B ({beads.get(b)})
+          Between A ({a.code}) and B ({b.code})
         </h2>
         <Ready of={comparison}>
           {(c) => {
@@ -127,7 +177,13 @@ function Between({ data, a, b, clear }: { data: Schemas['Bench']; a: string; b: 
                     {k}
                   </li>
                 ))}
-                {rows.length + c.knots.length === 0 && (
+                {c.threads.map((k) => (
+                  <li key={k}>
+                    <strong>thread: </strong>
+                    {k}
+                  </li>
+                ))}
+                {rows.length + c.knots.length + c.threads.length === 0 && (
                   <li>Nothing on record that matters to detail differs between these two prints.</li>
                 )}
               </ul>
@@ -136,7 +192,7 @@ function Between({ data, a, b, clear }: { data: Schemas['Bench']; a: string; b: 
         </Ready>
       </div>
       <div className="grid content-start gap-2">
-        <Link to={`/compare?a=${a}&b=${b}&question=detail`} className="button button-main">
+        <Link to={`/compare?a=${a.run_id}&b=${b.run_id}&question=detail`} className="button button-main">
           Compare A, B
         </Link>
         <button className="button" onClick={clear}>

@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { FormProvider } from 'react-hook-form'
+import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
+import { Link } from 'react-router'
 import { SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -21,6 +22,8 @@ const kinds = [
   'incident',
 ]
 
+type Change = Schemas['Change']
+
 /** Ties a knot: what changed a machine between prints. */
 export function KnotForm({ cords, nowMs }: { cords: Schemas['Cord'][]; nowMs: number }) {
   const [open, setOpen] = useState(false)
@@ -29,26 +32,39 @@ export function KnotForm({ cords, nowMs }: { cords: Schemas['Cord'][]; nowMs: nu
     kind: 'film',
     at: localInput(nowMs),
     note: '',
+    changes: [] as Change[],
   })
+  const [tied, setTied] = useState<string>()
   const save = useMutation({
-    mutationFn: (v: { machine_id: string; kind: string; at: string; note: string }) =>
+    mutationFn: (v: { machine_id: string; kind: string; at: string; note: string; changes: Change[] }) =>
       answer(
         api.POST('/api/v1/machine-events', {
-          body: { machine_id: v.machine_id, kind: v.kind as 'film', at_ms: new Date(v.at).getTime(), note: v.note },
+          body: {
+            machine_id: v.machine_id,
+            kind: v.kind as 'film',
+            at_ms: new Date(v.at).getTime(),
+            note: v.note,
+            changes: v.changes,
+          },
         }),
       ),
-    onSuccess: () => {
+    onSuccess: (e) => {
       form.forget()
       form.setValue('note', '')
+      form.setValue('changes', [])
+      setTied(e.changes && e.changes.length > 0 ? e.id : undefined)
       setOpen(false)
     },
     onError: (e) => showProblem(form, e),
   })
   if (!open) {
     return (
-      <button className="button justify-self-start" onClick={() => setOpen(true)}>
-        A machine was changed
-      </button>
+      <div className="flex flex-wrap items-center gap-3">
+        <button className="button" onClick={() => setOpen(true)}>
+          A machine was changed
+        </button>
+        {tied && <Link to={`/knots/${tied}`}>Which prints would tell these changes apart</Link>}
+      </div>
     )
   }
   return (
@@ -68,6 +84,7 @@ export function KnotForm({ cords, nowMs }: { cords: Schemas['Cord'][]; nowMs: nu
           <TextField name="at" label="When" type="datetime-local" />
           <TextField name="note" label="Note" />
         </div>
+        <ChangeList />
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         <div className="flex gap-2">
           <button className="button button-main" disabled={save.isPending}>
@@ -79,5 +96,46 @@ export function KnotForm({ cords, nowMs }: { cords: Schemas['Cord'][]; nowMs: nu
         </div>
       </form>
     </FormProvider>
+  )
+}
+
+/** All that changed with it: an upgrade seldom changes one thing. */
+function ChangeList() {
+  const { register, control } = useFormContext<{ changes: Change[] }>()
+  const { fields, append, remove } = useFieldArray({ control, name: 'changes' })
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="text-sm font-semibold">All that changed with it</legend>
+      {fields.map((f, i) => (
+        <div key={f.id} className="flex flex-wrap items-end gap-2">
+          <label className="min-w-40 flex-1 text-sm">
+            What
+            <input className="input" required {...register(`changes.${i}.what`)} />
+          </label>
+          <label className="text-sm">
+            From
+            <input className="input" {...register(`changes.${i}.from`)} />
+          </label>
+          <label className="text-sm">
+            To
+            <input className="input" {...register(`changes.${i}.to`)} />
+          </label>
+          <label className="flex min-h-(--tap) items-center gap-2 text-sm">
+            <input type="checkbox" className="size-5 accent-(--act)" {...register(`changes.${i}.undoable`)} />
+            can be put back by itself
+          </label>
+          <button type="button" className="button" onClick={() => remove(i)}>
+            Take out
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="button justify-self-start"
+        onClick={() => append({ what: '', from: '', to: '', undoable: false })}
+      >
+        Add a change
+      </button>
+    </fieldset>
   )
 }

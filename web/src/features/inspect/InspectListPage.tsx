@@ -1,11 +1,10 @@
 import { Link } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import { moment } from '../../lib/format'
-import { usePieces, useRuns } from '../../lib/queries'
+import { useRuns } from '../../lib/queries'
 
 export default function InspectListPage() {
-  const runs = useRuns()
-  const pieces = usePieces()
+  const runs = useRuns({ most: 60 })
   return (
     <Page
       title="Inspect"
@@ -13,17 +12,16 @@ export default function InspectListPage() {
     >
       <Ready of={runs}>
         {(list) =>
-          list.length === 0 ? (
+          list.lines.length === 0 ? (
             <Empty title="Nothing to inspect yet">
               <Link to="/runs/new">Record a print first</Link>
             </Empty>
           ) : (
             <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
-              {list.slice(0, 60).map((r) => (
+              {list.lines.map((r) => (
                 <li key={r.id}>
                   <Link to={`/inspect/${r.id}`} className="sheet block min-h-(--tap) hover:border-act">
-                    <span className="num font-bold">{r.code}</span> {r.copies} ×{' '}
-                    {pieces.data?.find((p) => p.piece.id === r.piece_id)?.piece.name}
+                    <span className="num font-bold">{r.code}</span> {r.copies} × {r.piece}
                     <span className="block text-sm text-soft">{moment(r.started_ms)}</span>
                   </Link>
                 </li>

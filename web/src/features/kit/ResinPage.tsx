@@ -6,8 +6,9 @@ import { Figure } from '../../components/Figure'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { n, orNull, t } from '../../lib/input'
-import { useBottles, useResins } from '../../lib/queries'
+import { n, t } from '../../lib/input'
+import { useResins } from '../../lib/queries'
+import { Bottles } from './Bottles'
 
 type Values = Record<string, string | boolean>
 
@@ -160,68 +161,5 @@ function PricePanel() {
         </dl>
       )}
     </aside>
-  )
-}
-
-function Bottles({ resinID }: { resinID: string }) {
-  const bottles = useBottles()
-  const form = useDraftForm(`draft-bottle-${resinID}`, { lot: '', opened_on: '', expires_on: '' })
-  const save = useMutation({
-    mutationFn: (v: { lot: string; opened_on: string; expires_on: string }) =>
-      answer(
-        api.POST('/api/v1/bottles', {
-          body: { resin_id: resinID, lot: v.lot, opened_on: orNull(v.opened_on), expires_on: orNull(v.expires_on) },
-        }),
-      ),
-    onSuccess: () => {
-      form.forget()
-      form.reset({ lot: '', opened_on: '', expires_on: '' })
-    },
-    onError: (e) => showProblem(form, e),
-  })
-  const ours = (bottles.data ?? []).filter((b) => b.resin_id === resinID)
-  return (
-    <section className="sheet grid gap-3">
-      <h2>Bottles</h2>
-      {ours.length === 0 ? (
-        <p className="text-soft">No bottle yet. Lot and dates tell an old bottle from a fresh one.</p>
-      ) : (
-        <table className="rows">
-          <thead>
-            <tr>
-              <th>Bottle</th>
-              <th>Lot</th>
-              <th>Opened</th>
-              <th>Expires</th>
-            </tr>
-          </thead>
-          <tbody>
-            {ours.map((b) => (
-              <tr key={b.id}>
-                <td className="num">{b.code}</td>
-                <td>{b.lot || 'not known'}</td>
-                <td className="num">{b.opened_on ?? 'not known'}</td>
-                <td className="num">{b.expires_on ?? 'not known'}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      <FormProvider {...form}>
-        <form
-          className="grid items-end gap-3 sm:grid-cols-4"
-          onSubmit={form.handleSubmit((v) => save.mutate(v))}
-          aria-label="A new bottle"
-        >
-          <TextField name="lot" label="Lot" />
-          <TextField name="opened_on" label="Opened on" type="date" />
-          <TextField name="expires_on" label="Expires on" type="date" />
-          <button className="button" disabled={save.isPending}>
-            Add this bottle
-          </button>
-        </form>
-      </FormProvider>
-      {save.isError && <Complaint>{save.error.message}</Complaint>}
-    </section>
   )
 }

@@ -4,6 +4,7 @@ import { Page, Ready } from '../../components/Page'
 import type { RunSheet, Schemas } from '../../lib/api'
 import { duration, figure, grouped, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
+import { AfterPanel } from './AfterPanel'
 import { conditions } from './conditions'
 import { Diagnosis } from './Diagnosis'
 import { LivePanel } from './LivePanel'
@@ -35,7 +36,8 @@ export default function RunPage() {
           {s.run.prepared_ms == null && <Cautions />}
           <LivePanel id={id} />
           <Times s={s} />
-          <Outcomes key={s.specimens.map((p) => p.outcome + p.symptom).join()} sheet={s} />
+          {s.run.ended_ms != null && <AfterPanel id={id} />}
+          <Outcomes key={JSON.stringify(s.specimens)} sheet={s} />
           <Diagnosis sheet={s} />
           <Conditions s={s} />
         </Page>
@@ -62,9 +64,15 @@ function Times({ s }: { s: RunSheet }) {
       <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <Figure
           label="Took"
-          value={r.ended_ms ? duration((r.ended_ms - r.started_ms) / 1000) : 'not known'}
-          n={r.ended_ms ? 1 : 0}
-          source="measured"
+          value={
+            r.speed_up != null
+              ? `not measured: a stand-in at ${figure(r.speed_up)} times the speed`
+              : r.ended_ms
+                ? duration((r.ended_ms - r.started_ms) / 1000)
+                : 'not known'
+          }
+          n={r.ended_ms && r.speed_up == null ? 1 : 0}
+          source={r.speed_up == null ? 'measured' : 'estimated'}
           note={`from ${moment(r.started_ms)}`}
         />
         <Figure

@@ -1,21 +1,56 @@
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
+import { Bead, shapeWords, type Shape } from '../../components/Bead'
 import { Empty, Page, Ready } from '../../components/Page'
 import { duration, moment } from '../../lib/format'
-import { useMachines, usePieces, useResins, useRuns } from '../../lib/queries'
+import { useMachines, usePieces, useResins, useRuns, type RunFilter } from '../../lib/queries'
 
-const shown = 200
+const page = 100
 
+/** All runs, a page at a time; what narrows the list stands in the address. */
 export default function RunsPage() {
-  const runs = useRuns()
+  const [params, setParams] = useSearchParams()
+  const get = (key: string) => params.get(key) ?? ''
+  const skip = Number(get('skip')) || 0
+  const filter = { machine_id: get('machine'), resin_id: get('resin'), piece_id: get('piece'), code: get('code') }
+  const runs = useRuns({ ...filter, shape: get('shape') as RunFilter['shape'], skip, most: page })
   const machines = useMachines()
   const resins = useResins()
   const pieces = usePieces()
+  const set = (key: string, value: string) => {
+    const next = new URLSearchParams(params)
+    next.delete('skip')
+    if (value) next.set(key, value)
+    else next.delete(key)
+    setParams(next, { replace: true })
+  }
+  const turn = (to: number) => {
+    const next = new URLSearchParams(params)
+    next.set('skip', String(Math.max(0, to)))
+    setParams(next)
+  }
+  const choice = (key: string, label: string, options: { value: string; label: string }[]) => (
+    <label className="text-sm font-semibold">
+      {label}
+      <select className="input font-normal" value={get(key)} onChange={(e) => set(key, e.target.value)}>
+        <option value="">any</option>
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+  const narrowed = [...params.keys()].some((k) => k !== 'skip')
   return (
     <Page
       title="Runs"
       about="One print job each, with the conditions it was made under."
       actions={
         <>
+          <Link to="/failures" className="button">
+            Failures
+          </Link>
           <Link to="/runs/new" className="button">
             Record a print
           </Link>
@@ -27,50 +62,106 @@ export default function RunsPage() {
     >
       <Ready of={runs}>
         {(list) =>
-          list.length === 0 ? (
+          list.lines.length === 0 && !narrowed && skip === 0 ? (
             <Empty title="No print yet">
               Record the first one; from then on, its conditions carry over and you type only what changed.
             </Empty>
           ) : (
-            <div className="sheet overflow-x-auto">
-              <table className="rows">
-                <thead>
-                  <tr>
-                    <th>Run</th>
-                    <th>Piece</th>
-                    <th>Machine</th>
-                    <th>Resin</th>
-                    <th>Started</th>
-                    <th>Took ●</th>
-                    <th>Our estimate ◇</th>
-                    <th>Software's ❝</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {list.slice(0, shown).map((r) => (
-                    <tr key={r.id}>
-                      <td>
-                        <Link to={`/runs/${r.id}`}>{r.code}</Link>
-                      </td>
-                      <td>
-                        {r.copies} × {pieces.data?.find((p) => p.piece.id === r.piece_id)?.piece.name}
-                      </td>
-                      <td>{machines.data?.find((m) => m.machine.id === r.machine_id)?.machine.name}</td>
-                      <td>{resins.data?.find((m) => m.resin.id === r.resin_id)?.resin.name}</td>
-                      <td className="num">{moment(r.started_ms)}</td>
-                      <td className="num">{r.ended_ms ? duration((r.ended_ms - r.started_ms) / 1000) : 'not known'}</td>
-                      <td className="num">{duration(r.our_estimate_s)}</td>
-                      <td className="num">{duration(r.software_estimate_s)}</td>
+            <>
+              <form
+                className="grid gap-3 sm:grid-cols-3 lg:grid-cols-5"
+                aria-label="Narrow the list"
+                onSubmit={(e) => e.preventDefault()}
+              >
+                {choice(
+                  'machine',
+                  'Machine',
+                  (machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name })),
+                )}
+                {choice(
+                  'resin',
+                  'Resin',
+                  (resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name })),
+                )}
+                {choice(
+                  'piece',
+                  'Piece',
+                  (pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name })),
+                )}
+                {choice(
+                  'shape',
+                  'Outcome',
+                  Object.entries(shapeWords).map(([value, label]) => ({ value, label })),
+                )}
+                <label className="text-sm font-semibold">
+                  Code
+                  <input
+                    className="input num font-normal"
+                    value={get('code')}
+                    onChange={(e) => set('code', e.target.value)}
+                  />
+                </label>
+              </form>
+              <div className="sheet overflow-x-auto">
+                <table className="rows">
+                  <thead>
+                    <tr>
+                      <th>Run</th>
+                      <th>Outcome</th>
+                      <th>Piece</th>
+                      <th>Machine</th>
+                      <th>Resin</th>
+                      <th>Started</th>
+                      <th>Took ●</th>
+                      <th>Our estimate ◇</th>
+                      <th>Software's ❝</th>
                     </tr>
-                  ))}
-                </tbody>
-              </table>
-              {list.length > shown && (
-                <p className="text-soft">
-                  The newest {shown} of {list.length}; older ones open from their bead or by name with /.
-                </p>
+                  </thead>
+                  <tbody>
+                    {list.lines.map((r) => (
+                      <tr key={r.id}>
+                        <td>
+                          <Link to={`/runs/${r.id}`}>{r.code}</Link>
+                        </td>
+                        <td className="whitespace-nowrap">
+                          <svg viewBox="-16 -14 32 28" className="mr-1 inline h-5 w-6" aria-hidden="true">
+                            <Bead shape={r.shape as Shape} colour="var(--ink)" />
+                          </svg>
+                          {r.judged === 0 ? (
+                            'not judged'
+                          ) : (
+                            <span className="num">{`${r.whole} of ${r.judged} whole`}</span>
+                          )}
+                        </td>
+                        <td>
+                          {r.copies} × {r.piece}
+                        </td>
+                        <td>{r.machine}</td>
+                        <td>{r.resin}</td>
+                        <td className="num">{moment(r.started_ms)}</td>
+                        <td className="num">{r.took_s == null ? 'not known' : duration(r.took_s)}</td>
+                        <td className="num">{duration(r.our_estimate_s)}</td>
+                        <td className="num">{duration(r.software_estimate_s)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+                {list.lines.length === 0 && <p className="text-soft">No run is like that.</p>}
+              </div>
+              {(skip > 0 || list.more) && (
+                <nav className="flex items-center gap-3" aria-label="Pages">
+                  <button className="button" disabled={skip === 0} onClick={() => turn(skip - page)}>
+                    Newer
+                  </button>
+                  <span className="num">
+                    {skip + 1} to {skip + list.lines.length}
+                  </span>
+                  <button className="button" disabled={!list.more} onClick={() => turn(skip + page)}>
+                    Older
+                  </button>
+                </nav>
               )}
-            </div>
+            </>
           )
         }
       </Ready>

@@ -1,0 +1,223 @@
+package store
+
+import (
+	"ojime/internal/bench"
+	"ojime/internal/store/db"
+)
+
+// What is done after a print, what wears, and what was counted.
+
+// SaveStep writes a step after a print.
+func (t *Tx) SaveStep(v bench.ProcessStep) error {
+	return saved("process step", t.q.SaveProcessStep(t.ctx, db.SaveProcessStepParams(v)))
+}
+
+// Step reads one step, or bench.ErrNotFound.
+func (t *Tx) Step(id string) (bench.ProcessStep, error) {
+	row, err := t.q.StepByID(t.ctx, id)
+	return bench.ProcessStep(row), read("step", id, err)
+}
+
+func toStep(r db.ProcessStep) bench.ProcessStep { return bench.ProcessStep(r) }
+
+// StepsOfRun lists what was done to a print, in order.
+func (t *Tx) StepsOfRun(runID string) ([]bench.ProcessStep, error) {
+	rows, err := t.q.StepsOfRun(t.ctx, runID)
+	return list("steps of run", rows, err, toStep)
+}
+
+// RunningSteps lists the steps whose timers run.
+func (t *Tx) RunningSteps() ([]bench.ProcessStep, error) {
+	rows, err := t.q.RunningSteps(t.ctx)
+	return list("running steps", rows, err, toStep)
+}
+
+// Steps lists the steps of every run.
+func (t *Tx) Steps() ([]bench.ProcessStep, error) {
+	rows, err := t.q.ProcessSteps(t.ctx)
+	return list("step", rows, err, toStep)
+}
+
+// Bath reads one bath, or bench.ErrNotFound.
+func (t *Tx) Bath(id string) (bench.Bath, error) {
+	row, err := t.q.BathByID(t.ctx, id)
+	return bench.Bath(row), read("bath", id, err)
+}
+
+// SaveBath writes a bath.
+func (t *Tx) SaveBath(v bench.Bath) error {
+	return saved("bath", t.q.SaveBath(t.ctx, db.SaveBathParams(v)))
+}
+
+// Baths lists every bath in its order.
+func (t *Tx) Baths() ([]bench.Bath, error) {
+	rows, err := t.q.Baths(t.ctx)
+	return list("bath", rows, err, func(r db.Bath) bench.Bath { return bench.Bath(r) })
+}
+
+// WashedIn counts the runs washed in a bath since an instant.
+func (t *Tx) WashedIn(bathID string, sinceMS int64) (int64, error) {
+	n, err := t.q.WashedIn(t.ctx, db.WashedInParams{BathID: &bathID, StartedMS: sinceMS})
+	return n, read("prints washed in bath", bathID, err)
+}
+
+// SaveWaste appends a line to the waste ledger.
+func (t *Tx) SaveWaste(v bench.Waste) error {
+	return saved("waste", t.q.SaveWaste(t.ctx, db.SaveWasteParams(v)))
+}
+
+// Waste lists the waste ledger.
+func (t *Tx) Waste() ([]bench.Waste, error) {
+	rows, err := t.q.WasteEntries(t.ctx)
+	return list("waste", rows, err, func(r db.Waste) bench.Waste { return bench.Waste(r) })
+}
+
+// SaveBottleEvent appends what happened to a bottle.
+func (t *Tx) SaveBottleEvent(v bench.BottleEvent) error {
+	return saved("bottle event", t.q.SaveBottleEvent(t.ctx, db.SaveBottleEventParams(v)))
+}
+
+func toBottleEvent(r db.BottleEvent) bench.BottleEvent { return bench.BottleEvent(r) }
+
+// EventsOfBottle lists what happened to a bottle, in order.
+func (t *Tx) EventsOfBottle(bottleID string) ([]bench.BottleEvent, error) {
+	rows, err := t.q.EventsOfBottle(t.ctx, bottleID)
+	return list("events of bottle", rows, err, toBottleEvent)
+}
+
+// BottleEvents lists what happened to every bottle.
+func (t *Tx) BottleEvents() ([]bench.BottleEvent, error) {
+	rows, err := t.q.BottleEvents(t.ctx)
+	return list("bottle event", rows, err, toBottleEvent)
+}
+
+// Reminder reads one reminder, or bench.ErrNotFound.
+func (t *Tx) Reminder(id string) (bench.Reminder, error) {
+	row, err := t.q.ReminderByID(t.ctx, id)
+	return bench.Reminder(row), read("reminder", id, err)
+}
+
+// SaveReminder writes a reminder.
+func (t *Tx) SaveReminder(v bench.Reminder) error {
+	return saved("reminder", t.q.SaveReminder(t.ctx, db.SaveReminderParams(v)))
+}
+
+// Reminders lists all reminders.
+func (t *Tx) Reminders() ([]bench.Reminder, error) {
+	rows, err := t.q.Reminders(t.ctx)
+	return list("reminder", rows, err, func(r db.Reminder) bench.Reminder { return bench.Reminder(r) })
+}
+
+// MachineEvent reads one knot, or bench.ErrNotFound.
+func (t *Tx) MachineEvent(id string) (bench.MachineEvent, error) {
+	row, err := t.q.MachineEventByID(t.ctx, id)
+	return bench.MachineEvent(row), read("machine event", id, err)
+}
+
+// EventsOfMachine lists the knots of one machine.
+func (t *Tx) EventsOfMachine(machineID string) ([]bench.MachineEvent, error) {
+	rows, err := t.q.EventsOfMachine(t.ctx, machineID)
+	return list("events of machine", rows, err, func(r db.MachineEvent) bench.MachineEvent { return bench.MachineEvent(r) })
+}
+
+// RunFilter narrows a list of runs; empty fields do not.
+type RunFilter struct {
+	MachineID, ResinID, PieceID, Shape, Code string
+	Skip, Most                         int64
+}
+
+// CountedRun is a run with what was counted of it.
+type CountedRun struct {
+	Run   bench.Run
+	Tally bench.Tally
+}
+
+// RunLines lists a page of runs, the newest first.
+func (t *Tx) RunLines(f RunFilter) ([]CountedRun, error) {
+	rows, err := t.q.RunLines(t.ctx, db.RunLinesParams{MachineID: f.MachineID, ResinID: f.ResinID, PieceID: f.PieceID, Shape: f.Shape, Code: f.Code, Skip: f.Skip, Most: f.Most})
+	return list("runs", rows, err, func(r db.RunLinesRow) CountedRun { return CountedRun{bench.Run(r.Run), bench.Tally(r.Tally)} })
+}
+
+// Bead is a run as a cord shows it.
+type Bead = db.BeadsRow
+
+// Beads lists the runs that began from one instant to another, as cords show them.
+func (t *Tx) Beads(fromMS, toMS int64) ([]Bead, error) {
+	rows, err := t.q.Beads(t.ctx, db.BeadsParams{StartedMS: fromMS, StartedMS_2: toMS})
+	return list("beads", rows, err, func(r db.BeadsRow) Bead { return r })
+}
+
+// RunsOf lists the runs of a piece in a resin on a machine.
+func (t *Tx) RunsOf(machineID, resinID, pieceID string) ([]bench.Run, error) {
+	rows, err := t.q.RunsOf(t.ctx, db.RunsOfParams{MachineID: machineID, ResinID: resinID, PieceID: pieceID})
+	return list("runs of", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// FirstRunMS is when the first run on record began, 0 without any.
+func (t *Tx) FirstRunMS() (int64, error) {
+	ms, err := t.q.FirstRun(t.ctx)
+	return ms, read("first run", "", err)
+}
+
+// TallyOfRun reads what was counted of a run.
+func (t *Tx) TallyOfRun(runID string) (bench.Tally, error) {
+	row, err := t.q.TallyOfRun(t.ctx, runID)
+	return bench.Tally(row), read("tally", runID, err)
+}
+
+// PendingRuns lists ended runs with specimens that nobody has judged.
+func (t *Tx) PendingRuns(most int64) ([]bench.Run, error) {
+	rows, err := t.q.PendingRuns(t.ctx, most)
+	return list("pending runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// JudgedRun is a run whose specimens are all judged.
+type JudgedRun = db.JudgedRow
+
+// Judged lists the judged runs of a machine (all machines where it is empty).
+func (t *Tx) Judged(machineID string) ([]JudgedRun, error) {
+	rows, err := t.q.Judged(t.ctx, machineID)
+	return list("judged runs", rows, err, func(r db.JudgedRow) JudgedRun { return r })
+}
+
+// MixedPiece is what became of one piece on a plate that holds several.
+type MixedPiece = db.MixedPiecesRow
+
+// MixedPieces lists the judged plates that hold several pieces, piece by piece.
+func (t *Tx) MixedPieces() ([]MixedPiece, error) {
+	rows, err := t.q.MixedPieces(t.ctx)
+	return list("mixed plates", rows, err, func(r db.MixedPiecesRow) MixedPiece { return r })
+}
+
+// Used is what finished runs used up.
+type Used = db.UsedSinceRow
+
+// UsedSince adds up what a machine's finished runs used since an instant.
+func (t *Tx) UsedSince(machineID string, sinceMS int64) (Used, error) {
+	row, err := t.q.UsedSince(t.ctx, db.UsedSinceParams{MachineID: machineID, StartedMS: sinceMS})
+	return row, read("use of machine", machineID, err)
+}
+
+// BottleUse is what one run took from a bottle.
+type BottleUse = db.BottleUseRow
+
+// BottleUse lists what runs took from a bottle since an instant.
+func (t *Tx) BottleUse(bottleID string, sinceMS int64) ([]BottleUse, error) {
+	rows, err := t.q.BottleUse(t.ctx, db.BottleUseParams{BottleID: &bottleID, StartedMS: sinceMS})
+	return list("use of bottle", rows, err, func(r db.BottleUseRow) BottleUse { return r })
+}
+
+// PieceName is a piece by name alone: the rest of it is large.
+type PieceName = db.PieceNamesRow
+
+// PieceNames lists the pieces by name alone.
+func (t *Tx) PieceNames() ([]PieceName, error) {
+	rows, err := t.q.PieceNames(t.ctx)
+	return list("piece names", rows, err, func(r db.PieceNamesRow) PieceName { return r })
+}
+
+// UnprintedPlates lists plates that no run printed, the oldest first.
+func (t *Tx) UnprintedPlates() ([]bench.Plate, error) {
+	rows, err := t.q.UnprintedPlates(t.ctx)
+	return list("unprinted plates", rows, err, func(r db.Plate) bench.Plate { return bench.Plate(r) })
+}

@@ -1,0 +1,171 @@
+package work
+
+import (
+	"context"
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+// BathCard is a bath with its age: prints washed in it and days since it was
+// filled afresh, and the share of its life where that is stated.
+type BathCard struct {
+	Bath   bench.Bath `json:"bath"`
+	Prints int64      `json:"prints"`
+	Days   float64    `json:"days"`
+	Share  *float64   `json:"share"`
+	State  string     `json:"state" enum:"fine,soon,due,unknown"`
+}
+
+var bathEntry = entry[bench.Bath]{"bath",
+	func(b *bench.Bath) head { return head{&b.ID, &b.Code, &b.Version, &b.CreatedMS} },
+	(*store.Tx).Bath, (*store.Tx).SaveBath}
+
+// Baths lists the baths with their age.
+func (w *Work) Baths(ctx context.Context) ([]BathCard, error) { return readList(ctx, w, w.baths) }
+
+func (w *Work) baths(t *store.Tx) ([]BathCard, error) {
+	list, err := t.Baths()
+	if err != nil {
+		return nil, err
+	}
+	out := []BathCard{}
+	for _, b := range list {
+		card, err := w.bathCard(t, b)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, card)
+	}
+	return out, nil
+}
+
+func (w *Work) bathCard(t *store.Tx, b bench.Bath) (BathCard, error) {
+	prints, err := t.WashedIn(b.ID, b.FilledMS)
+	out := BathCard{Bath: b, Prints: prints, Days: float64(w.nowMS()-b.FilledMS) / dayMS, State: "unknown"}
+	if b.LifePrints != nil {
+		out.Share = quantity.Ptr(float64(prints) / float64(*b.LifePrints))
+		out.State = dueState(*out.Share)
+	}
+	return out, err
+}
+
+// SaveBath creates or changes a bath; a new one counts as filled now unless it
+// says when.
+func (w *Work) SaveBath(ctx context.Context, b bench.Bath) (out BathCard, err error) {
+	if b.FilledMS == 0 {
+		b.FilledMS = w.nowMS()
+	}
+	if b, err = save(ctx, w, bathEntry, b); err != nil {
+		return out, err
+	}
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		out, err = w.bathCard(t, b)
+		return err
+	})
+	return out, err
+}
+
+// Renewal is a bath that is filled afresh, and where the old filling went.
+type Renewal struct {
+	VolumeML *float64 `json:"volume_ml" required:"false" exclusiveMinimum:"0"`
+	WentTo   string   `json:"went_to"`
+}
+
+// RenewBath fills a bath afresh. What was in it goes into the waste ledger.
+func (w *Work) RenewBath(ctx context.Context, id string, r Renewal) (out BathCard, err error) {
+	wasteID, err := w.newID()
+	if err != nil {
+		return out, err
+	}
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		b, err := t.Bath(id)
+		if err != nil {
+			return err
+		}
+		old, err := w.bathCard(t, b)
+		if err != nil {
+			return err
+		}
+		if b.VolumeML != nil {
+			line := bench.Waste{ID: wasteID, AtMS: w.nowMS(), Kind: "solvent", Amount: *b.VolumeML, BathID: &b.ID, WentTo: r.WentTo,
+				Note: fmt.Sprintf("%s (%s) after %d prints", b.Name, b.Solvent, old.Prints)}
+			if b.Solvent == "water" {
+				line.Kind = "wash_water"
+			}
+			line.Unit = bench.WasteUnit(line.Kind)
+			if err := t.SaveWaste(line); err != nil {
+				return err
+			}
+		}
+		b.FilledMS, b.Version = w.nowMS(), b.Version+1
+		if r.VolumeML != nil {
+			b.VolumeML = r.VolumeML
+		}
+		if err := t.SaveBath(b); err != nil {
+			return err
+		}
+		out, err = w.bathCard(t, b)
+		return err
+	})
+	return out, err
+}
+
+// WasteLedger is what was thrown away, the newest first, with totals by kind.
+type WasteLedger struct {
+	Lines  []bench.Waste `json:"lines"`
+	Totals []WasteTotal  `json:"totals"`
+	Rule   string        `json:"rule"`
+}
+
+// WasteTotal adds up one kind of waste.
+type WasteTotal struct {
+	Kind   string  `json:"kind"`
+	Amount float64 `json:"amount"`
+	Unit   string  `json:"unit"`
+	Lines  int64   `json:"lines"`
+}
+
+// wasteRule stands with every line: the ledger records, it does not permit.
+const wasteRule = "Cure scraps and wipes before they are thrown away; nothing goes down a drain. The resin's safety data sheet and local waste rules decide where each of these goes."
+
+// Waste reads the waste ledger.
+func (w *Work) Waste(ctx context.Context) (out WasteLedger, err error) {
+	lines, err := readList(ctx, w, (*store.Tx).Waste)
+	out = WasteLedger{Lines: []bench.Waste{}, Totals: []WasteTotal{}, Rule: wasteRule}
+	place := map[string]int{}
+	for i := len(lines) - 1; i >= 0; i-- {
+		l := lines[i]
+		out.Lines = append(out.Lines, l)
+		at, seen := place[l.Kind]
+		if !seen {
+			at = len(out.Totals)
+			place[l.Kind], out.Totals = at, append(out.Totals, WasteTotal{Kind: l.Kind, Unit: l.Unit})
+		}
+		out.Totals[at].Amount += l.Amount
+		out.Totals[at].Lines++
+	}
+	return out, err
+}
+
+// AddWaste appends a line to the waste ledger.
+func (w *Work) AddWaste(ctx context.Context, l bench.Waste) (out WasteLedger, err error) {
+	var c quantity.Checks
+	c.Above("amount", l.Amount)
+	if err := c.Err(); err != nil {
+		return out, err
+	}
+	if l.ID, err = w.newID(); err != nil {
+		return out, err
+	}
+	if l.AtMS == 0 {
+		l.AtMS = w.nowMS()
+	}
+	l.Unit = bench.WasteUnit(l.Kind)
+	if err := w.store.Write(ctx, func(t *store.Tx) error { return t.SaveWaste(l) }); err != nil {
+		return out, err
+	}
+	return w.Waste(ctx)
+}

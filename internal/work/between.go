@@ -1,0 +1,84 @@
+package work
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ojime/internal/store"
+)
+
+// knotsBetween lists what changed a machine of either side between the first
+// and the last of all runs compared.
+func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
+	events, err := t.MachineEvents()
+	if err != nil {
+		return nil, err
+	}
+	runs := append(slices.Clone(a.runs), b.runs...)
+	first, last := runs[0].StartedMS, runs[0].StartedMS
+	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
+	for _, r := range runs {
+		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
+	}
+	out := []string{}
+	for _, e := range events {
+		if name, ours := machines[e.MachineID]; ours && e.AtMS >= first && e.AtMS <= last {
+			out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", name, strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
+		}
+	}
+	return out, nil
+}
+
+// threadsBetween lists where a machine of either side changed its resin between
+// the first and the last of all runs compared: a vat keeps traces.
+func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
+	runs := append(slices.Clone(a.runs), b.runs...)
+	first, last := runs[0].StartedMS, runs[0].StartedMS
+	for _, r := range runs {
+		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
+	}
+	beads, err := t.Beads(first, last+1)
+	if err != nil {
+		return nil, err
+	}
+	names, err := resinNames(t)
+	if err != nil {
+		return nil, err
+	}
+	sides := []loadedSide{a, b}
+	if a.machine.ID == b.machine.ID {
+		sides = sides[:1]
+	}
+	out := []string{}
+	for _, s := range sides {
+		before, from := "", ""
+		changes := 0
+		for _, bead := range beads {
+			if bead.MachineID != s.machine.ID {
+				continue
+			}
+			if before != "" && bead.ResinID != before {
+				changes++
+				from = fmt.Sprintf("%s went from %s to %s with %s", s.machine.Name, names[before], names[bead.ResinID], bead.Code)
+			}
+			before = bead.ResinID
+		}
+		if changes > 1 {
+			from = fmt.Sprintf("%s changed its resin %d times; the last: %s", s.machine.Name, changes, from)
+		}
+		if changes > 0 {
+			out = append(out, from)
+		}
+	}
+	return out, nil
+}
+
+func resinNames(t *store.Tx) (map[string]string, error) {
+	resins, err := t.Resins()
+	out := map[string]string{}
+	for _, r := range resins {
+		out[r.ID] = r.Name
+	}
+	return out, err
+}

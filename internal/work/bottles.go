@@ -1,0 +1,175 @@
+package work
+
+import (
+	"context"
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+// BottleCard is a bottle with what is left in it: from the last weighing where
+// there is one, else from its size, less what runs used since. LeftML is nil
+// with a reason where that cannot be known.
+type BottleCard struct {
+	Bottle bench.Bottle        `json:"bottle"`
+	Events []bench.BottleEvent `json:"events"`
+	LeftML *float64            `json:"left_ml"`
+	Share  *float64            `json:"share"`
+	From   string              `json:"from"`
+	Reason string              `json:"reason"`
+}
+
+// sizeML is what a full bottle of a resin holds, nil where it is sold by mass
+// and its density is not known.
+func sizeML(r bench.Resin) *float64 {
+	if r.BottleML != nil {
+		return r.BottleML
+	}
+	if r.DensityGML == nil || r.BottleG == nil {
+		return nil
+	}
+	return quantity.Ptr(*r.BottleG / *r.DensityGML)
+}
+
+func bottleCard(t *store.Tx, b bench.Bottle, r bench.Resin) (BottleCard, error) {
+	out := BottleCard{Bottle: b}
+	var err error
+	if out.Events, err = t.EventsOfBottle(b.ID); err != nil {
+		return out, err
+	}
+	size := sizeML(r)
+	left, since := size, int64(0)
+	out.From = "its size, less what its runs used"
+	for _, e := range out.Events {
+		switch e.Kind {
+		case "emptied":
+			left, since, out.From = quantity.Ptr(0.0), e.AtMS, "noted as emptied"
+		case "weighed":
+			since, out.From = e.AtMS, "the last weighing, less what its runs used since"
+			left = nil
+			if b.TareG == nil {
+				out.Reason = "What the empty bottle weighs is not on record, so the weighing gives no content."
+			} else if r.DensityGML == nil {
+				out.Reason = "The resin's density is not on record, so the weighing gives no millilitres."
+			} else {
+				left, out.Reason = quantity.Ptr((*e.GrossG-*b.TareG) / *r.DensityGML), ""
+			}
+		}
+	}
+	if left == nil {
+		if out.Reason == "" {
+			out.Reason = "What a bottle holds is not on record."
+		}
+		return out, nil
+	}
+	used, err := t.BottleUse(b.ID, since)
+	if err != nil {
+		return out, err
+	}
+	for _, u := range used {
+		if u.ResinUsedG == nil || r.DensityGML == nil {
+			out.Reason = fmt.Sprintf("%s did not note what it used, so what is left is not known; weigh the bottle.", u.Code)
+			return out, nil
+		}
+		left = quantity.Ptr(max(0, *left - *u.ResinUsedG / *r.DensityGML))
+	}
+	out.LeftML = left
+	if size != nil {
+		out.Share = quantity.Ptr(*left / *size)
+	}
+	return out, nil
+}
+
+// BottleCards lists the bottles with what is left in each.
+func (w *Work) BottleCards(ctx context.Context) ([]BottleCard, error) {
+	return readList(ctx, w, bottleCards)
+}
+
+func bottleCards(t *store.Tx) ([]BottleCard, error) {
+	bottles, err := t.Bottles()
+	if err != nil {
+		return nil, err
+	}
+	out := []BottleCard{}
+	for _, b := range bottles {
+		r, err := t.Resin(b.ResinID)
+		if err != nil {
+			return nil, err
+		}
+		card, err := bottleCard(t, b, r)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, card)
+	}
+	return out, nil
+}
+
+// bottlesDue names bottles that expire soon or are nearly empty. An emptied one
+// is done with.
+func (w *Work) bottlesDue(t *store.Tx) ([]Due, error) {
+	cards, err := bottleCards(t)
+	if err != nil {
+		return nil, err
+	}
+	out := []Due{}
+	for _, c := range cards {
+		if n := len(c.Events); n > 0 && c.Events[n-1].Kind == "emptied" {
+			continue
+		}
+		name, link := c.Bottle.Code+" "+c.Bottle.Lot, "/kit/resins/"+c.Bottle.ResinID
+		if past := days(c.Bottle.ExpiresOn, w.nowMS()+expiresSoonDays*dayMS); past != nil && *past > 0 {
+			d := Due{Of: name, What: "expiry", State: "soon", Source: "stated life", Link: link, Why: fmt.Sprintf("It expires on %s.", *c.Bottle.ExpiresOn), Share: quantity.Ptr(0.9)}
+			if *past > expiresSoonDays {
+				d.State, d.Share, d.Why = "due", quantity.Ptr(1.0), fmt.Sprintf("It expired on %s.", *c.Bottle.ExpiresOn)
+			}
+			out = append(out, d)
+		}
+		if c.Share != nil && *c.Share < emptySoonShare {
+			out = append(out, Due{Of: name, What: "content", State: "soon", Share: quantity.Ptr(1 - *c.Share), Source: "own", Link: link,
+				Why: fmt.Sprintf("%.0f ml left, by %s.", *c.LeftML, c.From)})
+		}
+	}
+	return out, nil
+}
+
+// HappenBottle appends what happened to a bottle.
+func (w *Work) HappenBottle(ctx context.Context, id string, e bench.BottleEvent) (out BottleCard, err error) {
+	if e.Kind == "weighed" && e.GrossG == nil {
+		return out, quantity.Errorf("gross_g", "is missing; put the bottle on the scale")
+	}
+	if e.ID, err = w.newID(); err != nil {
+		return out, err
+	}
+	e.BottleID = id
+	if e.AtMS == 0 {
+		e.AtMS = w.nowMS()
+	}
+	err = w.store.Write(ctx, func(t *store.Tx) error {
+		b, err := t.Bottle(id)
+		if err != nil {
+			return err
+		}
+		r, err := t.Resin(b.ResinID)
+		if err != nil {
+			return err
+		}
+		if e.Kind == "weighed" && b.TareG != nil && *e.GrossG < *b.TareG {
+			return quantity.Errorf("gross_g", "is %g g, less than the empty bottle's %g g; check the scale", *e.GrossG, *b.TareG)
+		}
+		if err := t.SaveBottleEvent(e); err != nil {
+			return err
+		}
+		if e.Kind == "opened" && b.OpenedOn == nil {
+			b.OpenedOn, b.Version = quantity.Ptr(dayOf(e.AtMS)), b.Version+1
+			if err := t.SaveBottle(b); err != nil {
+				return err
+			}
+		}
+		out, err = bottleCard(t, b, r)
+		return err
+	})
+	return out, err
+}

@@ -1,0 +1,59 @@
+import type { Schemas } from '../../lib/api'
+
+export type BeadRow = Schemas['Bead']
+export type KnotRow = Schemas['Knot']
+
+/** What stands at one place of a cord: a bead, a knot, or several that lie too close to tell apart. */
+export interface Place {
+  key: string
+  x: number
+  beads: BeadRow[]
+  knots: KnotRow[]
+}
+
+/** Room that a bead takes on its cord, in px. */
+export const beadRoom = 27
+
+/** How far, in px, a bead may be pushed from its time before it joins its neighbour. */
+const furthest = 30
+
+/** Strings beads and knots in the order of time; those too close share a place. */
+export function layCord(beads: BeadRow[], knots: KnotRow[], x: (ms: number) => number): Place[] {
+  const string = [
+    ...beads.map((bead) => ({ at: bead.started_ms, bead, knot: undefined })),
+    ...knots.map((knot) => ({ at: knot.at_ms, bead: undefined, knot })),
+  ].sort((a, b) => a.at - b.at)
+  const places: Place[] = []
+  for (const { at, bead, knot } of string) {
+    const wanted = x(at)
+    const last = places.at(-1)
+    const free = last ? last.x + beadRoom : wanted
+    if (last && free - wanted > furthest) {
+      if (bead) last.beads.push(bead)
+      if (knot) last.knots.push(knot)
+      continue
+    }
+    places.push({
+      key: bead?.run_id ?? knot?.id ?? '',
+      x: Math.max(wanted, free),
+      beads: bead ? [bead] : [],
+      knots: knot ? [knot] : [],
+    })
+  }
+  return places
+}
+
+const worse = ['open', 'whole', 'nicked', 'split', 'ring'] as const
+
+/** What the worst of several beads looks like. */
+export const worst = (beads: BeadRow[]) =>
+  beads.map((b) => b.shape).sort((a, b) => worse.indexOf(b) - worse.indexOf(a))[0] ?? 'open'
+
+export interface BeadFilter {
+  piece: string
+  resin: string
+  shape: string
+}
+
+export const passes = (f: BeadFilter) => (b: BeadRow) =>
+  (!f.piece || b.piece_id === f.piece) && (!f.resin || b.resin_id === f.resin) && (!f.shape || b.shape === f.shape)
