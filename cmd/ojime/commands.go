@@ -27,8 +27,8 @@ const (
 )
 
 type options struct {
-	addr, data string
-	rest       []string
+	addr, data, size string
+	rest             []string
 }
 
 func parse(name string, args []string) (options, error) {
@@ -36,6 +36,9 @@ func parse(name string, args []string) (options, error) {
 	flags := flag.NewFlagSet("ojime "+name, flag.ContinueOnError)
 	flags.StringVar(&o.addr, "addr", "127.0.0.1:8420", "host and port to listen on")
 	flags.StringVar(&o.data, "data", "data", "folder of the record")
+	if name == "demo" {
+		flags.StringVar(&o.size, "size", "usual", "usual, or large: 5,000 runs over three years")
+	}
 	err := flags.Parse(args)
 	o.rest = flags.Args()
 	return o, err
@@ -52,7 +55,7 @@ func serve(ctx context.Context, args []string, out io.Writer) error {
 
 func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 	return withRecord(ctx, "demo", args, func(s *store.Store, o options) error {
-		filled, err := demo.Fill(ctx, s, time.Now())
+		filled, err := fill(ctx, s, o.size, out)
 		if err != nil {
 			return err
 		}
@@ -64,6 +67,20 @@ func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 		}
 		return listen(ctx, o.addr, s, out)
 	})
+}
+
+func fill(ctx context.Context, s *store.Store, size string, out io.Writer) (bool, error) {
+	switch size {
+	case "usual":
+		return demo.Fill(ctx, s, time.Now())
+	case "large":
+		return demo.FillLarge(ctx, s, time.Now(), demo.Large, func(done int) {
+			if done%1000 == 0 {
+				fmt.Fprintf(out, "%d of %d runs written\n", done, demo.Large.Runs)
+			}
+		})
+	}
+	return false, fmt.Errorf("size %q: write usual or large", size)
 }
 
 func check(ctx context.Context, args []string, out io.Writer) error {

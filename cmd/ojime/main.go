@@ -22,6 +22,7 @@ func main() {
 const usage = `usage:
   ojime serve  --addr HOST:PORT --data DIR   serve the record in DIR
   ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
+               --size large                 with 5,000 runs instead, to try it at length
   ojime check  --data DIR                    check the database and what it refers to
   ojime backup --data DIR FILE               write a copy of the database to FILE`
 

@@ -55,12 +55,7 @@ func (s source) Read(p []byte) (int, error) {
 // Fill builds the demo in an empty record and reports whether it did; a record
 // that holds a machine is left as it is.
 func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
-	d := &scene{
-		ctx: ctx, judging: true, now: now, clock: now.Add(-span).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
-		machines: map[string]work.MachineCard{}, resins: map[string]work.ResinCard{}, bottles: map[string]bench.Bottle{},
-		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]work.PlateSheet{},
-	}
-	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
+	d := newScene(ctx, s, now, span)
 	there, err := d.work.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return false, err

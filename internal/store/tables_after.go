@@ -123,7 +123,7 @@ func (t *Tx) EventsOfMachine(machineID string) ([]bench.MachineEvent, error) {
 // RunFilter narrows a list of runs; empty fields do not.
 type RunFilter struct {
 	MachineID, ResinID, PieceID, Shape, Code string
-	Skip, Most                         int64
+	Skip, Most                               int64
 }
 
 // CountedRun is a run with what was counted of it.
@@ -190,21 +190,43 @@ func (t *Tx) MixedPieces() ([]MixedPiece, error) {
 }
 
 // Used is what finished runs used up.
-type Used = db.UsedSinceRow
+type Used = db.UsedUntilRow
 
-// UsedSince adds up what a machine's finished runs used since an instant.
-func (t *Tx) UsedSince(machineID string, sinceMS int64) (Used, error) {
-	row, err := t.q.UsedSince(t.ctx, db.UsedSinceParams{MachineID: machineID, StartedMS: sinceMS})
+// UsedUntil adds up what a machine's finished runs used from one instant to
+// another.
+func (t *Tx) UsedUntil(machineID string, fromMS, toMS int64) (Used, error) {
+	row, err := t.q.UsedUntil(t.ctx, db.UsedUntilParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
 	return row, read("use of machine", machineID, err)
 }
 
-// BottleUse is what one run took from a bottle.
+// BottleUse is what runs took from a bottle, and how many noted it.
 type BottleUse = db.BottleUseRow
 
-// BottleUse lists what runs took from a bottle since an instant.
-func (t *Tx) BottleUse(bottleID string, sinceMS int64) ([]BottleUse, error) {
-	rows, err := t.q.BottleUse(t.ctx, db.BottleUseParams{BottleID: &bottleID, StartedMS: sinceMS})
-	return list("use of bottle", rows, err, func(r db.BottleUseRow) BottleUse { return r })
+// BottleUse adds up what runs took from a bottle since an instant.
+func (t *Tx) BottleUse(bottleID string, sinceMS int64) (BottleUse, error) {
+	row, err := t.q.BottleUse(t.ctx, db.BottleUseParams{BottleID: &bottleID, StartedMS: sinceMS})
+	return row, read("use of bottle", bottleID, err)
+}
+
+// RunTime is what a finished run took and was foretold to take.
+type RunTime = db.TimesOfMachineRow
+
+// TimesOfMachine lists what a machine's real prints took, in order.
+func (t *Tx) TimesOfMachine(machineID string) ([]RunTime, error) {
+	rows, err := t.q.TimesOfMachine(t.ctx, machineID)
+	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) RunTime { return r })
+}
+
+// RunsBefore lists the last runs of a machine before another, the newest first.
+func (t *Tx) RunsBefore(r bench.Run, most int64) ([]bench.Run, error) {
+	rows, err := t.q.RunsBefore(t.ctx, db.RunsBeforeParams{MachineID: r.MachineID, StartedMS: r.StartedMS, ID: r.ID, Limit: most})
+	return list("runs before", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
+// GoodOfMachine counts the whole and the judged specimens of a machine.
+func (t *Tx) GoodOfMachine(machineID string) (good, tried int64, err error) {
+	row, err := t.q.GoodOfMachine(t.ctx, machineID)
+	return row.Good, row.Tried, read("specimens of machine", machineID, err)
 }
 
 // PieceName is a piece by name alone: the rest of it is large.

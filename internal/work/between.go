@@ -2,6 +2,7 @@ package work
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -11,10 +12,6 @@ import (
 // knotsBetween lists what changed a machine of either side between the first
 // and the last of all runs compared.
 func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
-	events, err := t.MachineEvents()
-	if err != nil {
-		return nil, err
-	}
 	runs := append(slices.Clone(a.runs), b.runs...)
 	first, last := runs[0].StartedMS, runs[0].StartedMS
 	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
@@ -22,9 +19,15 @@ func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
 	}
 	out := []string{}
-	for _, e := range events {
-		if name, ours := machines[e.MachineID]; ours && e.AtMS >= first && e.AtMS <= last {
-			out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", name, strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
+	for _, id := range slices.Sorted(maps.Keys(machines)) {
+		events, err := t.EventsOfMachine(id)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range events {
+			if e.AtMS >= first && e.AtMS <= last {
+				out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", machines[id], strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
+			}
 		}
 	}
 	return out, nil

@@ -68,12 +68,16 @@ func bottleCard(t *store.Tx, b bench.Bottle, r bench.Resin) (BottleCard, error) 
 	if err != nil {
 		return out, err
 	}
-	for _, u := range used {
-		if u.ResinUsedG == nil || r.DensityGML == nil {
-			out.Reason = fmt.Sprintf("%s did not note what it used, so what is left is not known; weigh the bottle.", u.Code)
-			return out, nil
-		}
-		left = quantity.Ptr(max(0, *left - *u.ResinUsedG / *r.DensityGML))
+	if used.Runs > used.Noted {
+		out.Reason = fmt.Sprintf("%d of %d prints did not note what they used, so what is left is not known; weigh the bottle.", used.Runs-used.Noted, used.Runs)
+		return out, nil
+	}
+	if used.Runs > 0 && r.DensityGML == nil {
+		out.Reason = "The resin's density is not on record, so what its prints used gives no millilitres."
+		return out, nil
+	}
+	if used.Runs > 0 {
+		left = quantity.Ptr(max(0, *left - used.UsedG / *r.DensityGML))
 	}
 	out.LeftML = left
 	if size != nil {

@@ -105,47 +105,66 @@ func (w *Work) Compare(ctx context.Context, req ComparisonRequest) (out Comparis
 	return out, err
 }
 
-func compare(t *store.Tx, req ComparisonRequest) (out Comparison, err error) {
+func compare(t *store.Tx, req ComparisonRequest) (Comparison, error) {
+	m, err := match(t, req)
+	if err != nil {
+		return Comparison{}, err
+	}
+	return m.ask(req.Question)
+}
+
+// pairing is two loaded sides with everything that does not hang on the question.
+type pairing struct {
+	comparison Comparison
+	underTest  []string
+}
+
+// match loads two groups of runs and computes what they show.
+func match(t *store.Tx, req ComparisonRequest) (m pairing, err error) {
 	if len(req.ARunIDs) == 0 {
-		return out, quantity.Errorf("a", "names no run; choose the runs of side A")
+		return m, quantity.Errorf("a", "names no run; choose the runs of side A")
 	}
 	if len(req.BRunIDs) == 0 {
-		return out, quantity.Errorf("b", "names no run; choose the runs of side B")
+		return m, quantity.Errorf("b", "names no run; choose the runs of side B")
 	}
-	out.Question = req.Question
 	settings, err := t.Settings()
 	if err != nil {
-		return out, err
+		return m, err
 	}
 	a, err := loadSide(t, req.ARunIDs)
 	if err != nil {
-		return out, err
+		return m, err
 	}
 	b, err := loadSide(t, req.BRunIDs)
 	if err != nil {
-		return out, err
+		return m, err
 	}
+	out := &m.comparison
 	if out.A, err = a.figures(settings); err != nil {
-		return out, err
+		return m, err
 	}
 	if out.B, err = b.figures(settings); err != nil {
-		return out, err
+		return m, err
 	}
-	underTest := slices.DeleteFunc(slices.Clone(req.UnderTest), func(f string) bool {
+	m.underTest = slices.DeleteFunc(slices.Clone(req.UnderTest), func(f string) bool {
 		return f == "specimens" || !slices.Contains(audit.Factors(), f)
 	})
-	out.Audit, err = audit.Compare(audit.CompareInput{A: out.A.Conditions, B: out.B.Conditions, UnderTest: underTest, Question: req.Question})
-	if err != nil {
-		return out, err
-	}
 	out.PolicyNotes = policyNotes(req.Policy, out.A, out.B)
 	if out.Threads, err = threadsBetween(t, a, b); err != nil {
-		return out, err
+		return m, err
 	}
 	if out.Knots, err = knotsBetween(t, a, b); err != nil {
-		return out, err
+		return m, err
 	}
-	return out, out.contest()
+	return m, out.contest()
+}
+
+// ask audits the two sides for one question.
+func (m pairing) ask(question string) (out Comparison, err error) {
+	out = m.comparison
+	out.Question = question
+	out.Audit, err = audit.Compare(audit.CompareInput{A: out.A.Conditions, B: out.B.Conditions, UnderTest: m.underTest, Question: question})
+	return out, err
 }
 
 // contest computes what the two sides show against each other.

@@ -117,22 +117,13 @@ func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
 
 // machineConditions follow from the runs and knots before this one.
 func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Conditions) error {
-	events, err := t.MachineEvents()
+	before, err := t.RunsBefore(r, 1)
 	if err != nil {
 		return err
 	}
-	all, err := t.RunsOfMachine(m.ID)
-	if err != nil {
-		return err
-	}
-	f := flight{t: t, run: r, machine: m, events: events}
-	for _, other := range all {
-		if other.ID != r.ID && other.StartedMS < r.StartedMS {
-			f.before = append(f.before, other)
-		}
-	}
-	if len(f.before) > 0 {
-		last := f.before[len(f.before)-1]
+	f := flight{t: t, run: r, machine: m, before: before}
+	if len(before) > 0 {
+		last := before[0]
 		if last.Software != nil && r.Software != nil {
 			c.SoftwareNew = quantity.Ptr(*last.Software != *r.Software)
 		}
@@ -143,7 +134,11 @@ func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Co
 		c.DebrisLikely = quantity.Ptr(item.State == "act")
 	}
 	if m.LightLifeH != nil {
-		if used, hidden, _ := sinceKnot(m.ID, "panel", events, f.before, hoursLit); hidden == 0 {
+		used, hidden, _, err := sinceKnot(t, m.ID, "panel", "light_h", r.StartedMS)
+		if err != nil {
+			return err
+		}
+		if hidden == 0 {
 			c.LightShare = quantity.Ptr(used / *m.LightLifeH)
 		}
 	}

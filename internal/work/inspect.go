@@ -40,6 +40,15 @@ type LadderResult struct {
 }
 
 func runSheet(t *store.Tx, id string) (RunSheet, error) {
+	out, err := readSheet(t, id)
+	if err != nil {
+		return out, err
+	}
+	return out, out.evaluate(t)
+}
+
+// readSheet reads a run and what hangs on it, without computing.
+func readSheet(t *store.Tx, id string) (RunSheet, error) {
 	var out RunSheet
 	var err error
 	if out.Run, err = t.Run(id); err != nil {
@@ -64,11 +73,8 @@ func runSheet(t *store.Tx, id string) (RunSheet, error) {
 		return out, err
 	}
 	readings, err := t.ReadingsOfRun(id)
-	if err != nil {
-		return out, err
-	}
 	out.Readings, out.Corrected = counting(readings)
-	return out, out.evaluate(t)
+	return out, err
 }
 
 // readPieces reads every piece that shared the plate, the run's own first, and
@@ -143,11 +149,12 @@ type measured struct {
 	instruments []bench.Instrument
 }
 
-// counts reports whether a specimen's readings count: a lost one is set aside.
+// counts reports whether a specimen's readings count: a lost one, or one whose
+// identity is in doubt, is set aside.
 func (m measured) counts() map[string]bool {
 	out := map[string]bool{}
 	for _, s := range m.specimens {
-		out[s.ID] = s.Outcome != "lost"
+		out[s.ID] = s.Outcome != "lost" && s.SwappedWith == ""
 	}
 	return out
 }
@@ -202,16 +209,20 @@ func (m measured) ladders(machine bench.Machine) ([]LadderResult, error) {
 			continue
 		}
 		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
-		specimens := map[string]bool{}
+		specimens, place := map[string]bool{}, map[float64]int{}
 		for _, r := range m.readings {
 			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
 				continue
 			}
-			rung := detail.Rung{SizeMM: *r.RungMM, Of: 1}
-			if *r.Intact {
-				rung.Intact = 1
+			at, seen := place[*r.RungMM]
+			if !seen {
+				at = len(in.Rungs)
+				place[*r.RungMM], in.Rungs = at, append(in.Rungs, detail.Rung{SizeMM: *r.RungMM})
 			}
-			in.Rungs = append(in.Rungs, rung)
+			in.Rungs[at].Of++
+			if *r.Intact {
+				in.Rungs[at].Intact++
+			}
 			specimens[r.SpecimenID] = true
 		}
 		if len(in.Rungs) == 0 {

@@ -182,7 +182,7 @@ func (w *Work) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement,
 	if err != nil {
 		return err
 	}
-	runs, err := t.RunsOfMachine(s.Machine.ID)
+	times, err := t.TimesOfMachine(s.Machine.ID)
 	if err != nil {
 		return err
 	}
@@ -190,7 +190,7 @@ func (w *Work) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement,
 	if err != nil {
 		return err
 	}
-	if s.Time, err = plateTime(s.Plate, e, runs); err != nil {
+	if s.Time, err = plateTime(s.Plate, e, times); err != nil {
 		return err
 	}
 	if err := s.budget(t, e, layers, loads, d.layerUM); err != nil {
@@ -211,10 +211,10 @@ func (w *Work) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement,
 		}
 		s.Week = &week
 	}
-	if err := s.wears(t, e, runs, settings); err != nil {
+	if err := s.wears(t, e, settings, w.nowMS()); err != nil {
 		return err
 	}
-	if err := s.price(t, e, runs, settings, int64(len(placements))); err != nil {
+	if err := s.price(t, e, settings, int64(len(placements))); err != nil {
 		return err
 	}
 	if s.Series != nil {
@@ -224,19 +224,16 @@ func (w *Work) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement,
 }
 
 // plateTime puts both estimates right by what runs of this machine took.
-func plateTime(plate bench.Plate, e Estimate, runs []bench.Run) (*PlateTime, error) {
+func plateTime(plate bench.Plate, e Estimate, times []store.RunTime) (*PlateTime, error) {
 	out := &PlateTime{Estimate: e, BestS: e.TotalS, BestPI: e.Interval, BestFrom: "model"}
 	ours, software := timing.BiasInput{EstimateS: e.TotalS}, timing.BiasInput{EstimateS: plate.SoftwareEstimateS}
-	for _, r := range runs {
-		took := r.TookS()
-		if took == nil {
-			continue
-		}
+	for _, r := range times {
+		took := float64(*r.EndedMS-r.StartedMS) / 1000
 		if r.OurEstimateS != nil && r.EstimateModel == e.Model {
-			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: *took})
+			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: took})
 		}
 		if r.SoftwareEstimateS != nil && quantity.Or(r.Software, "") == plate.Software {
-			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
+			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: took})
 		}
 	}
 	out.OursN, out.SoftwareN = int64(len(ours.Pairs)), int64(len(software.Pairs))

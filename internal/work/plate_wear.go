@@ -15,7 +15,7 @@ import (
 
 // price is the cost of the plate and of a good piece before printing, by the
 // machine's own record of good and lost.
-func (s *PlateSheet) price(t *store.Tx, e Estimate, runs []bench.Run, settings bench.Settings, copies int64) error {
+func (s *PlateSheet) price(t *store.Tx, e Estimate, settings bench.Settings, copies int64) error {
 	if s.Time.BestS == nil || s.Resins.Budget == nil {
 		s.CostReason = "Time and resin have to be known first."
 		return nil
@@ -32,19 +32,8 @@ func (s *PlateSheet) price(t *store.Tx, e Estimate, runs []bench.Run, settings b
 	if e.LightOnS == nil {
 		in.Consumables = slices.DeleteFunc(in.Consumables, func(c cost.Consumable) bool { return c.Unit == "light_s" })
 	}
-	for _, r := range runs {
-		specimens, err := t.SpecimensOfRun(r.ID)
-		if err != nil {
-			return err
-		}
-		for _, p := range specimens {
-			if p.Judged() {
-				in.Success.Tried++
-			}
-			if p.Good() {
-				in.Success.Good++
-			}
-		}
+	if in.Success.Good, in.Success.Tried, err = t.GoodOfMachine(s.Machine.ID); err != nil {
+		return err
 	}
 	s.CostBasis = fmt.Sprintf("%d of %d judged specimens of %s were whole", in.Success.Good, in.Success.Tried, s.Machine.Name)
 	if e.LightOnS == nil {
@@ -68,21 +57,20 @@ type Wear struct {
 }
 
 // wears weighs the print against panel, projector or laser and film.
-func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings bench.Settings) error {
+func (s *PlateSheet) wears(t *store.Tx, e Estimate, settings bench.Settings, nowMS int64) error {
 	if s.Time.BestS == nil {
 		s.WearReason = "Without a time, wear cannot be computed. " + e.Reason
 		return nil
 	}
-	events, err := t.MachineEvents()
-	if err != nil {
-		return err
-	}
 	m := s.Machine
-	add := func(name, unit, knot string, life, price *float64, of func(bench.Run) *float64) error {
+	add := func(name, unit, knot string, life, price *float64) error {
 		if life == nil {
 			return nil
 		}
-		used, _, from := sinceKnot(m.ID, knot, events, runs, of)
+		used, _, from, err := sinceKnot(t, m.ID, knot, unit, nowMS)
+		if err != nil {
+			return err
+		}
 		// What wears by layers is asked without light where that is hidden; the
 		// share that is lit is then not said.
 		lit := quantity.Or(e.LightOnS, *s.Time.BestS)
@@ -94,10 +82,10 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings b
 	light := map[string]string{"masked_lcd": "Panel", "projector": "Projector", "laser": "Laser"}[m.LightEngine]
 	if e.LightOnS == nil {
 		s.WearReason = "The seconds of light are hidden with the exposure, so the wear of the " + strings.ToLower(light) + " cannot be computed."
-	} else if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice, hoursLit); err != nil {
+	} else if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice); err != nil {
 		return err
 	}
-	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice, func(r bench.Run) *float64 { return quantity.Ptr(float64(r.Layers)) }); err != nil {
+	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice); err != nil {
 		return err
 	}
 	if len(s.Wear) == 0 && s.WearReason == "" {
@@ -106,41 +94,38 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, runs []bench.Run, settings b
 	return nil
 }
 
-// sinceKnot adds up what finished runs used since the last knot of a kind, and
-// counts those that do not tell.
-func sinceKnot(machineID, kind string, events []bench.MachineEvent, runs []bench.Run, of func(bench.Run) *float64) (used float64, hidden int, from string) {
-	since := int64(math.MinInt64)
-	for _, e := range events {
-		if e.MachineID == machineID && e.Kind == kind {
-			since = max(since, e.AtMS)
-		}
+// sinceKnot adds up the layers or hours of light that finished runs used from the
+// last knot of a kind to an instant, and counts those that do not tell.
+func sinceKnot(t *store.Tx, machineID, kind, unit string, untilMS int64) (used float64, hidden int64, from string, err error) {
+	since, known, err := lastKnot(t, machineID, kind, untilMS)
+	if err != nil {
+		return 0, 0, "", err
 	}
-	n := 0
-	for _, r := range runs {
-		if r.StartedMS < since || r.EndedMS == nil {
-			continue
-		}
-		n++
-		if v := of(r); v != nil {
-			used += *v
-		} else {
-			hidden++
-		}
+	u, err := t.UsedUntil(machineID, since, untilMS)
+	if err != nil {
+		return 0, 0, "", err
 	}
-	from = fmt.Sprintf("%d runs since it was changed", n)
-	if since == math.MinInt64 {
-		from = fmt.Sprintf("all %d runs on record; none before that is known", n)
+	from = fmt.Sprintf("%d runs since it was changed", u.Runs)
+	if !known {
+		from = fmt.Sprintf("all %d runs on record; none before that is known", u.Runs)
 	}
-	if hidden > 0 {
+	if unit == "layers" {
+		return float64(u.Layers), 0, from, nil
+	}
+	if hidden = u.Runs - u.LightKnown; hidden > 0 {
 		from += fmt.Sprintf("; %d of them hide it and are not in the figure", hidden)
 	}
-	return used, hidden, from
+	return u.LightS / 3600, hidden, from, nil
 }
 
-// hoursLit is how long a run's light was on, nil where its settings hide it.
-func hoursLit(r bench.Run) *float64 {
-	if r.LightOnS == nil {
-		return nil
+// lastKnot is when a knot of a kind was last tied until an instant, 0 where none is
+// on record.
+func lastKnot(t *store.Tx, machineID, kind string, untilMS int64) (atMS int64, known bool, err error) {
+	events, err := t.EventsOfMachine(machineID)
+	for _, e := range events {
+		if e.Kind == kind && e.AtMS <= untilMS {
+			atMS, known = max(atMS, e.AtMS), true
+		}
 	}
-	return quantity.Ptr(*r.LightOnS / 3600)
+	return atMS, known, err
 }

@@ -53,37 +53,32 @@ const (
 	coldestUsualC  = 20
 	warmestUsualC  = 28
 	percentOfShare = 100
+	recentRuns     = 30
 )
 
 // preflight makes the list from the record, with the answers so far.
 func (w *Work) preflight(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate, e Estimate, layers []mesh.Layer, layerUM float64) ([]PreflightItem, error) {
-	events, err := t.MachineEvents()
+	before, err := t.RunsBefore(r, recentRuns)
 	if err != nil {
 		return nil, err
 	}
-	all, err := t.RunsOfMachine(m.ID)
-	if err != nil {
-		return nil, err
-	}
-	before := all[:0:0]
-	for _, other := range all {
-		if other.ID != r.ID && other.StartedMS <= r.StartedMS {
-			before = append(before, other)
-		}
-	}
-	f := flight{t: t, run: r, machine: m, plate: plate, estimate: e, events: events, before: before}
+	f := flight{t: t, run: r, machine: m, plate: plate, estimate: e, before: before}
 	for _, l := range layers {
 		f.liquidML += l.AreaMM2 * layerUM / 1e6 * plate.LiquidRatio
 	}
 	items := []PreflightItem{f.vat()}
-	for _, item := range []func() (PreflightItem, error){f.bottle, f.clean, f.fit} {
+	sure := func(item func() PreflightItem) func() (PreflightItem, error) {
+		return func() (PreflightItem, error) { return item(), nil }
+	}
+	for _, item := range []func() (PreflightItem, error){
+		f.bottle, f.clean, f.fit, sure(f.film), sure(f.level), f.light, f.filter, sure(f.temperature), sure(f.clear), sure(f.caution),
+	} {
 		i, err := item()
 		if err != nil {
 			return nil, err
 		}
 		items = append(items, i)
 	}
-	items = append(items, f.film(), f.level(), f.light(), f.filter(), f.temperature(), f.clear(), f.caution())
 	return answered(t, r.ID, items)
 }
 
@@ -109,19 +104,13 @@ type flight struct {
 	machine  bench.Machine
 	plate    bench.Plate
 	estimate Estimate
-	events   []bench.MachineEvent
-	before   []bench.Run // runs of the machine until this one, in order
+	before   []bench.Run // the machine's last runs before this one, the newest first
 	liquidML float64
 }
 
 // lastKnot is when a knot of a kind was last tied before the run.
-func (f flight) lastKnot(kind string) (atMS int64, known bool) {
-	for _, e := range f.events {
-		if e.MachineID == f.machine.ID && e.Kind == kind && e.AtMS <= f.run.StartedMS {
-			atMS, known = max(atMS, e.AtMS), true
-		}
-	}
-	return atMS, known
+func (f flight) lastKnot(kind string) (atMS int64, known bool, err error) {
+	return lastKnot(f.t, f.machine.ID, kind, f.run.StartedMS)
 }
 
 func (f flight) vat() PreflightItem {
@@ -166,6 +155,7 @@ func (f flight) bottle() (PreflightItem, error) {
 	for _, r := range f.before {
 		if r.ResinID == f.run.ResinID {
 			last = r.StartedMS
+			break
 		}
 	}
 	if last > 0 && float64(f.run.StartedMS-last)/dayMS > settledDays {
@@ -180,7 +170,7 @@ func (f flight) clean() (PreflightItem, error) {
 	if len(f.before) == 0 {
 		return out, nil
 	}
-	last := f.before[len(f.before)-1]
+	last := f.before[0]
 	specimens, err := f.t.SpecimensOfRun(last.ID)
 	if err != nil {
 		return out, err
@@ -191,7 +181,10 @@ func (f flight) clean() (PreflightItem, error) {
 			lost++
 		}
 	}
-	cleaned, known := f.lastKnot("vat_clean")
+	cleaned, known, err := f.lastKnot("vat_clean")
+	if err != nil {
+		return out, err
+	}
 	switch {
 	case lost == 0:
 		out.Fact = fmt.Sprintf("The last print, %s, lost nothing.", last.Code)
@@ -261,30 +254,34 @@ func (f flight) level() PreflightItem {
 	return out
 }
 
-func (f flight) light() PreflightItem {
+func (f flight) light() (PreflightItem, error) {
 	out := PreflightItem{Item: "light", Title: "Panel or light", State: "unknown", Fact: "No stated life of the light is on record.", Why: "A worn panel or lamp gives less light, and old exposures no longer hold."}
 	if f.machine.LightLifeH == nil {
-		return out
+		return out, nil
 	}
-	used, hidden, from := sinceKnot(f.machine.ID, "panel", f.events, f.before, hoursLit)
+	used, hidden, from, err := sinceKnot(f.t, f.machine.ID, "panel", "light_h", f.run.StartedMS)
+	if err != nil {
+		return out, err
+	}
 	if hidden > 0 {
 		out.Fact = fmt.Sprintf("%d runs hide how long they were lit, so its hours are not known.", hidden)
-		return out
+		return out, nil
 	}
 	share := used / *f.machine.LightLifeH
 	out.State, out.Fact = "fine", fmt.Sprintf("%.1f h lit, %.0f %% of its stated life (%s).", used, percentOfShare*share, from)
 	if share > nearlyWorn {
 		out.State = "look"
 	}
-	return out
+	return out, nil
 }
 
-func (f flight) filter() PreflightItem {
+func (f flight) filter() (PreflightItem, error) {
 	out := PreflightItem{Item: "filter", Title: "Filter and air", State: "look", Fact: "No change of a filter is on record.", Why: "Vapours sensitise; a spent filter only moves them about."}
-	if at, known := f.lastKnot("filter"); known {
+	at, known, err := f.lastKnot("filter")
+	if known {
 		out.State, out.Fact = "fine", fmt.Sprintf("Changed %.0f days ago.", float64(f.run.StartedMS-at)/dayMS)
 	}
-	return out
+	return out, err
 }
 
 func (f flight) temperature() PreflightItem {
@@ -296,9 +293,9 @@ func (f flight) temperature() PreflightItem {
 		}
 		return out
 	}
-	for i := len(f.before) - 1; i >= 0; i-- {
-		if c := f.before[i].ResinTempC; c != nil {
-			out.Fact += fmt.Sprintf(" At %s it had %.1f °C.", f.before[i].Code, *c)
+	for _, r := range f.before {
+		if c := r.ResinTempC; c != nil {
+			out.Fact += fmt.Sprintf(" At %s it had %.1f °C.", r.Code, *c)
 			break
 		}
 	}

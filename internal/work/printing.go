@@ -147,11 +147,11 @@ func plateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
 
 // follow says which layer it should be at, when it ends, and what the vat holds.
 func (l *LiveRun) follow(t *store.Tx, m bench.Machine, r bench.Run, plate bench.Plate, e Estimate, layers []mesh.Layer, layerUM float64) error {
-	runs, err := t.RunsOfMachine(m.ID)
+	times, err := t.TimesOfMachine(m.ID)
 	if err != nil {
 		return err
 	}
-	best, err := plateTime(plate, e, runs)
+	best, err := plateTime(plate, e, times)
 	if err != nil {
 		return err
 	}

@@ -34,7 +34,7 @@ func (w *Work) DraftRun(ctx context.Context, machineID string) (out RunDraft, er
 		if err != nil {
 			return err
 		}
-		events, err := t.MachineEvents()
+		events, err := t.EventsOfMachine(machineID)
 		if err != nil {
 			return err
 		}

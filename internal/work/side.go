@@ -30,7 +30,7 @@ type loadedSide struct {
 func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 	pieces := map[string]bool{}
 	for _, id := range runIDs {
-		sheet, err := runSheet(t, id)
+		sheet, err := readSheet(t, id)
 		if err != nil {
 			return s, err
 		}
@@ -170,17 +170,17 @@ func (s loadedSide) outcomes(out *Side) (err error) {
 // specimenMeans are a size's means by specimen: readings repeated on one
 // specimen are not further evidence on the set-up.
 func (s loadedSide) specimenMeans() map[string][]float64 {
+	type key struct{ feature, specimen string }
+	values := map[key][]*float64{}
+	for _, r := range s.measured.readings {
+		k := key{r.FeatureID, r.SpecimenID}
+		values[k] = append(values[k], r.ValueMM)
+	}
 	out := map[string][]float64{}
 	counts := s.measured.counts()
 	for _, f := range s.measured.features {
 		for _, p := range s.measured.specimens {
-			var values []*float64
-			for _, r := range s.measured.readings {
-				if r.FeatureID == f.ID && r.SpecimenID == p.ID && counts[p.ID] {
-					values = append(values, r.ValueMM)
-				}
-			}
-			if mean := meanKnown(values); mean != nil {
+			if mean := meanKnown(values[key{f.ID, p.ID}]); mean != nil && counts[p.ID] {
 				out[f.Name] = append(out[f.Name], *mean)
 			}
 		}

@@ -142,7 +142,7 @@ func (w *Work) due(t *store.Tx, m bench.Machine, events []bench.MachineEvent, r 
 		}
 	}
 	out := Due{Of: m.Name, What: r.Kind, State: "unknown", Source: r.Source, MachineID: m.ID, Knot: r.Kind, ReminderID: r.ID, Link: "/kit/machines/" + m.ID}
-	used, err := t.UsedSince(m.ID, since)
+	used, err := t.UsedUntil(m.ID, since, w.nowMS())
 	if err != nil {
 		return out, err
 	}

@@ -65,8 +65,12 @@ func pairsOf(t *store.Tx, review bench.Review, setups []SetUp) ([]Pair, error) {
 		}
 		for i := 1; i < len(sides); i++ {
 			pair := Pair{Piece: sides[i].Piece}
+			m, err := match(t, ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, UnderTest: review.UnderTest, Policy: review.Policy})
+			if err != nil {
+				return nil, err
+			}
 			for _, q := range questionsWrittenUp {
-				c, err := compare(t, ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, Question: q, UnderTest: review.UnderTest, Policy: review.Policy})
+				c, err := m.ask(q)
 				if err != nil {
 					return nil, err
 				}

@@ -89,6 +89,23 @@ func (q *Queries) FirstRun(ctx context.Context) (int64, error) {
 	return column_1, err
 }
 
+const goodOfMachine = `-- name: GoodOfMachine :one
+SELECT CAST(coalesce(sum(tally.whole), 0) AS INTEGER) AS good, CAST(coalesce(sum(tally.specimens - tally.pending), 0) AS INTEGER) AS tried
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?
+`
+
+type GoodOfMachineRow struct {
+	Good  int64
+	Tried int64
+}
+
+func (q *Queries) GoodOfMachine(ctx context.Context, machineID string) (GoodOfMachineRow, error) {
+	row := q.db.QueryRowContext(ctx, goodOfMachine, machineID)
+	var i GoodOfMachineRow
+	err := row.Scan(&i.Good, &i.Tried)
+	return i, err
+}
+
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
 SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
@@ -260,17 +277,20 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 
 const runLines = `-- name: RunLines :many
 SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
-WHERE (CAST(?1 AS TEXT) = '' OR run.machine_id = ?1)
-  AND (CAST(?2 AS TEXT) = '' OR run.resin_id = ?2)
-  AND (CAST(?3 AS TEXT) = '' OR run.piece_id = ?3)
-  AND (CAST(?4 AS TEXT) = '' OR run.code LIKE '%' || ?4 || '%')
-  AND (CAST(?5 AS TEXT) = ''
-    OR (?5 = 'open' AND tally.pending > 0)
-    OR (?5 = 'whole' AND tally.whole = tally.specimens)
-    OR (?5 = 'nicked' AND tally.pending = 0 AND tally.lost = 0 AND tally.micro > 0)
-    OR (?5 = 'split' AND tally.pending = 0 AND tally.lost > 0 AND tally.lost < tally.specimens)
-    OR (?5 = 'ring' AND tally.lost = tally.specimens))
-ORDER BY run.started_ms DESC, run.id DESC LIMIT ?7 OFFSET ?6
+WHERE run.rowid IN (
+  SELECT r.rowid FROM run AS r
+  WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
+    AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
+    AND (CAST(?3 AS TEXT) = '' OR r.piece_id = ?3)
+    AND (CAST(?4 AS TEXT) = '' OR r.code LIKE '%' || ?4 || '%')
+    AND (CAST(?5 AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally AS c WHERE c.run_id = r.id
+      AND ((?5 = 'open' AND c.pending > 0)
+        OR (?5 = 'whole' AND c.whole = c.specimens)
+        OR (?5 = 'nicked' AND c.pending = 0 AND c.lost = 0 AND c.micro > 0)
+        OR (?5 = 'split' AND c.pending = 0 AND c.lost > 0 AND c.lost < c.specimens)
+        OR (?5 = 'ring' AND c.lost = c.specimens))))
+  ORDER BY r.started_ms DESC, r.rowid DESC LIMIT ?7 OFFSET ?6)
+ORDER BY run.started_ms DESC, run.rowid DESC
 `
 
 type RunLinesParams struct {
@@ -375,6 +395,85 @@ SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_i
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 	rows, err := q.db.QueryContext(ctx, runs)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.PieceID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmLayers,
+			&i.FilmClouded,
+			&i.DaysSinceLevel,
+			&i.MovedSinceLevel,
+			&i.Orientation,
+			&i.Supports,
+			&i.ScalePct,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsBefore = `-- name: RunsBefore :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+`
+
+type RunsBeforeParams struct {
+	MachineID string
+	StartedMS int64
+	ID        string
+	Limit     int64
+}
+
+func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsBefore,
+		arg.MachineID,
+		arg.StartedMS,
+		arg.ID,
+		arg.Limit,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -841,27 +940,72 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 	return err
 }
 
-const usedSince = `-- name: UsedSince :one
-SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
-  count(light_on_s) AS light_known
-FROM run WHERE machine_id = ? AND started_ms >= ? AND ended_ms IS NOT NULL
+const timesOfMachine = `-- name: TimesOfMachine :many
+SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
+WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL ORDER BY started_ms
 `
 
-type UsedSinceParams struct {
-	MachineID string
-	StartedMS int64
+type TimesOfMachineRow struct {
+	StartedMS         int64
+	EndedMS           *int64
+	OurEstimateS      *float64
+	EstimateModel     string
+	Software          *string
+	SoftwareEstimateS *float64
 }
 
-type UsedSinceRow struct {
+func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]TimesOfMachineRow, error) {
+	rows, err := q.db.QueryContext(ctx, timesOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []TimesOfMachineRow{}
+	for rows.Next() {
+		var i TimesOfMachineRow
+		if err := rows.Scan(
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.OurEstimateS,
+			&i.EstimateModel,
+			&i.Software,
+			&i.SoftwareEstimateS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const usedUntil = `-- name: UsedUntil :one
+SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
+  count(light_on_s) AS light_known
+FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? AND ended_ms IS NOT NULL
+`
+
+type UsedUntilParams struct {
+	MachineID   string
+	StartedMS   int64
+	StartedMS_2 int64
+}
+
+type UsedUntilRow struct {
 	Runs       int64
 	Layers     int64
 	LightS     float64
 	LightKnown int64
 }
 
-func (q *Queries) UsedSince(ctx context.Context, arg UsedSinceParams) (UsedSinceRow, error) {
-	row := q.db.QueryRowContext(ctx, usedSince, arg.MachineID, arg.StartedMS)
-	var i UsedSinceRow
+func (q *Queries) UsedUntil(ctx context.Context, arg UsedUntilParams) (UsedUntilRow, error) {
+	row := q.db.QueryRowContext(ctx, usedUntil, arg.MachineID, arg.StartedMS, arg.StartedMS_2)
+	var i UsedUntilRow
 	err := row.Scan(
 		&i.Runs,
 		&i.Layers,

@@ -9,8 +9,9 @@ import (
 	"context"
 )
 
-const bottleUse = `-- name: BottleUse :many
-SELECT run.code, run.started_ms, run.resin_used_g FROM run WHERE bottle_id = ? AND started_ms >= ? ORDER BY started_ms
+const bottleUse = `-- name: BottleUse :one
+SELECT count(*) AS runs, count(resin_used_g) AS noted, CAST(coalesce(sum(resin_used_g), 0) AS REAL) AS used_g
+FROM run WHERE bottle_id = ? AND started_ms >= ?
 `
 
 type BottleUseParams struct {
@@ -19,32 +20,16 @@ type BottleUseParams struct {
 }
 
 type BottleUseRow struct {
-	Code       string
-	StartedMS  int64
-	ResinUsedG *float64
+	Runs  int64
+	Noted int64
+	UsedG float64
 }
 
-func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) ([]BottleUseRow, error) {
-	rows, err := q.db.QueryContext(ctx, bottleUse, arg.BottleID, arg.StartedMS)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []BottleUseRow{}
-	for rows.Next() {
-		var i BottleUseRow
-		if err := rows.Scan(&i.Code, &i.StartedMS, &i.ResinUsedG); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
+func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) (BottleUseRow, error) {
+	row := q.db.QueryRowContext(ctx, bottleUse, arg.BottleID, arg.StartedMS)
+	var i BottleUseRow
+	err := row.Scan(&i.Runs, &i.Noted, &i.UsedG)
+	return i, err
 }
 
 const saveSpecimen = `-- name: SaveSpecimen :exec

@@ -64,17 +64,20 @@ SELECT * FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY pr
 
 -- name: RunLines :many
 SELECT sqlc.embed(run), sqlc.embed(tally) FROM run JOIN tally ON tally.run_id = run.id
-WHERE (CAST(sqlc.arg(machine_id) AS TEXT) = '' OR run.machine_id = sqlc.arg(machine_id))
-  AND (CAST(sqlc.arg(resin_id) AS TEXT) = '' OR run.resin_id = sqlc.arg(resin_id))
-  AND (CAST(sqlc.arg(piece_id) AS TEXT) = '' OR run.piece_id = sqlc.arg(piece_id))
-  AND (CAST(sqlc.arg(code) AS TEXT) = '' OR run.code LIKE '%' || sqlc.arg(code) || '%')
-  AND (CAST(sqlc.arg(shape) AS TEXT) = ''
-    OR (sqlc.arg(shape) = 'open' AND tally.pending > 0)
-    OR (sqlc.arg(shape) = 'whole' AND tally.whole = tally.specimens)
-    OR (sqlc.arg(shape) = 'nicked' AND tally.pending = 0 AND tally.lost = 0 AND tally.micro > 0)
-    OR (sqlc.arg(shape) = 'split' AND tally.pending = 0 AND tally.lost > 0 AND tally.lost < tally.specimens)
-    OR (sqlc.arg(shape) = 'ring' AND tally.lost = tally.specimens))
-ORDER BY run.started_ms DESC, run.id DESC LIMIT sqlc.arg(most) OFFSET sqlc.arg(skip);
+WHERE run.rowid IN (
+  SELECT r.rowid FROM run AS r
+  WHERE (CAST(sqlc.arg(machine_id) AS TEXT) = '' OR r.machine_id = sqlc.arg(machine_id))
+    AND (CAST(sqlc.arg(resin_id) AS TEXT) = '' OR r.resin_id = sqlc.arg(resin_id))
+    AND (CAST(sqlc.arg(piece_id) AS TEXT) = '' OR r.piece_id = sqlc.arg(piece_id))
+    AND (CAST(sqlc.arg(code) AS TEXT) = '' OR r.code LIKE '%' || sqlc.arg(code) || '%')
+    AND (CAST(sqlc.arg(shape) AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally AS c WHERE c.run_id = r.id
+      AND ((sqlc.arg(shape) = 'open' AND c.pending > 0)
+        OR (sqlc.arg(shape) = 'whole' AND c.whole = c.specimens)
+        OR (sqlc.arg(shape) = 'nicked' AND c.pending = 0 AND c.lost = 0 AND c.micro > 0)
+        OR (sqlc.arg(shape) = 'split' AND c.pending = 0 AND c.lost > 0 AND c.lost < c.specimens)
+        OR (sqlc.arg(shape) = 'ring' AND c.lost = c.specimens))))
+  ORDER BY r.started_ms DESC, r.rowid DESC LIMIT sqlc.arg(most) OFFSET sqlc.arg(skip))
+ORDER BY run.started_ms DESC, run.rowid DESC;
 
 -- name: Beads :many
 SELECT run.id, run.code, run.machine_id, run.resin_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.prepared_ms,
@@ -90,7 +93,18 @@ SELECT * FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER B
 -- name: FirstRun :one
 SELECT CAST(coalesce(min(started_ms), 0) AS INTEGER) FROM run;
 
--- name: UsedSince :one
+-- name: TimesOfMachine :many
+SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
+WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL ORDER BY started_ms;
+
+-- name: RunsBefore :many
+SELECT * FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?;
+
+-- name: UsedUntil :one
 SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
   count(light_on_s) AS light_known
-FROM run WHERE machine_id = ? AND started_ms >= ? AND ended_ms IS NOT NULL;
+FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? AND ended_ms IS NOT NULL;
+
+-- name: GoodOfMachine :one
+SELECT CAST(coalesce(sum(tally.whole), 0) AS INTEGER) AS good, CAST(coalesce(sum(tally.specimens - tally.pending), 0) AS INTEGER) AS tried
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?;

@@ -30,5 +30,6 @@ SELECT * FROM specimen ORDER BY run_id, copy;
 -- name: SpecimenByCode :one
 SELECT * FROM specimen WHERE code = ?;
 
--- name: BottleUse :many
-SELECT run.code, run.started_ms, run.resin_used_g FROM run WHERE bottle_id = ? AND started_ms >= ? ORDER BY started_ms;
+-- name: BottleUse :one
+SELECT count(*) AS runs, count(resin_used_g) AS noted, CAST(coalesce(sum(resin_used_g), 0) AS REAL) AS used_g
+FROM run WHERE bottle_id = ? AND started_ms >= ?;
