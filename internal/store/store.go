@@ -13,6 +13,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"sync/atomic"
 
 	"github.com/pressly/goose/v3"
 	"modernc.org/sqlite"
@@ -33,6 +34,8 @@ type Store struct {
 	dir    string
 	writer *sql.DB
 	reader *sql.DB
+	// changes counts what was written, so that answers may be kept meanwhile.
+	changes atomic.Int64
 }
 
 // Open creates the folder where it is missing, brings the database forward and
@@ -108,6 +111,17 @@ func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
 // Write runs f in one transaction that is committed to disk when Write returns
 // nil, and undone otherwise.
 func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
+	err := inTx(ctx, s.writer, f)
+	s.changes.Add(1) // after an error too: a commit may have been kept
+	return err
+}
+
+// Changes counts the transactions that may have changed the record since it was
+// opened. Telemetry of devices is not counted.
+func (s *Store) Changes() int64 { return s.changes.Load() }
+
+// WriteQuietly is Write for what no computed answer hangs on.
+func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
 	return inTx(ctx, s.writer, f)
 }
 

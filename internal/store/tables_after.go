@@ -243,3 +243,12 @@ func (t *Tx) UnprintedPlates() ([]bench.Plate, error) {
 	rows, err := t.q.UnprintedPlates(t.ctx)
 	return list("unprinted plates", rows, err, func(r db.Plate) bench.Plate { return bench.Plate(r) })
 }
+
+// ThreadAt is a run with the resin in the vat.
+type ThreadAt = db.ThreadOfRow
+
+// ThreadOf lists the resins of a machine's runs from one instant to another.
+func (t *Tx) ThreadOf(machineID string, fromMS, toMS int64) ([]ThreadAt, error) {
+	rows, err := t.q.ThreadOf(t.ctx, db.ThreadOfParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
+	return list("thread of machine", rows, err, func(r db.ThreadOfRow) ThreadAt { return r })
+}

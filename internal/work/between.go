@@ -41,10 +41,6 @@ func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 	for _, r := range runs {
 		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
 	}
-	beads, err := t.Beads(first, last+1)
-	if err != nil {
-		return nil, err
-	}
 	names, err := resinNames(t)
 	if err != nil {
 		return nil, err
@@ -57,10 +53,11 @@ func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 	for _, s := range sides {
 		before, from := "", ""
 		changes := 0
+		beads, err := t.ThreadOf(s.machine.ID, first, last)
+		if err != nil {
+			return nil, err
+		}
 		for _, bead := range beads {
-			if bead.MachineID != s.machine.ID {
-				continue
-			}
 			if before != "" && bead.ResinID != before {
 				changes++
 				from = fmt.Sprintf("%s went from %s to %s with %s", s.machine.Name, names[before], names[bead.ResinID], bead.Code)

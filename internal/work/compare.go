@@ -98,11 +98,13 @@ type FeatureContest struct {
 
 // Compare audits and compares two groups of runs.
 func (w *Work) Compare(ctx context.Context, req ComparisonRequest) (out Comparison, err error) {
-	err = w.store.Read(ctx, func(t *store.Tx) error {
-		out, err = compare(t, req)
-		return err
+	return recall(&w.memory, w.store.Changes(), req, func() (Comparison, error) {
+		err = w.store.Read(ctx, func(t *store.Tx) error {
+			out, err = compare(t, req)
+			return err
+		})
+		return out, err
 	})
-	return out, err
 }
 
 func compare(t *store.Tx, req ComparisonRequest) (Comparison, error) {

@@ -1,8 +1,6 @@
 package work
 
 import (
-	"context"
-	"errors"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -40,36 +38,65 @@ type LadderResult struct {
 }
 
 func runSheet(t *store.Tx, id string) (RunSheet, error) {
-	out, err := readSheet(t, id)
+	out, err := readSheet(t, newShelf(t), id)
 	if err != nil {
 		return out, err
 	}
 	return out, out.evaluate(t)
 }
 
+// shelf reads each machine, resin, profile and piece once, however many runs
+// refer to it.
+type shelf struct {
+	machine  func(string) (bench.Machine, error)
+	resin    func(string) (bench.Resin, error)
+	profile  func(string) (bench.Profile, error)
+	piece    func(string) (bench.Piece, error)
+	features func(string) ([]bench.Feature, error)
+}
+
+func newShelf(t *store.Tx) shelf {
+	return shelf{once(t.Machine), once(t.Resin), once(t.Profile), once(t.Piece), once(t.FeaturesOfPiece)}
+}
+
+// once remembers what get found for each id.
+func once[E any](get func(string) (E, error)) func(string) (E, error) {
+	found := map[string]E{}
+	return func(id string) (E, error) {
+		if e, known := found[id]; known {
+			return e, nil
+		}
+		e, err := get(id)
+		if err == nil {
+			found[id] = e
+		}
+		return e, err
+	}
+}
+
 // readSheet reads a run and what hangs on it, without computing.
-func readSheet(t *store.Tx, id string) (RunSheet, error) {
+func readSheet(t *store.Tx, kit shelf, id string) (RunSheet, error) {
 	var out RunSheet
 	var err error
 	if out.Run, err = t.Run(id); err != nil {
 		return out, err
 	}
-	if out.Machine, err = t.Machine(out.Run.MachineID); err != nil {
+	if out.Machine, err = kit.machine(out.Run.MachineID); err != nil {
 		return out, err
 	}
-	if out.Resin, err = t.Resin(out.Run.ResinID); err != nil {
+	if out.Resin, err = kit.resin(out.Run.ResinID); err != nil {
 		return out, err
 	}
-	if out.Profile, err = t.Profile(out.Run.ProfileID); err != nil {
+	if out.Profile, err = kit.profile(out.Run.ProfileID); err != nil {
 		return out, err
 	}
-	if out.Piece, err = t.Piece(out.Run.PieceID); err != nil {
+	if out.Piece, err = kit.piece(out.Run.PieceID); err != nil {
 		return out, err
 	}
 	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
 		return out, err
 	}
-	if err := out.readPieces(t); err != nil {
+	if err := out.readPieces(kit); err != nil {
 		return out, err
 	}
 	readings, err := t.ReadingsOfRun(id)
@@ -79,7 +106,7 @@ func readSheet(t *store.Tx, id string) (RunSheet, error) {
 
 // readPieces reads every piece that shared the plate, the run's own first, and
 // what can be measured on each.
-func (s *RunSheet) readPieces(t *store.Tx) error {
+func (s *RunSheet) readPieces(kit shelf) error {
 	s.Pieces, s.Features = []bench.Piece{s.Piece}, []bench.Feature{}
 	known := map[string]bool{s.Piece.ID: true}
 	for _, p := range s.Specimens {
@@ -87,14 +114,14 @@ func (s *RunSheet) readPieces(t *store.Tx) error {
 			continue
 		}
 		known[*p.PieceID] = true
-		piece, err := t.Piece(*p.PieceID)
+		piece, err := kit.piece(*p.PieceID)
 		if err != nil {
 			return err
 		}
 		s.Pieces = append(s.Pieces, piece)
 	}
 	for _, p := range s.Pieces {
-		features, err := t.FeaturesOfPiece(p.ID)
+		features, err := kit.features(p.ID)
 		if err != nil {
 			return err
 		}
@@ -235,88 +262,4 @@ func (m measured) ladders(machine bench.Machine) ([]LadderResult, error) {
 		out = append(out, LadderResult{FeatureID: f.ID, Name: f.Name, Kind: f.Kind, Result: result, Specimens: int64(len(specimens))})
 	}
 	return out, nil
-}
-
-// ErrQuestioned says that a value is so far from its nominal that it must be
-// confirmed before it is kept.
-var ErrQuestioned = errors.New("questioned")
-
-// RecordReadings appends readings to a run, all or none. A size far from its
-// nominal is questioned unless confirmed; a second reading of the same rung or
-// checkpoint must say which one it corrects.
-func (w *Work) RecordReadings(ctx context.Context, runID string, readings []bench.Reading, confirmed bool) (out RunSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
-		sheet, err := runSheet(t, runID)
-		if err != nil {
-			return err
-		}
-		for i, r := range readings {
-			at := fmt.Sprintf("readings[%d].", i)
-			if err := sheet.accepts(at, r, confirmed); err != nil {
-				return err
-			}
-			if r.ID, err = w.newID(); err != nil {
-				return err
-			}
-			r.RecordedMS = w.nowMS()
-			if err := t.SaveReading(r); err != nil {
-				return err
-			}
-		}
-		out, err = runSheet(t, runID)
-		return err
-	})
-	return out, err
-}
-
-func (s RunSheet) accepts(at string, r bench.Reading, confirmed bool) error {
-	feature, known := byID(s.Features, func(f bench.Feature) string { return f.ID })[r.FeatureID]
-	if !known {
-		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Piece.Name)
-	}
-	specimen, known := byID(s.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]
-	if !known {
-		return quantity.Errorf(at+"specimen_id", "is no specimen of %s", s.Run.Code)
-	}
-	if feature.PieceID != quantity.Or(specimen.PieceID, s.Run.PieceID) {
-		return quantity.Errorf(at+"feature_id", "belongs to another piece than %s", specimen.Code)
-	}
-	switch feature.Kind {
-	case "dimension":
-		if r.ValueMM == nil || r.RungMM != nil || r.State != nil {
-			return quantity.Errorf(at+"value_mm", "is missing; %s is measured in millimetres", feature.Name)
-		}
-		if r.InstrumentID == nil {
-			return quantity.Errorf(at+"instrument_id", "is missing; without the instrument a size has no uncertainty")
-		}
-		if !confirmed && bench.Questionable(*feature.NominalMM, *r.ValueMM) {
-			return fmt.Errorf("%w: %w", ErrQuestioned, quantity.Errorf(at+"value_mm", "%g for a nominal of %.2f?", *r.ValueMM, *feature.NominalMM))
-		}
-	case "pins", "gaps":
-		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {
-			return quantity.Errorf(at+"rung_mm", "and intact are needed; %s is a ladder", feature.Name)
-		}
-	case "checkpoint":
-		if r.State == nil || r.ValueMM != nil || r.RungMM != nil {
-			return quantity.Errorf(at+"state", "is missing; say present, damaged or missing for %s", feature.Name)
-		}
-	}
-	return s.noDouble(at, feature, r)
-}
-
-func (s RunSheet) noDouble(at string, feature bench.Feature, r bench.Reading) error {
-	found := r.CorrectsID == nil
-	for _, old := range s.Readings {
-		if r.CorrectsID != nil && old.ID == *r.CorrectsID {
-			found = old.SpecimenID == r.SpecimenID && old.FeatureID == r.FeatureID
-		}
-		same := old.SpecimenID == r.SpecimenID && old.FeatureID == r.FeatureID && quantity.Or(old.RungMM, 0) == quantity.Or(r.RungMM, 0)
-		if feature.Kind != "dimension" && same && (r.CorrectsID == nil || *r.CorrectsID != old.ID) {
-			return quantity.Errorf(at+"corrects_id", "is missing; %s was read already, say that this corrects it", feature.Name)
-		}
-	}
-	if !found {
-		return quantity.Errorf(at+"corrects_id", "is no reading of this specimen and feature that still counts")
-	}
-	return nil
 }

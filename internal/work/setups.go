@@ -28,15 +28,17 @@ type SetUp struct {
 
 // SetUps lists the set-ups of a review, by piece and machine.
 func (w *Work) SetUps(ctx context.Context, reviewID string) (out []SetUp, err error) {
-	err = w.store.Read(ctx, func(t *store.Tx) error {
-		r, err := t.Review(reviewID)
-		if err != nil {
+	return recall(&w.memory, w.store.Changes(), "set-ups "+reviewID, func() ([]SetUp, error) {
+		err = w.store.Read(ctx, func(t *store.Tx) error {
+			r, err := t.Review(reviewID)
+			if err != nil {
+				return err
+			}
+			out, err = setUps(t, r)
 			return err
-		}
-		out, err = setUps(t, r)
-		return err
+		})
+		return out, err
 	})
-	return out, err
 }
 
 func setUps(t *store.Tx, r bench.Review) ([]SetUp, error) {

@@ -28,9 +28,9 @@ type loadedSide struct {
 }
 
 func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
-	pieces := map[string]bool{}
+	pieces, kit := map[string]bool{}, newShelf(t)
 	for _, id := range runIDs {
-		sheet, err := readSheet(t, id)
+		sheet, err := readSheet(t, kit, id)
 		if err != nil {
 			return s, err
 		}

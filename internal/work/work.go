@@ -23,6 +23,7 @@ type Work struct {
 	now    func() time.Time
 	random io.Reader
 	shapes shapes
+	memory memory
 }
 
 // New makes a Work on an open record.

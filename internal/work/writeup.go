@@ -199,9 +199,10 @@ func reviewRuns(t *store.Tx, reviewID string) ([]RunSheet, error) {
 		return nil, err
 	}
 	var out []RunSheet
+	kit := newShelf(t)
 	for _, s := range setups {
 		for _, id := range s.RunIDs {
-			sheet, err := runSheet(t, id)
+			sheet, err := readSheet(t, kit, id)
 			if err != nil {
 				return nil, err
 			}

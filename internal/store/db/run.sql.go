@@ -940,6 +940,44 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 	return err
 }
 
+const threadOf = `-- name: ThreadOf :many
+SELECT code, resin_id FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid
+`
+
+type ThreadOfParams struct {
+	MachineID   string
+	StartedMS   int64
+	StartedMS_2 int64
+}
+
+type ThreadOfRow struct {
+	Code    string
+	ResinID string
+}
+
+func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfRow, error) {
+	rows, err := q.db.QueryContext(ctx, threadOf, arg.MachineID, arg.StartedMS, arg.StartedMS_2)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ThreadOfRow{}
+	for rows.Next() {
+		var i ThreadOfRow
+		if err := rows.Scan(&i.Code, &i.ResinID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const timesOfMachine = `-- name: TimesOfMachine :many
 SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
 WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL ORDER BY started_ms

@@ -108,3 +108,6 @@ FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? AND ended_
 -- name: GoodOfMachine :one
 SELECT CAST(coalesce(sum(tally.whole), 0) AS INTEGER) AS good, CAST(coalesce(sum(tally.specimens - tally.pending), 0) AS INTEGER) AS tried
 FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?;
+
+-- name: ThreadOf :many
+SELECT code, resin_id FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid;
