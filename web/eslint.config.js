@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks'
 import { defineConfig, globalIgnores } from 'eslint/config'
 import ts from 'typescript-eslint'
 
-const features = ['bench', 'kit', 'dialin', 'plan', 'run', 'inspect', 'compare', 'verdict']
+const features = ['bench', 'kit', 'dialin', 'plan', 'run', 'inspect', 'compare', 'verdict', 'failures', 'devices']
 
 export default defineConfig([
   globalIgnores(['src/lib/schema.d.ts', 'dist']),

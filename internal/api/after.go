@@ -56,6 +56,12 @@ func (s *server) after() {
 	serve(s, http.MethodPost, "/api/v1/reminders", "Record, amend or contradict a reminder", func(ctx context.Context, in *created[bench.Reminder]) (work.Upkeep, error) {
 		return s.work.SaveReminder(ctx, in.Body)
 	})
+	serve(s, http.MethodGet, "/api/v1/failures", "Failure rates of machines, resins, profiles and pieces", func(ctx context.Context, _ *nothing) (work.FailureRates, error) {
+		return s.work.FailureRates(ctx)
+	})
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/failures", "Where and at what age prints of a machine fail", func(ctx context.Context, in *byIDPath) (work.MachineFailures, error) {
+		return s.work.MachineFailures(ctx, in.ID)
+	})
 	serve(s, http.MethodGet, "/api/v1/machine-events/{id}", "A knot, all that changed with it, and what would tell it apart", func(ctx context.Context, in *byIDPath) (work.ChangeSet, error) {
 		return s.work.ChangeSet(ctx, in.ID)
 	})

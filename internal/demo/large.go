@@ -94,10 +94,14 @@ type mass struct {
 	estimates map[string]work.Estimate
 	film      map[string]float64
 	levelled  map[string]time.Time
+	open      map[string]bench.Bottle
+	left      map[string]int
+	bought    int64
 }
 
 func (d *scene) newMass(size Size) (*mass, error) {
-	l := &mass{scene: d, size: size, estimates: map[string]work.Estimate{}, film: map[string]float64{}, levelled: map[string]time.Time{}}
+	l := &mass{scene: d, size: size, estimates: map[string]work.Estimate{}, film: map[string]float64{}, levelled: map[string]time.Time{},
+		open: map[string]bench.Bottle{}, left: map[string]int{}, bought: int64(len(largeResins))}
 	for _, m := range largeNames {
 		l.levelled[m] = d.clock
 		for _, r := range largeResins {
@@ -151,6 +155,36 @@ func (l *mass) upkeep(t *store.Tx, machine string) error {
 	return nil
 }
 
+// runsABottle is how many runs a bottle lasts.
+const runsABottle = 15
+
+// bottle is the one in use; when it is empty, the next is opened.
+func (l *mass) bottle(t *store.Tx, resin string) (bench.Bottle, error) {
+	if l.left[resin] > 0 {
+		l.left[resin]--
+		return l.open[resin], nil
+	}
+	if old, there := l.open[resin]; there {
+		id, err := bench.NewID(l.clock.UnixMilli(), source{l.chance})
+		if err != nil {
+			return old, err
+		}
+		if err := t.SaveBottleEvent(bench.BottleEvent{ID: id, BottleID: old.ID, AtMS: l.clock.UnixMilli(), Kind: "emptied"}); err != nil {
+			return old, err
+		}
+	}
+	id, err := bench.NewID(l.clock.UnixMilli(), source{l.chance})
+	if err != nil {
+		return bench.Bottle{}, err
+	}
+	l.bought++
+	opened, expires := l.clock.Format(time.DateOnly), l.clock.AddDate(1, 0, 0).Format(time.DateOnly)
+	b := bench.Bottle{ID: id, Code: bench.Code("bottle", l.bought), Version: 1, CreatedMS: l.clock.UnixMilli(), ResinID: l.resins[resin].Resin.ID,
+		Lot: fmt.Sprintf("LOT %04d", 1000+l.chance.IntN(9000)), OpenedOn: &opened, ExpiresOn: &expires}
+	l.open[resin], l.left[resin] = b, runsABottle-1
+	return b, t.SaveBottle(b)
+}
+
 func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pending bool) error {
 	e, b, card := l.estimates[machine+resin+piece], behaviours[machine], l.pieces[piece]
 	id, err := bench.NewID(l.clock.UnixMilli(), source{l.chance})
@@ -160,7 +194,11 @@ func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pend
 	took := *e.TotalS * math.Exp(math.Log(1.02)+l.noise(0.02))
 	p := quantity.Ptr[float64]
 	room := round(21+3*math.Sin(float64(l.clock.YearDay())/58)+l.noise(0.8)+b.roomC, 0.1)
-	profile, bottle := l.profiles[machine+resin], l.bottles[resin]
+	bottle, err := l.bottle(t, resin)
+	if err != nil {
+		return err
+	}
+	profile := l.profiles[machine+resin]
 	r := bench.Run{
 		ID: id, Code: bench.Code("run", number), Version: 1, CreatedMS: l.clock.UnixMilli(), MachineID: l.machines[machine].Machine.ID, ResinID: l.resins[resin].Resin.ID,
 		BottleID: &bottle.ID, ProfileID: profile.ID, PieceID: card.Piece.ID, Copies: int64(l.size.Specimens), StartedMS: l.clock.UnixMilli(),

@@ -171,13 +171,38 @@ func (t *Tx) PendingRuns(most int64) ([]bench.Run, error) {
 	return list("pending runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
-// JudgedRun is a run whose specimens are all judged.
-type JudgedRun = db.JudgedRow
+// JudgedGroup counts the judged runs of one machine, resin, profile and piece.
+type JudgedGroup = db.JudgedGroupsRow
 
-// Judged lists the judged runs of a machine (all machines where it is empty).
-func (t *Tx) Judged(machineID string) ([]JudgedRun, error) {
-	rows, err := t.q.Judged(t.ctx, machineID)
-	return list("judged runs", rows, err, func(r db.JudgedRow) JudgedRun { return r })
+// JudgedGroups counts all judged runs by what was printed on what.
+func (t *Tx) JudgedGroups() ([]JudgedGroup, error) {
+	rows, err := t.q.JudgedGroups(t.ctx)
+	return list("judged runs", rows, err, func(r db.JudgedGroupsRow) JudgedGroup { return r })
+}
+
+// JudgedRun is a judged run with the age of what it was printed on.
+type JudgedRun = db.JudgedOfMachineRow
+
+// JudgedOfMachine lists the judged runs of a machine, in order.
+func (t *Tx) JudgedOfMachine(machineID string) ([]JudgedRun, error) {
+	rows, err := t.q.JudgedOfMachine(t.ctx, machineID)
+	return list("judged runs of machine", rows, err, func(r db.JudgedOfMachineRow) JudgedRun { return r })
+}
+
+// Place is where a specimen of a plate with failures stood.
+type Place = db.PlacesOfMachineRow
+
+// PlacesOfMachine lists where specimens stood on the plates of a machine that lost
+// something, plate by plate.
+func (t *Tx) PlacesOfMachine(machineID string) ([]Place, error) {
+	rows, err := t.q.PlacesOfMachine(t.ctx, machineID)
+	return list("places", rows, err, func(r db.PlacesOfMachineRow) Place { return r })
+}
+
+// PlatesWithout counts the judged runs of a machine that lost nothing.
+func (t *Tx) PlatesWithout(machineID string) (int64, error) {
+	n, err := t.q.PlacedWhole(t.ctx, machineID)
+	return n, read("plates of machine", machineID, err)
 }
 
 // MixedPiece is what became of one piece on a plate that holds several.

@@ -34,12 +34,20 @@ func sizeML(r bench.Resin) *float64 {
 }
 
 func bottleCard(t *store.Tx, b bench.Bottle, r bench.Resin) (BottleCard, error) {
-	out := BottleCard{Bottle: b}
-	var err error
-	if out.Events, err = t.EventsOfBottle(b.ID); err != nil {
-		return out, err
+	events, err := t.EventsOfBottle(b.ID)
+	if err != nil {
+		return BottleCard{}, err
 	}
+	return bottleWith(t, b, r, events)
+}
+
+func bottleWith(t *store.Tx, b bench.Bottle, r bench.Resin, events []bench.BottleEvent) (BottleCard, error) {
+	out := BottleCard{Bottle: b, Events: events}
 	size := sizeML(r)
+	if n := len(out.Events); n > 0 && out.Events[n-1].Kind == "emptied" {
+		out.LeftML, out.Share, out.From = quantity.Ptr(0.0), quantity.Ptr(0.0), "noted as emptied"
+		return out, nil
+	}
 	left, since := size, int64(0)
 	out.From = "its size, less what its runs used"
 	for _, e := range out.Events {
@@ -96,13 +104,24 @@ func bottleCards(t *store.Tx) ([]BottleCard, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := []BottleCard{}
+	all, err := t.BottleEvents()
+	if err != nil {
+		return nil, err
+	}
+	events := map[string][]bench.BottleEvent{}
+	for _, e := range all {
+		events[e.BottleID] = append(events[e.BottleID], e)
+	}
+	out, resin := []BottleCard{}, once(t.Resin)
 	for _, b := range bottles {
-		r, err := t.Resin(b.ResinID)
+		r, err := resin(b.ResinID)
 		if err != nil {
 			return nil, err
 		}
-		card, err := bottleCard(t, b, r)
+		if events[b.ID] == nil {
+			events[b.ID] = []bench.BottleEvent{}
+		}
+		card, err := bottleWith(t, b, r, events[b.ID])
 		if err != nil {
 			return nil, err
 		}

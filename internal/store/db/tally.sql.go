@@ -9,60 +9,103 @@ import (
 	"context"
 )
 
-const judged = `-- name: Judged :many
-SELECT run.id, run.code, run.machine_id, run.resin_id, run.profile_id, run.piece_id, run.started_ms, run.layers, run.film_layers, run.light_on_s,
-  tally.specimens, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed
+const judgedGroups = `-- name: JudgedGroups :many
+SELECT run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed, count(*) AS runs,
+  CAST(sum(tally.failed > 0) AS INTEGER) AS runs_failed, CAST(sum(tally.laid > 0) AS INTEGER) AS runs_laid,
+  CAST(sum(tally.laid_resin > 0) AS INTEGER) AS runs_laid_resin,
+  CAST(sum(tally.specimens) AS INTEGER) AS specimens, CAST(sum(tally.micro) AS INTEGER) AS micro, CAST(sum(tally.failed) AS INTEGER) AS failed,
+  CAST(sum(tally.laid) AS INTEGER) AS laid, CAST(sum(tally.laid_resin) AS INTEGER) AS laid_resin
 FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending = 0
-  AND (CAST(?1 AS TEXT) = '' OR run.machine_id = ?1) ORDER BY run.started_ms, run.id
+GROUP BY run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed
 `
 
-type JudgedRow struct {
-	ID         string
-	Code       string
-	MachineID  string
-	ResinID    string
-	ProfileID  string
-	PieceID    string
-	StartedMS  int64
-	Layers     int64
-	FilmLayers *float64
-	LightOnS   *float64
-	Specimens  int64
-	Micro      int64
-	Lost       int64
-	Failed     int64
-	Laid       int64
-	LaidResin  int64
-	Mixed      int64
+type JudgedGroupsRow struct {
+	MachineID     string
+	ResinID       string
+	ProfileID     string
+	PieceID       string
+	Mixed         int64
+	Runs          int64
+	RunsFailed    int64
+	RunsLaid      int64
+	RunsLaidResin int64
+	Specimens     int64
+	Micro         int64
+	Failed        int64
+	Laid          int64
+	LaidResin     int64
 }
 
-func (q *Queries) Judged(ctx context.Context, machineID string) ([]JudgedRow, error) {
-	rows, err := q.db.QueryContext(ctx, judged, machineID)
+func (q *Queries) JudgedGroups(ctx context.Context) ([]JudgedGroupsRow, error) {
+	rows, err := q.db.QueryContext(ctx, judgedGroups)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []JudgedRow{}
+	items := []JudgedGroupsRow{}
 	for rows.Next() {
-		var i JudgedRow
+		var i JudgedGroupsRow
 		if err := rows.Scan(
-			&i.ID,
-			&i.Code,
 			&i.MachineID,
 			&i.ResinID,
 			&i.ProfileID,
 			&i.PieceID,
+			&i.Mixed,
+			&i.Runs,
+			&i.RunsFailed,
+			&i.RunsLaid,
+			&i.RunsLaidResin,
+			&i.Specimens,
+			&i.Micro,
+			&i.Failed,
+			&i.Laid,
+			&i.LaidResin,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const judgedOfMachine = `-- name: JudgedOfMachine :many
+SELECT run.id, run.started_ms, run.layers, run.film_layers, run.light_on_s, tally.failed, tally.laid
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND tally.pending = 0 ORDER BY run.started_ms, run.rowid
+`
+
+type JudgedOfMachineRow struct {
+	ID         string
+	StartedMS  int64
+	Layers     int64
+	FilmLayers *float64
+	LightOnS   *float64
+	Failed     int64
+	Laid       int64
+}
+
+func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]JudgedOfMachineRow, error) {
+	rows, err := q.db.QueryContext(ctx, judgedOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []JudgedOfMachineRow{}
+	for rows.Next() {
+		var i JudgedOfMachineRow
+		if err := rows.Scan(
+			&i.ID,
 			&i.StartedMS,
 			&i.Layers,
 			&i.FilmLayers,
 			&i.LightOnS,
-			&i.Specimens,
-			&i.Micro,
-			&i.Lost,
 			&i.Failed,
 			&i.Laid,
-			&i.LaidResin,
-			&i.Mixed,
 		); err != nil {
 			return nil, err
 		}
@@ -181,6 +224,59 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const placedWhole = `-- name: PlacedWhole :one
+SELECT count(*) FROM run JOIN tally ON tally.run_id = run.id AND tally.failed = 0 AND tally.pending = 0 WHERE run.machine_id = ?
+`
+
+func (q *Queries) PlacedWhole(ctx context.Context, machineID string) (int64, error) {
+	row := q.db.QueryRowContext(ctx, placedWhole, machineID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const placesOfMachine = `-- name: PlacesOfMachine :many
+SELECT specimen.run_id, specimen.x_mm, specimen.y_mm,
+  CAST(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AS INTEGER) AS failed
+FROM run JOIN tally ON tally.run_id = run.id AND tally.failed > 0 AND tally.pending = 0 JOIN specimen ON specimen.run_id = run.id
+WHERE run.machine_id = ? AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL ORDER BY run.started_ms, run.rowid, specimen.copy
+`
+
+type PlacesOfMachineRow struct {
+	RunID  string
+	XMM    *float64
+	YMM    *float64
+	Failed int64
+}
+
+func (q *Queries) PlacesOfMachine(ctx context.Context, machineID string) ([]PlacesOfMachineRow, error) {
+	rows, err := q.db.QueryContext(ctx, placesOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PlacesOfMachineRow{}
+	for rows.Next() {
+		var i PlacesOfMachineRow
+		if err := rows.Scan(
+			&i.RunID,
+			&i.XMM,
+			&i.YMM,
+			&i.Failed,
 		); err != nil {
 			return nil, err
 		}

@@ -703,6 +703,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Failure rates of machines, resins, profiles and pieces */
+        get: operations["get-failures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/fill": {
         parameters: {
             query?: never;
@@ -817,6 +834,23 @@ export interface paths {
         get?: never;
         /** Change; a stale version is refused */
         put: operations["put-machines-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where and at what age prints of a machine fail */
+        get: operations["get-machines-id-failures"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1766,6 +1800,17 @@ export interface components {
             now_ms: number;
             steps: components["schemas"]["AfterStep"][];
         };
+        AgeBin: {
+            /** Format: int64 */
+            failed: number;
+            /** Format: double */
+            from: number;
+            rate: components["schemas"]["EvidenceRateResult"];
+            /** Format: int64 */
+            runs: number;
+            /** Format: double */
+            to: number;
+        };
         Allowances: {
             /** Format: double */
             finest_mm?: number | null;
@@ -2338,6 +2383,45 @@ export interface components {
             votes_to_convince: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        EvidencePattern: {
+            /** Format: double */
+            p: number;
+            /** Format: double */
+            p_all: number;
+            pattern: string;
+            sentence: string;
+            verdict: string;
+            where: string;
+        };
+        EvidencePlaceCell: {
+            /** Format: int64 */
+            column: number;
+            /** Format: double */
+            expected: number;
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            row: number;
+            /** Format: int64 */
+            stood: number;
+        };
+        EvidencePlaceResult: {
+            cells: components["schemas"]["EvidencePlaceCell"][];
+            /** Format: int64 */
+            columns: number;
+            /** Format: int64 */
+            draws: number;
+            /** Format: int64 */
+            failed: number;
+            patterns: components["schemas"]["EvidencePattern"][];
+            /** Format: int64 */
+            plates: number;
+            /** Format: int64 */
+            rows: number;
+            /** Format: int64 */
+            stood: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
         EvidenceRankInput: {
             contests: components["schemas"]["EvidenceContest"][];
             items: string[];
@@ -2355,6 +2439,34 @@ export interface components {
             /** Format: double */
             upper_if_none: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidenceSurvivalResult: {
+            /** Format: int64 */
+            events: number;
+            /** Format: int64 */
+            lives: number;
+            /** Format: double */
+            median: number | null;
+            steps: components["schemas"]["EvidenceSurvivalStep"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidenceSurvivalStep: {
+            /** Format: double */
+            age: number;
+            /** Format: int64 */
+            at_risk: number;
+            ci: number[] | null;
+            /** Format: int64 */
+            events: number;
+            /** Format: double */
+            share: number;
+        };
+        EvidenceTrendResult: {
+            /** Format: double */
+            p: number | null;
+            verdict: string;
+            /** Format: double */
+            z: number | null;
         };
         EvidenceTwoRatesInput: {
             a: components["schemas"]["EvidenceCount"];
@@ -2497,6 +2609,31 @@ export interface components {
             /** Format: double */
             to_s: number;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        FailureCount: {
+            all: components["schemas"]["EvidenceRateResult"];
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            laid: number;
+            laid_rate: components["schemas"]["EvidenceRateResult"];
+            /** Format: int64 */
+            tried: number;
+        };
+        FailureRates: {
+            machines: components["schemas"]["FailureRow"][];
+            pieces: components["schemas"]["FailureRow"][];
+            profiles: components["schemas"]["FailureRow"][];
+            resins: components["schemas"]["FailureRow"][];
+        };
+        FailureRow: {
+            few_runs: boolean;
+            id: string;
+            laid_to: string;
+            micro_defects: components["schemas"]["EvidenceRateResult"];
+            name: string;
+            runs: components["schemas"]["FailureCount"];
+            specimens: components["schemas"]["FailureCount"];
         };
         Feature: {
             /** @enum {string|null} */
@@ -2765,6 +2902,17 @@ export interface components {
             kind: "film" | "panel" | "relevel" | "zero" | "move" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "incident";
             machine_id: string;
             note: string;
+        };
+        MachineFailures: {
+            /** Format: double */
+            depth_mm: number;
+            machine: string;
+            machine_id: string;
+            places: components["schemas"]["EvidencePlaceResult"];
+            unplaced: string;
+            wear: components["schemas"]["WearFailures"][];
+            /** Format: double */
+            width_mm: number;
         };
         MachineSees: {
             dot: components["schemas"]["OpticsSightResult"];
@@ -4297,6 +4445,16 @@ export interface components {
             unit: "light_h" | "layers";
             /** Format: double */
             used: number;
+        };
+        WearFailures: {
+            bins: components["schemas"]["AgeBin"][];
+            of: string;
+            sentence: string;
+            survival: components["schemas"]["EvidenceSurvivalResult"];
+            trend: components["schemas"]["EvidenceTrendResult"];
+            unit: string;
+            /** Format: int64 */
+            unknown: number;
         };
         WearLightInput: {
             /** Format: double */
@@ -6006,6 +6164,35 @@ export interface operations {
             };
         };
     };
+    "get-failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailureRates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-fill": {
         parameters: {
             query: {
@@ -6285,6 +6472,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineFailures"];
                 };
             };
             /** @description Error */

@@ -58,6 +58,7 @@ export function CordView({ data, chosen, select }: Props) {
             (byMachine.get(c.machine_id) ?? []).filter(passes(filter)),
             c.knots.filter((k) => k.at_ms <= data.now_ms),
             x,
+            x(data.now_ms) - 12,
           ),
         ]),
       ),

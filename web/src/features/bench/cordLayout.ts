@@ -17,8 +17,8 @@ export const beadRoom = 27
 /** How far, in px, a bead may be pushed from its time before it joins its neighbour. */
 const furthest = 30
 
-/** Strings beads and knots in the order of time; those too close share a place. */
-export function layCord(beads: BeadRow[], knots: KnotRow[], x: (ms: number) => number): Place[] {
+/** Strings beads and knots in the order of time, up to last; those too close share a place. */
+export function layCord(beads: BeadRow[], knots: KnotRow[], x: (ms: number) => number, last: number): Place[] {
   const string = [
     ...beads.map((bead) => ({ at: bead.started_ms, bead, knot: undefined })),
     ...knots.map((knot) => ({ at: knot.at_ms, bead: undefined, knot })),
@@ -26,11 +26,11 @@ export function layCord(beads: BeadRow[], knots: KnotRow[], x: (ms: number) => n
   const places: Place[] = []
   for (const { at, bead, knot } of string) {
     const wanted = x(at)
-    const last = places.at(-1)
-    const free = last ? last.x + beadRoom : wanted
-    if (last && free - wanted > furthest) {
-      if (bead) last.beads.push(bead)
-      if (knot) last.knots.push(knot)
+    const before = places.at(-1)
+    const free = before ? before.x + beadRoom : wanted
+    if (before && free - wanted > furthest) {
+      if (bead) before.beads.push(bead)
+      if (knot) before.knots.push(knot)
       continue
     }
     places.push({
@@ -39,6 +39,13 @@ export function layCord(beads: BeadRow[], knots: KnotRow[], x: (ms: number) => n
       beads: bead ? [bead] : [],
       knots: knot ? [knot] : [],
     })
+  }
+  // What was pushed beyond the end moves back, and its neighbours with it.
+  let limit = last
+  for (const place of places.toReversed()) {
+    if (place.x <= limit) break
+    place.x = limit
+    limit -= beadRoom
   }
   return places
 }

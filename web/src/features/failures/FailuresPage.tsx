@@ -1,0 +1,149 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useSearchParams } from 'react-router'
+import { Empty, Page, Ready } from '../../components/Page'
+import { answer, api, type Schemas } from '../../lib/api'
+import { percent } from '../../lib/format'
+import { useMachines } from '../../lib/queries'
+import { MachineFailures } from './MachineFailures'
+
+type Row = Schemas['FailureRow']
+const groups = [
+  { key: 'machines', label: 'By machine', what: 'Machine' },
+  { key: 'resins', label: 'By resin', what: 'Resin' },
+  { key: 'profiles', label: 'By profile', what: 'Profile' },
+  { key: 'pieces', label: 'By piece', what: 'Piece' },
+] as const
+
+/** How often prints fail, where on the plate, and at what age of film and panel. */
+export default function FailuresPage() {
+  const [params, setParams] = useSearchParams()
+  const rates = useQuery({ queryKey: ['failures'], queryFn: () => answer(api.GET('/api/v1/failures')) })
+  const machines = useMachines()
+  const by = groups.find((g) => g.key === params.get('by')) ?? groups[0]
+  const machine = params.get('machine') ?? machines.data?.[0]?.machine.id ?? ''
+  const set = (key: string, value: string) => {
+    const next = new URLSearchParams(params)
+    next.set(key, value)
+    setParams(next, { replace: true })
+  }
+  return (
+    <Page
+      title="Failures"
+      about="Always two rates: all failures, and those laid to what is judged. What broke in washing or handling counts against neither."
+    >
+      <Ready of={rates}>
+        {(r) =>
+          r.machines.length === 0 ? (
+            <Empty title="No judged print yet">
+              <Link to="/runs">Judge the plate of a print</Link>, and its failures count here.
+            </Empty>
+          ) : (
+            <>
+              <section className="sheet grid gap-3">
+                <div className="flex flex-wrap gap-2" role="group" aria-label="Counted by">
+                  {groups.map((g) => (
+                    <button
+                      key={g.key}
+                      className={`button ${g.key === by.key ? 'button-main' : ''}`}
+                      aria-pressed={g.key === by.key}
+                      onClick={() => set('by', g.key)}
+                    >
+                      {g.label}
+                    </button>
+                  ))}
+                </div>
+                <Rates rows={r[by.key]} what={by.what} />
+              </section>
+              <label className="max-w-80 text-sm font-semibold">
+                Where and when prints fail on
+                <select className="input font-normal" value={machine} onChange={(e) => set('machine', e.target.value)}>
+                  {(machines.data ?? []).map((m) => (
+                    <option key={m.machine.id} value={m.machine.id}>
+                      {m.machine.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              {machine && <MachineFailures id={machine} />}
+            </>
+          )
+        }
+      </Ready>
+    </Page>
+  )
+}
+
+function Rates({ rows, what }: { rows: Row[]; what: string }) {
+  const laid = rows[0]?.laid_to ?? 'machine'
+  return (
+    <div className="overflow-x-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th rowSpan={2}>{what}</th>
+            <th colSpan={2}>Prints on which something failed</th>
+            <th colSpan={2}>Specimens that failed</th>
+            <th rowSpan={2}>Specimens with a micro-defect</th>
+          </tr>
+          <tr>
+            <th>all</th>
+            <th>laid to the {laid}</th>
+            <th>all</th>
+            <th>laid to the {laid}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.id}>
+              <th scope="row" className="text-left">
+                {r.name}
+                {r.few_runs && (
+                  <span className="block text-sm font-normal text-soft">fewer than 3 prints: no rate yet</span>
+                )}
+              </th>
+              <Cell count={r.runs.failed} of={r.runs.tried} rate={r.runs.all} few={r.few_runs} />
+              <Cell count={r.runs.laid} of={r.runs.tried} rate={r.runs.laid_rate} few={r.few_runs} />
+              <Cell count={r.specimens.failed} of={r.specimens.tried} rate={r.specimens.all} few={r.few_runs} />
+              <Cell count={r.specimens.laid} of={r.specimens.tried} rate={r.specimens.laid_rate} few={r.few_runs} />
+              <Cell of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-2 text-sm text-soft">
+        ◇ computed, 95 % intervals (Wilson). Specimens of one plate fail together, so the rate over prints is the surer
+        one.
+      </p>
+    </div>
+  )
+}
+
+function Cell({
+  count,
+  of,
+  rate,
+  few,
+}: {
+  count?: number
+  of: number
+  rate: Schemas['EvidenceRateResult']
+  few: boolean
+}) {
+  return (
+    <td className="num">
+      {!few && (
+        <span className="block font-semibold whitespace-nowrap">
+          {rate.upper_if_none != null ? `none; up to ${percent(rate.upper_if_none)}` : percent(rate.rate)}
+        </span>
+      )}
+      <span className="block text-sm whitespace-nowrap text-soft">
+        {count === undefined ? `n = ${of}` : `${count} of ${of}`}
+      </span>
+      {!few && rate.ci && rate.upper_if_none == null && (
+        <span className="block text-sm whitespace-nowrap text-soft">
+          {percent(rate.ci[0])} to {percent(rate.ci[1])}
+        </span>
+      )}
+    </td>
+  )
+}
