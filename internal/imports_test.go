@@ -21,8 +21,9 @@ var allowed = []struct {
 	{"ojime/internal/store", []string{"ojime/internal/bench", "ojime/internal/store/db"}},
 	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
 	{"ojime/internal/demo", []string{"ojime/internal/work", "ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
-	{"ojime/internal/api", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire"}},
-	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
+	{"ojime/internal/api", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
+	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core"}},
+	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
 }
 
 // coreOutside is what core may import from outside: text, numbers, order, the

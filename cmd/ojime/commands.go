@@ -9,11 +9,13 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"strings"
 	"time"
 
 	"ojime/internal/api"
 	"ojime/internal/api/ui"
 	"ojime/internal/demo"
+	"ojime/internal/device"
 	"ojime/internal/store"
 	"ojime/internal/work"
 )
@@ -24,6 +26,7 @@ const (
 	headerTimeout   = 10 * time.Second
 	readTimeout     = 10 * time.Minute
 	shutdownTimeout = 3 * time.Second
+	deviceTimeout   = 10 * time.Second
 )
 
 type options struct {
@@ -83,6 +86,32 @@ func fill(ctx context.Context, s *store.Store, size string, out io.Writer) (bool
 	return false, fmt.Errorf("size %q: write usual or large", size)
 }
 
+// standIn behaves like a device that is recorded already, over HTTP.
+func standIn(ctx context.Context, args []string, out io.Writer) error {
+	flags := flag.NewFlagSet("ojime standin", flag.ContinueOnError)
+	link := device.Web{Client: &http.Client{Timeout: deviceTimeout}}
+	flags.StringVar(&link.URL, "url", "http://127.0.0.1:8420", "where the program listens")
+	flags.StringVar(&link.Token, "token", "", "the device's token")
+	plan := device.Plan{Speed: 60}
+	flags.Float64Var(&plan.Speed, "speed", 60, "how many times faster than time a printer prints")
+	flags.Uint64Var(&plan.Seed, "seed", 1, "fixes where faults strike and how readings scatter")
+	flags.Float64Var(&plan.Value, "value", 0, "what an instrument measures; 0 is its usual value")
+	flags.DurationVar(&plan.Every, "every", 2*time.Second, "time between two readings")
+	faults := flags.String("faults", "", "any of "+strings.Join(device.Faults, ",")+", with commas between them")
+	if len(args) == 0 {
+		return fmt.Errorf("name the kind: printer, caliper, scale or thermometer\n%s", usage)
+	}
+	plan.Kind = args[0]
+	if err := flags.Parse(args[1:]); err != nil {
+		return err
+	}
+	if *faults != "" {
+		plan.Faults = strings.Split(*faults, ",")
+	}
+	fmt.Fprintf(out, "Stand-in %s sends to %s\n", plan.Kind, link.URL)
+	return device.Run(ctx, link, device.RealClock, plan)
+}
+
 func check(ctx context.Context, args []string, out io.Writer) error {
 	return withRecord(ctx, "check", args, func(s *store.Store, o options) error {
 		wrong, err := work.New(s, time.Now, rand.Reader).Check(ctx)
@@ -136,7 +165,7 @@ func listen(ctx context.Context, addr string, s *store.Store, out io.Writer) err
 		return fmt.Errorf("listen on %s: %w", addr, err)
 	}
 	server := &http.Server{
-		Handler:           api.New(work.New(s, time.Now, rand.Reader), ui.Files()),
+		Handler:           api.New(ctx, work.New(s, time.Now, rand.Reader), ui.Files()),
 		ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout,
 		BaseContext: func(net.Listener) context.Context { return ctx },
 	}

@@ -9,28 +9,47 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// hub tells every open page that the record changed.
+// hub tells every open page that the record changed, and hands on readings that
+// devices send.
 type hub struct {
 	mu        sync.Mutex
-	listeners map[chan struct{}]bool
+	listeners map[*listener]bool
 }
 
-func newHub() *hub { return &hub{listeners: map[chan struct{}]bool{}} }
+// listener is an open page: whether it has yet to hear of a change, and readings on
+// their way to it.
+type listener struct {
+	change   chan struct{}
+	readings chan []byte
+}
+
+// waitingReadings is how many readings wait for a slow page; what is more is
+// dropped, since only the newest is wanted in a field.
+const waitingReadings = 32
+
+func newHub() *hub { return &hub{listeners: map[*listener]bool{}} }
 
 // tell never blocks: a listener that has one change waiting needs no second.
-func (h *hub) tell() {
+func (h *hub) tell(event string, data []byte) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l := range h.listeners {
+		if event == "reading" {
+			select {
+			case l.readings <- data:
+			default:
+			}
+			continue
+		}
 		select {
-		case l <- struct{}{}:
+		case l.change <- struct{}{}:
 		default:
 		}
 	}
 }
 
-func (h *hub) listen() (chan struct{}, func()) {
-	l := make(chan struct{}, 1)
+func (h *hub) listen() (*listener, func()) {
+	l := &listener{make(chan struct{}, 1), make(chan []byte, waitingReadings)}
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	h.listeners[l] = true
@@ -49,7 +68,7 @@ func (h *hub) stream(c *echo.Context) error {
 	w := http.NewResponseController(c.Response())
 	c.Response().Header().Set("Content-Type", "text/event-stream")
 	c.Response().Header().Set("Cache-Control", "no-store")
-	changes, leave := h.listen()
+	l, leave := h.listen()
 	defer leave()
 	beat := time.NewTicker(keepAlive)
 	defer beat.Stop()
@@ -64,8 +83,10 @@ func (h *hub) stream(c *echo.Context) error {
 		select {
 		case <-c.Request().Context().Done():
 			return nil
-		case <-changes:
+		case <-l.change:
 			line = "event: change\ndata: {}\n\n"
+		case data := <-l.readings:
+			line = fmt.Sprintf("event: reading\ndata: %s\n\n", data)
 		case <-beat.C:
 			line = ": alive\n\n"
 		}

@@ -85,6 +85,9 @@ func problem(err error) error {
 		return &huma.ErrorModel{Status: http.StatusNotFound, Title: http.StatusText(http.StatusNotFound), Detail: err.Error()}
 	case errors.Is(err, mesh.ErrStopped), errors.Is(err, context.Canceled):
 		return &huma.ErrorModel{Status: statusStopped, Title: "Stopped", Detail: "This was stopped before it was done; nothing was kept."}
+	case errors.Is(err, work.ErrNoDevice):
+		return &huma.ErrorModel{Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized),
+			Detail: "No device has this token, or it was retired. Send Authorization: Bearer TOKEN with the one that was shown when the device was recorded."}
 	case errors.Is(err, bench.ErrConflict):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
 	}

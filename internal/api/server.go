@@ -17,6 +17,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
 
+	"ojime/internal/device"
 	"ojime/internal/work"
 )
 
@@ -31,19 +32,21 @@ const (
 )
 
 type server struct {
-	api     huma.API
-	work    *work.Work
-	changes *hub
-	jobs    *jobs
+	api      huma.API
+	work     *work.Work
+	changes  *hub
+	jobs     *jobs
+	standIns *device.StandIns
 }
 
-// New makes the whole HTTP handler: API, change stream and front end.
-func New(w *work.Work, ui fs.FS) http.Handler {
-	handler, _ := build(w, ui)
+// New makes the whole HTTP handler: API, change stream and front end. Stand-ins of
+// devices that are started through it end with ctx.
+func New(ctx context.Context, w *work.Work, ui fs.FS) http.Handler {
+	handler, _ := build(ctx, w, ui)
 	return handler
 }
 
-func build(w *work.Work, ui fs.FS) (http.Handler, huma.API) {
+func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API) {
 	plainLocations()
 	huma.DefaultArrayNullable = false
 	e := echo.New()
@@ -60,6 +63,7 @@ func build(w *work.Work, ui fs.FS) (http.Handler, huma.API) {
 	s.series()
 	s.runs()
 	s.after()
+	s.devices(ctx)
 	s.reviews()
 	s.record()
 	admitNull(s.api)
@@ -108,7 +112,7 @@ func serveOp[In, Out any](s *server, op huma.Operation, task func(context.Contex
 			return nil, problem(err)
 		}
 		if op.Method != http.MethodGet && !slices.Contains(op.Tags, asks) {
-			s.changes.tell()
+			s.changes.tell("change", nil)
 		}
 		return &reply[Out]{emptyNotNull(out)}, nil
 	})

@@ -31,6 +31,7 @@ type DeviceSession struct {
 	Late       int64  `json:"late"`
 	Disordered int64  `json:"disordered"`
 	LagMS      int64  `json:"lag_ms"`
+	LastState  string `json:"last_state"`
 }
 
 // Lost is how many messages of a session are still missing.

@@ -120,6 +120,9 @@ func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
 // opened. Telemetry of devices is not counted.
 func (s *Store) Changes() int64 { return s.changes.Load() }
 
+// Changed counts a change that was written quietly.
+func (s *Store) Changed() { s.changes.Add(1) }
+
 // WriteQuietly is Write for what no computed answer hangs on.
 func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
 	return inTx(ctx, s.writer, f)

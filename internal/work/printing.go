@@ -65,6 +65,21 @@ type LiveRun struct {
 	Predicted *PredictionScore   `json:"predicted"`
 	TotalPI   *quantity.Interval `json:"total_pi"`
 	Layers    int64              `json:"layers"`
+	// Feed is what the machine itself says, nil where nothing feeds this print;
+	// FeedS is how long ago it last said so.
+	Feed    *bench.RunFeed `json:"feed"`
+	FeedS   *float64       `json:"feed_s"`
+	FeedBy  string         `json:"feed_by"`
+	SpeedUp *float64       `json:"speed_up"`
+	Rooms   []RoomNow      `json:"rooms"`
+}
+
+// RoomNow is what a thermometer or meter said last, while it still speaks.
+type RoomNow struct {
+	Name  string  `json:"name"`
+	Value float64 `json:"value"`
+	Unit  string  `json:"unit"`
+	AgoS  float64 `json:"ago_s"`
 }
 
 // PredictionScore is how a note before the print fared: Brier's score of the
@@ -94,10 +109,13 @@ func (w *Work) live(t *store.Tx, runID string) (LiveRun, error) {
 	if err != nil {
 		return LiveRun{}, err
 	}
-	out := LiveRun{State: bench.StateOf(r, events), NowMS: w.nowMS(), Events: events, Items: []PreflightItem{}, Quirks: []Quirk{}}
-	out.RunningS = float64(bench.RunningMS(events, out.NowMS)) / 1000
+	out := LiveRun{State: bench.StateOf(r, events), NowMS: w.nowMS(), Events: events, Items: []PreflightItem{}, Quirks: []Quirk{}, SpeedUp: r.SpeedUp, Rooms: []RoomNow{}}
+	out.RunningS = float64(bench.RunningMS(events, out.NowMS)) / 1000 * quantity.Or(r.SpeedUp, 1)
 	if out.State == bench.Recorded {
 		return out, nil
+	}
+	if err := out.listen(t, r); err != nil {
+		return out, err
 	}
 	m, err := t.Machine(r.MachineID)
 	if err != nil {
@@ -135,6 +153,43 @@ func (w *Work) live(t *store.Tx, runID string) (LiveRun, error) {
 	return out, err
 }
 
+// listen reads what the machine and the instruments in the room say now.
+func (l *LiveRun) listen(t *store.Tx, r bench.Run) error {
+	feed, err := t.FeedOfRun(r.ID)
+	if err != nil && !isMissing(err) {
+		return err
+	}
+	if err == nil {
+		l.Feed, l.FeedS = &feed, quantity.Ptr(math.Max(0, float64(l.NowMS-feed.AtMS)/1000))
+		d, err := t.Device(feed.DeviceID)
+		if err != nil {
+			return err
+		}
+		l.FeedBy = d.Name
+	}
+	devices, err := t.Devices()
+	if err != nil {
+		return err
+	}
+	for _, d := range devices {
+		aside := d.MachineID != nil && *d.MachineID != r.MachineID
+		if d.RetiredMS != nil || aside || (d.Kind != "thermometer" && d.Kind != "noise_meter") {
+			continue
+		}
+		last, err := t.MessagesOfDevice(d.ID, 1)
+		if err != nil {
+			return err
+		}
+		if len(last) == 1 && last[0].Value != nil && l.NowMS-last[0].ReceivedMS < speaksMS {
+			l.Rooms = append(l.Rooms, RoomNow{d.Name, *last[0].Value, last[0].Unit, float64(l.NowMS-last[0].ReceivedMS) / 1000})
+		}
+	}
+	return nil
+}
+
+// speaksMS is for how long what an instrument said counts as now.
+const speaksMS = 15 * 60 * 1000
+
 // plateOfRun is the run's plate, or the usual one for a run without.
 func plateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
 	if r.PlateID == nil {
@@ -159,15 +214,23 @@ func (l *LiveRun) follow(t *store.Tx, m bench.Machine, r bench.Run, plate bench.
 	if e.TotalS == nil || len(e.layerS) == 0 {
 		return nil
 	}
-	live, err := timing.Live(timing.LiveInput{LayerS: e.layerS, StartS: m.StartS, ModelS: *e.TotalS, TotalS: best.BestS, TotalPI: best.BestPI, RunningS: l.RunningS})
+	in := timing.LiveInput{LayerS: e.layerS, StartS: m.StartS, ModelS: *e.TotalS, TotalS: best.BestS, TotalPI: best.BestPI, RunningS: l.RunningS}
+	speed := quantity.Or(l.SpeedUp, 1)
+	if l.Feed != nil && l.Feed.Layer != nil && (l.State == bench.Printing || l.State == bench.Paused) {
+		in.Layer = l.Feed.Layer
+		if l.State == bench.Printing {
+			in.SinceLayerS = quantity.Ptr(math.Max(0, float64(l.NowMS-*l.Feed.LayerAtMS)/1000*speed))
+		}
+	}
+	live, err := timing.Live(in)
 	if err != nil {
 		return err
 	}
 	l.Live = &live
 	if l.State == bench.Printing {
-		l.EndsMS = quantity.Ptr(l.NowMS + int64(1000*live.LeftS))
+		l.EndsMS = quantity.Ptr(l.NowMS + int64(1000*live.LeftS/speed))
 		if live.LeftPI != nil {
-			l.EndsPI = &[2]int64{l.NowMS + int64(1000*live.LeftPI[0]), l.NowMS + int64(1000*live.LeftPI[1])}
+			l.EndsPI = &[2]int64{l.NowMS + int64(1000*live.LeftPI[0]/speed), l.NowMS + int64(1000*live.LeftPI[1]/speed)}
 		}
 	}
 	return l.vat(m, r, plate, e, layers, layerUM)
@@ -198,7 +261,7 @@ func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e Estimat
 			until += s
 		}
 		planned := l.Live.LeftS + l.RunningS
-		l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, until*planned / *e.TotalS - l.RunningS)))
+		l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, until*planned / *e.TotalS - l.RunningS)/quantity.Or(l.SpeedUp, 1)))
 	}
 	return nil
 }
@@ -235,9 +298,6 @@ func scored(t *store.Tx, r bench.Run) (*PredictionScore, error) {
 // Happen appends an event to a run: start, pause, resume, a top-up, a note, stop
 // or finish. The run's start and end follow from them.
 func (w *Work) Happen(ctx context.Context, runID string, e bench.RunEvent) (out LiveRun, err error) {
-	if e.ID, err = w.newID(); err != nil {
-		return out, err
-	}
 	e.RunID, e.CreatedMS = runID, w.nowMS()
 	if e.AtMS == 0 {
 		e.AtMS = w.nowMS()
@@ -254,26 +314,35 @@ func (w *Work) Happen(ctx context.Context, runID string, e bench.RunEvent) (out 
 		if r.PreparedMS == nil {
 			return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
 		}
-		if err := bench.MayFollow(r, events, e); err != nil {
-			return err
-		}
-		if err := t.SaveRunEvent(e); err != nil {
-			return err
-		}
-		switch e.Kind {
-		case "start":
-			r.StartedMS = e.AtMS
-		case "stop", "finish":
-			r.EndedMS = quantity.Ptr(max(e.AtMS, r.StartedMS+1))
-		}
-		r.Version++
-		if err := t.SaveRun(r); err != nil {
+		if err := w.append(t, r, events, e); err != nil {
 			return err
 		}
 		out, err = w.live(t, runID)
 		return err
 	})
 	return out, err
+}
+
+// append adds an event to a run's, if it may follow, and moves the run's start and
+// end with it. It gives the event its id.
+func (w *Work) append(t *store.Tx, r bench.Run, events []bench.RunEvent, e bench.RunEvent) (err error) {
+	if err := bench.MayFollow(r, events, e); err != nil {
+		return err
+	}
+	if e.ID, err = w.newID(); err != nil {
+		return err
+	}
+	if err := t.SaveRunEvent(e); err != nil {
+		return err
+	}
+	switch e.Kind {
+	case "start":
+		r.StartedMS = e.AtMS
+	case "stop", "finish":
+		r.EndedMS = quantity.Ptr(max(e.AtMS, r.StartedMS+1))
+	}
+	r.Version++
+	return t.SaveRun(r)
 }
 
 // Answer ticks or skips an item of the preflight.

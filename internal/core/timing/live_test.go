@@ -30,3 +30,27 @@ func TestLiveFollowsTheLayers(t *testing.T) {
 		t.Error("a print without layers was followed")
 	}
 }
+
+func TestLiveBelievesTheMachine(t *testing.T) {
+	in := LiveInput{LayerS: []float64{30, 30, 10, 10, 10, 10}, StartS: 20, ModelS: 125, RunningS: 60}
+	for _, c := range []struct {
+		layer   int64
+		since   float64
+		left    float64
+		stalled bool
+	}{{0, 5, 120, false}, {1, 0, 105, false}, {1, 10, 95, false}, {3, 4, 41, false}, {6, 10, 5, false}, {6, 30, 5, false}, {2, 149, 45, false}, {2, 151, 45, true}, {9, 0, 15, false}} {
+		in.Layer, in.SinceLayerS = &c.layer, &c.since
+		got, err := Live(in)
+		if err != nil || math.Abs(got.LeftS-c.left) > 1e-9 || got.Layer != min(6, c.layer) || got.Has("stalled") != c.stalled {
+			t.Errorf("layer %d since %g s: %+v (%v), want %g s left", c.layer, c.since, got, err, c.left)
+		}
+	}
+	in.TotalS, in.TotalPI, in.Layer, in.SinceLayerS = quantity.Ptr(250.0), &quantity.Interval{200, 300}, quantity.Ptr[int64](1), quantity.Ptr(0.0)
+	if got, err := Live(in); err != nil || got.LeftS != 210 || *got.LeftPI != (quantity.Interval{168, 252}) {
+		t.Errorf("stretched: %+v (%v)", got, err)
+	}
+	in.Layer = quantity.Ptr[int64](-1)
+	if _, err := Live(in); err == nil {
+		t.Error("a layer below 0 was believed")
+	}
+}

@@ -54,7 +54,7 @@ func (q *Queries) DeviceByToken(ctx context.Context, tokenSha256 string) (Device
 }
 
 const deviceSessionByKey = `-- name: DeviceSessionByKey :one
-SELECT device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms FROM device_session WHERE device_id = ? AND session = ?
+SELECT device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms, last_state FROM device_session WHERE device_id = ? AND session = ?
 `
 
 type DeviceSessionByKeyParams struct {
@@ -76,6 +76,7 @@ func (q *Queries) DeviceSessionByKey(ctx context.Context, arg DeviceSessionByKey
 		&i.Late,
 		&i.Disordered,
 		&i.LagMS,
+		&i.LastState,
 	)
 	return i, err
 }
@@ -271,8 +272,8 @@ func (q *Queries) SaveDeviceMessage(ctx context.Context, arg SaveDeviceMessagePa
 
 const saveDeviceSession = `-- name: SaveDeviceSession :exec
 INSERT INTO device_session (
-  device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms, last_state
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (device_id, session) DO UPDATE SET
   first_ms = excluded.first_ms,
   last_ms = excluded.last_ms,
@@ -281,7 +282,8 @@ ON CONFLICT (device_id, session) DO UPDATE SET
   doubled = excluded.doubled,
   late = excluded.late,
   disordered = excluded.disordered,
-  lag_ms = excluded.lag_ms
+  lag_ms = excluded.lag_ms,
+  last_state = excluded.last_state
 `
 
 type SaveDeviceSessionParams struct {
@@ -295,6 +297,7 @@ type SaveDeviceSessionParams struct {
 	Late       int64
 	Disordered int64
 	LagMS      int64
+	LastState  string
 }
 
 func (q *Queries) SaveDeviceSession(ctx context.Context, arg SaveDeviceSessionParams) error {
@@ -309,6 +312,7 @@ func (q *Queries) SaveDeviceSession(ctx context.Context, arg SaveDeviceSessionPa
 		arg.Late,
 		arg.Disordered,
 		arg.LagMS,
+		arg.LastState,
 	)
 	return err
 }
@@ -359,7 +363,7 @@ func (q *Queries) SaveRunFeed(ctx context.Context, arg SaveRunFeedParams) error 
 }
 
 const sessionsOfDevice = `-- name: SessionsOfDevice :many
-SELECT device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms FROM device_session WHERE device_id = ? ORDER BY first_ms DESC LIMIT 20
+SELECT device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms, last_state FROM device_session WHERE device_id = ? ORDER BY first_ms DESC LIMIT 20
 `
 
 func (q *Queries) SessionsOfDevice(ctx context.Context, deviceID string) ([]DeviceSession, error) {
@@ -382,6 +386,7 @@ func (q *Queries) SessionsOfDevice(ctx context.Context, deviceID string) ([]Devi
 			&i.Late,
 			&i.Disordered,
 			&i.LagMS,
+			&i.LastState,
 		); err != nil {
 			return nil, err
 		}

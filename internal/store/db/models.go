@@ -115,6 +115,7 @@ type DeviceSession struct {
 	Late       int64
 	Disordered int64
 	LagMS      int64
+	LastState  string
 }
 
 type Feature struct {

@@ -27,6 +27,7 @@ CREATE TABLE device_session (
   late        INTEGER NOT NULL,
   disordered  INTEGER NOT NULL,
   lag_ms      INTEGER NOT NULL,
+  last_state  TEXT    NOT NULL,
   PRIMARY KEY (device_id, session)
 ) STRICT, WITHOUT ROWID;
 

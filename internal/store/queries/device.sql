@@ -23,8 +23,8 @@ SELECT * FROM device ORDER BY created_ms, code;
 
 -- name: SaveDeviceSession :exec
 INSERT INTO device_session (
-  device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms, last_state
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (device_id, session) DO UPDATE SET
   first_ms = excluded.first_ms,
   last_ms = excluded.last_ms,
@@ -33,7 +33,8 @@ ON CONFLICT (device_id, session) DO UPDATE SET
   doubled = excluded.doubled,
   late = excluded.late,
   disordered = excluded.disordered,
-  lag_ms = excluded.lag_ms;
+  lag_ms = excluded.lag_ms,
+  last_state = excluded.last_state;
 
 -- name: DeviceSessionByKey :one
 SELECT * FROM device_session WHERE device_id = ? AND session = ?;

@@ -1,0 +1,96 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"mime"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"ojime/internal/bench"
+	"ojime/internal/device"
+	"ojime/internal/work"
+)
+
+// feedBytes bounds what one request of a device may carry.
+const feedBytes = 1 << 20
+
+type feedBody struct {
+	Authorization string `header:"Authorization"`
+	ContentType   string `header:"Content-Type"`
+	RawBody       []byte
+}
+
+type jobQuery struct {
+	Authorization string `header:"Authorization"`
+}
+
+type standInBody struct {
+	Body struct {
+		device.Plan
+		MachineID *string `json:"machine_id" required:"false"`
+	}
+}
+
+func (s *server) devices(ctx context.Context) {
+	s.standIns = device.NewStandIns(ctx, s.work, device.RealClock, s.take)
+	serve(s, http.MethodGet, "/api/v1/devices", "Devices with what came in from them", func(ctx context.Context, _ *nothing) ([]work.DeviceCard, error) {
+		return s.work.Devices(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/devices", "Record a device; its token is shown this once", func(ctx context.Context, in *created[bench.Device]) (work.DeviceMade, error) {
+		return s.work.MakeDevice(ctx, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/devices/{id}/retirement", "End what a device may send", func(ctx context.Context, in *byIDPath) (bench.Device, error) {
+		return s.work.RetireDevice(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/devices/{id}/tokens", "Give a device a new token; the old one is void", func(ctx context.Context, in *byIDPath) (work.DeviceMade, error) {
+		return s.work.RenewToken(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/stand-ins", "Stand-ins that run or ran since the program started", func(context.Context, *nothing) ([]device.Running, error) {
+		return s.standIns.List(), nil
+	})
+	serve(s, http.MethodPost, "/api/v1/stand-ins", "Start a stand-in", func(ctx context.Context, in *standInBody) (device.Running, error) {
+		return s.standIns.Start(ctx, in.Body.Plan, in.Body.MachineID)
+	})
+	serve(s, http.MethodPost, "/api/v1/stand-ins/{id}/end", "End a stand-in", func(_ context.Context, in *byIDPath) ([]device.Running, error) {
+		err := s.standIns.Stop(in.ID)
+		return s.standIns.List(), err
+	})
+	serve(s, http.MethodGet, "/api/v1/feed/job", "What a printer is to print next, or prints now", func(ctx context.Context, in *jobQuery) (work.Job, error) {
+		return s.work.Job(ctx, token(in.Authorization))
+	})
+	// A feed tells the pages itself, and only of what they show.
+	op := huma.Operation{OperationID: "post-feed", Method: http.MethodPost, Path: "/api/v1/feed", Summary: "Messages of a device, as JSON or as lines; see docs/devices.md", Tags: []string{asks}, MaxBodyBytes: feedBytes}
+	serveOp(s, op, func(ctx context.Context, in *feedBody) (work.Received, error) {
+		read := device.ReadJSON
+		if kind, _, err := mime.ParseMediaType(in.ContentType); err == nil && kind == "text/plain" {
+			read = device.ReadLines
+		}
+		messages, err := read(in.RawBody)
+		if err != nil {
+			return work.Received{}, err
+		}
+		return s.take(ctx, token(in.Authorization), messages)
+	})
+}
+
+func token(authorization string) string { return strings.TrimPrefix(authorization, "Bearer ") }
+
+// take receives messages and tells open pages what they mean to them.
+func (s *server) take(ctx context.Context, token string, messages []bench.DeviceMessage) (work.Received, error) {
+	got, err := s.work.Receive(ctx, token, messages)
+	if err != nil {
+		return got, err
+	}
+	if got.Changed {
+		s.changes.tell("change", nil)
+	}
+	for _, r := range got.Readings {
+		if data, err := json.Marshal(r); err == nil { // plain values encode
+			s.changes.tell("reading", data)
+		}
+	}
+	return got, nil
+}

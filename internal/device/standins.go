@@ -1,0 +1,94 @@
+package device
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"slices"
+	"strings"
+	"sync"
+
+	"ojime/internal/bench"
+	"ojime/internal/work"
+)
+
+// StandIns are those started from the interface. They live as long as the program
+// does; what they sent stays on record.
+type StandIns struct {
+	ctx   context.Context
+	work  *work.Work
+	take  func(context.Context, string, []bench.DeviceMessage) (work.Received, error)
+	clock Clock
+
+	mu      sync.Mutex
+	running []*Running
+}
+
+// Running is a stand-in at work, or one that ended, with why.
+type Running struct {
+	DeviceID string `json:"device_id"`
+	Name     string `json:"name"`
+	Plan     Plan   `json:"plan"`
+	Ended    bool   `json:"ended"`
+	Trouble  string `json:"trouble"`
+
+	stop context.CancelFunc
+}
+
+// NewStandIns makes an empty bench of stand-ins that end with ctx.
+func NewStandIns(ctx context.Context, w *work.Work, clock Clock, take func(context.Context, string, []bench.DeviceMessage) (work.Received, error)) *StandIns {
+	return &StandIns{ctx: ctx, work: w, take: take, clock: clock}
+}
+
+// List says which stand-ins run or ran, the newest first.
+func (s *StandIns) List() []Running {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	out := make([]Running, 0, len(s.running))
+	for _, r := range slices.Backward(s.running) {
+		out = append(out, *r)
+	}
+	return out
+}
+
+// Start makes a device of the plan's kind that is marked as a stand-in, and sets
+// it to work. A printer needs the machine that it speaks for.
+func (s *StandIns) Start(ctx context.Context, plan Plan, machineID *string) (Running, error) {
+	if err := plan.Check(); err != nil {
+		return Running{}, err
+	}
+	made, err := s.work.MakeDevice(ctx, bench.Device{Name: "Stand-in " + plan.Kind, Kind: plan.Kind, MachineID: machineID, StandIn: true})
+	if err != nil {
+		return Running{}, err
+	}
+	running, stop := context.WithCancel(s.ctx)
+	r := &Running{DeviceID: made.Device.ID, Name: made.Device.Name + " " + made.Device.Code, Plan: plan, stop: stop}
+	s.mu.Lock()
+	s.running = append(s.running, r)
+	s.mu.Unlock()
+	go func() {
+		defer stop()
+		err := Run(running, Inside{Work: s.work, Token: made.Token, Take: s.take}, s.clock, plan)
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		r.Ended = true
+		if err != nil {
+			r.Trouble = strings.TrimSpace(err.Error())
+			slog.Warn("a stand-in ended", "device", r.Name, "error", err)
+		}
+	}()
+	return *r, nil
+}
+
+// Stop ends a stand-in.
+func (s *StandIns) Stop(deviceID string) error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for _, r := range s.running {
+		if r.DeviceID == deviceID {
+			r.stop()
+			return nil
+		}
+	}
+	return fmt.Errorf("stand-in %s: %w", deviceID, bench.ErrNotFound)
+}
