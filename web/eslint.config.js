@@ -14,8 +14,19 @@ export default defineConfig([
   ...features.map((name) => ({
     files: [`src/features/${name}/**`],
     rules: {
-      'no-restricted-imports': ['error', { patterns: features.filter((f) => f !== name).map((f) => `**/features/${f}/*`).concat(features.filter((f) => f !== name).map((f) => `../${f}/*`)) }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: features
+            .filter((f) => f !== name)
+            .map((f) => `**/features/${f}/*`)
+            .concat(features.filter((f) => f !== name).map((f) => `../${f}/*`)),
+        },
+      ],
     },
   })),
-  { files: ['src/components/**', 'src/lib/**'], rules: { 'no-restricted-imports': ['error', { patterns: ['**/features/**'] }] } },
+  {
+    files: ['src/components/**', 'src/lib/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: ['**/features/**'] }] },
+  },
 ])

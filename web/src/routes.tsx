@@ -37,6 +37,7 @@ export const router = createBrowserRouter([
       { path: '/', lazy: view(() => import('./features/bench/BenchPage')) },
       { path: '/upkeep', lazy: view(() => import('./features/bench/UpkeepPage')) },
       { path: '/knots/:id', lazy: view(() => import('./features/bench/KnotPage')) },
+      { path: '/devices', lazy: view(() => import('./features/devices/DevicesPage')) },
       { path: '/failures', lazy: view(() => import('./features/failures/FailuresPage')) },
       { path: '/kit', lazy: view(() => import('./features/kit/KitPage')) },
       { path: '/kit/machines/:id', lazy: view(() => import('./features/kit/MachinePage')) },

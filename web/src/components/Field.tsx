@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { useId, type ReactNode } from 'react'
 import { get, useController, useFormContext } from 'react-hook-form'
 
 interface Props {
@@ -9,23 +9,23 @@ interface Props {
 }
 
 /** Label, unit, input and the server's complaint about it, tied together for screen readers. */
-function Frame({ name, label, unit, hint, children }: Props & { children: ReactNode }) {
+function Frame({ id, name, label, unit, hint, children }: Props & { id: string; children: ReactNode }) {
   const { formState } = useFormContext()
   const complaint = (get(formState.errors, name) as { message?: string } | undefined)?.message
   return (
     <div className="min-w-0">
-      <label htmlFor={name} className="mb-0.5 block text-sm font-semibold">
+      <label htmlFor={id} className="mb-0.5 block text-sm font-semibold">
         {label}
         {unit && <span className="num ml-1 font-normal text-soft">{unit}</span>}
       </label>
       {children}
       {hint && !complaint && (
-        <p id={`${name}-note`} className="mt-0.5 text-sm text-soft">
+        <p id={`${id}-note`} className="mt-0.5 text-sm text-soft">
           {hint}
         </p>
       )}
       {complaint && (
-        <p id={`${name}-note`} role="alert" className="mt-0.5 text-sm font-semibold text-bad">
+        <p id={`${id}-note`} role="alert" className="mt-0.5 text-sm font-semibold text-bad">
           {label} {complaint}
         </p>
       )}
@@ -33,22 +33,25 @@ function Frame({ name, label, unit, hint, children }: Props & { children: ReactN
   )
 }
 
+/** The id is the field's own: two forms on a page may use the same names. */
 function useInput(name: string, hint?: string) {
+  const id = useId()
   const { register, formState } = useFormContext()
   const wrong = Boolean(get(formState.errors, name))
   return {
     ...register(name),
-    id: name,
+    id,
     'aria-invalid': wrong,
-    'aria-describedby': hint || wrong ? `${name}-note` : undefined,
+    'aria-describedby': hint || wrong ? `${id}-note` : undefined,
     className: 'input',
   }
 }
 
 export function TextField({ type = 'text', ...props }: Props & { type?: string }) {
+  const input = useInput(props.name, props.hint)
   return (
-    <Frame {...props}>
-      <input type={type} autoComplete="off" {...useInput(props.name, props.hint)} />
+    <Frame {...props} id={input.id}>
+      <input type={type} autoComplete="off" {...input} />
     </Frame>
   )
 }
@@ -56,11 +59,12 @@ export function TextField({ type = 'text', ...props }: Props & { type?: string }
 export function NumberField({ optional, ...props }: Props & { optional?: boolean }) {
   const input = useInput(props.name, props.hint)
   return (
-    <Frame {...props}>
+    <Frame {...props} id={input.id}>
       <input
         inputMode="decimal"
         autoComplete="off"
         placeholder={optional ? 'optional' : undefined}
+        data-unit={props.unit}
         {...input}
         className="input num"
       />
@@ -69,9 +73,10 @@ export function NumberField({ optional, ...props }: Props & { optional?: boolean
 }
 
 export function TextArea(props: Props) {
+  const input = useInput(props.name, props.hint)
   return (
-    <Frame {...props}>
-      <textarea rows={3} {...useInput(props.name, props.hint)} />
+    <Frame {...props} id={input.id}>
+      <textarea rows={3} {...input} />
     </Frame>
   )
 }
@@ -83,17 +88,12 @@ export interface Option {
 
 /** Controlled, so that a value whose options arrive later is shown once they are there. */
 export function SelectField({ options, empty, ...props }: Props & { options: Option[]; empty?: string }) {
+  const id = useId()
   const { field, fieldState } = useController({ name: props.name })
-  const described = props.hint || fieldState.error ? `${props.name}-note` : undefined
+  const described = props.hint || fieldState.error ? `${id}-note` : undefined
   return (
-    <Frame {...props}>
-      <select
-        {...field}
-        id={props.name}
-        aria-invalid={fieldState.invalid}
-        aria-describedby={described}
-        className="input"
-      >
+    <Frame {...props} id={id}>
+      <select {...field} id={id} aria-invalid={fieldState.invalid} aria-describedby={described} className="input">
         {empty !== undefined && <option value="">{empty}</option>}
         {options.map((o) => (
           <option key={o.value} value={o.value}>

@@ -41,6 +41,7 @@ function Entries({ close }: { close: () => void }) {
     { to: '/plan/new', label: 'Lay a plate' },
     { to: '/plan/fill', label: 'Time against copies' },
     { to: '/failures', label: 'Failures: rates, wear and places' },
+    { to: '/devices', label: 'Devices and stand-ins' },
     { to: '/upkeep', label: 'Upkeep: what wears and what is due' },
     ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),
     ...(machines.data ?? []).map((m) => ({

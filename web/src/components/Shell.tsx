@@ -22,7 +22,7 @@ export function Shell() {
   const [gloves, setGloves] = useState(localStorage.getItem('gloves') === 'on')
   const bar = useRef<HTMLUListElement>(null)
   const { pathname } = useLocation()
-  useLiveRecord()
+  const told = useLiveRecord()
   useEffect(() => {
     // On a narrow screen the cord scrolls; the bead of the view stays in sight.
     const current = bar.current?.querySelector('[aria-current]')
@@ -90,6 +90,14 @@ export function Shell() {
       <main id="main" tabIndex={-1} className="outline-none">
         <Outlet />
       </main>
+      <p
+        role="status"
+        className={
+          told ? 'num fixed right-4 bottom-4 z-40 border-l-4 border-act bg-sheet px-3 py-2 shadow-md' : 'sr-only'
+        }
+      >
+        {told}
+      </p>
       <Palette open={palette} onOpenChange={setPalette} />
       <Keys views={views} onFind={() => setPalette(true)} />
     </div>

@@ -1,12 +1,29 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
+import { takeReading, type SentReading } from './reading'
 
-/** Reads anew whatever a page shows when the record changes, here or in another window. */
+/** How long a word about a reading stays, in ms. */
+const shownFor = 6000
+
+/**
+ * Reads anew whatever a page shows when the record changes, here or in another window, and takes readings that
+ * devices send into the field in hand. Returns what became of the last one.
+ */
 export function useLiveRecord() {
   const client = useQueryClient()
+  const [told, setTold] = useState('')
   useEffect(() => {
     const stream = new EventSource('/api/v1/events')
     stream.addEventListener('change', () => void client.invalidateQueries())
+    stream.addEventListener('reading', (e: MessageEvent<string>) =>
+      setTold(takeReading(JSON.parse(e.data) as SentReading)),
+    )
     return () => stream.close()
   }, [client])
+  useEffect(() => {
+    if (!told) return
+    const fade = setTimeout(() => setTold(''), shownFor)
+    return () => clearTimeout(fade)
+  }, [told])
+  return told
 }

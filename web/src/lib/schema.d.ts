@@ -686,6 +686,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices with what came in from them */
+        get: operations["get-devices"];
+        put?: never;
+        /** Record a device; its token is shown this once */
+        post: operations["post-devices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/devices/{id}/retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End what a device may send */
+        post: operations["post-devices-id-retirement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/devices/{id}/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a device a new token; the old one is void */
+        post: operations["post-devices-id-tokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/factors": {
         parameters: {
             query?: never;
@@ -712,6 +764,40 @@ export interface paths {
         };
         /** Failure rates of machines, resins, profiles and pieces */
         get: operations["get-failures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Messages of a device, as JSON or as lines; see docs/devices.md */
+        post: operations["post-feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/feed/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a printer is to print next, or prints now */
+        get: operations["get-feed-job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1719,6 +1805,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stand-ins that run or ran since the program started */
+        get: operations["get-stand-ins"];
+        put?: never;
+        /** Start a stand-in */
+        post: operations["post-stand-ins"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stand-ins/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a stand-in */
+        post: operations["post-stand-ins-id-end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/symptoms": {
         parameters: {
             query?: never;
@@ -2241,6 +2362,51 @@ export interface components {
             smallest_intact_mm: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        Device: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "printer" | "caliper" | "scale" | "thermometer" | "light_meter" | "noise_meter";
+            machine_id?: string | null;
+            name: string;
+            /** Format: int64 */
+            retired_ms?: number | null;
+            stand_in?: boolean;
+            /** Format: int64 */
+            version?: number;
+        };
+        DeviceCard: {
+            device: components["schemas"]["Device"];
+            last: components["schemas"]["DeviceMessage"][];
+            machine: string;
+            sessions: components["schemas"]["SessionCard"][];
+            /** Format: double */
+            silent_s: number | null;
+        };
+        DeviceMade: {
+            device: components["schemas"]["Device"];
+            token: string;
+        };
+        DeviceMessage: {
+            /** Format: int64 */
+            at_ms: number;
+            device_id: string;
+            kind: string;
+            /** Format: int64 */
+            layer: number | null;
+            note: string;
+            /** Format: int64 */
+            received_ms: number;
+            /** Format: int64 */
+            seq: number;
+            session: string;
+            state: string;
+            unit: string;
+            /** Format: double */
+            value: number | null;
+        };
         DiagnoseCause: {
             against: string[];
             cause: string;
@@ -2738,6 +2904,16 @@ export interface components {
             /** Format: int64 */
             version?: number;
         };
+        Job: {
+            code: string;
+            /** Format: double */
+            end_s: number;
+            layer_s: number[];
+            run_id: string;
+            /** Format: double */
+            start_s: number;
+            state: string;
+        };
         JobState: {
             /** Format: double */
             share: number;
@@ -2777,6 +2953,10 @@ export interface components {
             ends_ms: number | null;
             ends_pi_ms: number[] | null;
             events: components["schemas"]["RunEvent"][];
+            feed: components["schemas"]["RunFeed"] | null;
+            feed_by: string;
+            /** Format: double */
+            feed_s: number | null;
             items: components["schemas"]["PreflightItem"][];
             /** Format: int64 */
             layers: number;
@@ -2789,8 +2969,11 @@ export interface components {
             predicted: components["schemas"]["PredictionScore"] | null;
             quirks: components["schemas"]["Quirk"][];
             reason: string;
+            rooms: components["schemas"]["RoomNow"][];
             /** Format: double */
             running_s: number;
+            /** Format: double */
+            speed_up: number | null;
             /** @enum {string} */
             state: "recorded" | "prepared" | "printing" | "paused" | "stopped" | "finished";
             time_from: string;
@@ -3396,6 +3579,16 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        Plan: {
+            faults: string[];
+            kind: string;
+            /** Format: int64 */
+            seed: number;
+            /** Format: double */
+            speed: number;
+            /** Format: double */
+            value: number;
+        };
         PlanCell: {
             in: boolean[];
             label: string;
@@ -3693,6 +3886,16 @@ export interface components {
             confirmed: boolean;
             readings: components["schemas"]["Reading"][];
         };
+        Received: {
+            /** Format: int64 */
+            doubled: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            new: number;
+            run_code: string;
+            state: string;
+        };
         Record: {
             baths?: components["schemas"]["Bath"][];
             bottle_events?: components["schemas"]["BottleEvent"][];
@@ -3870,6 +4073,14 @@ export interface components {
             /** Format: int64 */
             version?: number;
         };
+        RoomNow: {
+            /** Format: double */
+            ago_s: number;
+            name: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
         Run: {
             /** Format: double */
             attended_min: number | null;
@@ -3951,6 +4162,24 @@ export interface components {
             note: string;
             readonly run_id?: string;
         };
+        RunFeed: {
+            /** Format: int64 */
+            at_ms: number;
+            device_id: string;
+            /** Format: int64 */
+            layer: number | null;
+            /** Format: int64 */
+            layer_at_ms: number | null;
+            /** Format: int64 */
+            layers: number | null;
+            /** Format: double */
+            resin_temp_c: number | null;
+            run_id: string;
+            /** Format: int64 */
+            seq: number;
+            session: string;
+            state: string;
+        };
         RunLine: {
             code: string;
             /** Format: int64 */
@@ -3993,6 +4222,13 @@ export interface components {
             run: components["schemas"]["Run"];
             set_aside: string[];
             specimens: components["schemas"]["Specimen"][];
+        };
+        Running: {
+            device_id: string;
+            ended: boolean;
+            name: string;
+            plan: components["schemas"]["Plan"];
+            trouble: string;
         };
         Series: {
             /** Format: double */
@@ -4060,6 +4296,29 @@ export interface components {
             resin: string;
             result: components["schemas"]["ExposureSeriesResult"] | null;
             series: components["schemas"]["Series"];
+        };
+        SessionCard: {
+            device_id: string;
+            /** Format: int64 */
+            disordered: number;
+            /** Format: int64 */
+            doubled: number;
+            /** Format: int64 */
+            first_ms: number;
+            /** Format: int64 */
+            lag_ms: number;
+            /** Format: int64 */
+            last_ms: number;
+            /** Format: int64 */
+            last_seq: number;
+            last_state: string;
+            /** Format: int64 */
+            late: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            received: number;
+            session: string;
         };
         SetUp: {
             basis: string;
@@ -4183,6 +4442,17 @@ export interface components {
         SpecimenPlace: {
             run: string;
             specimen: components["schemas"]["Specimen"];
+        };
+        StandInBodyBody: {
+            faults: string[];
+            kind: string;
+            machine_id?: string | null;
+            /** Format: int64 */
+            seed: number;
+            /** Format: double */
+            speed: number;
+            /** Format: double */
+            value: number;
         };
         SwapBodyBody: {
             /** @description code of the other specimen; empty puts it right */
@@ -6135,6 +6405,130 @@ export interface operations {
             };
         };
     };
+    "get-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceCard"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Device"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceMade"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-devices-id-retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-devices-id-tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceMade"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-factors": {
         parameters: {
             query?: never;
@@ -6180,6 +6574,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FailureRates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-feed": {
+        parameters: {
+            query?: never;
+            header?: {
+                Authorization?: string;
+                "Content-Type"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Received"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-feed-job": {
+        parameters: {
+            query?: never;
+            header?: {
+                Authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
                 };
             };
             /** @description Error */
@@ -8537,6 +8998,99 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Running"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Running"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stand-ins-id-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Running"][];
                 };
             };
             /** @description Error */

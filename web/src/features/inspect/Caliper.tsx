@@ -155,6 +155,8 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
           className="input num max-w-32 text-lg"
           inputMode="decimal"
           autoComplete="off"
+          data-unit="mm"
+          data-advance=""
           aria-label={`${feature.name}, next reading in mm`}
           aria-invalid={save.isError}
           aria-describedby={save.isError || correcting ? note : undefined}

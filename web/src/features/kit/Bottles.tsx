@@ -122,6 +122,7 @@ function Row({ card }: { card: Schemas['BottleCard'] }) {
               className="input num w-28"
               inputMode="decimal"
               placeholder="g on scale"
+              data-unit="g"
               required
               aria-label={`${b.code} on the scale, g`}
               value={gross}

@@ -5,6 +5,7 @@ import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { duration, figure, grouped, moment } from '../../lib/format'
 import { n } from '../../lib/input'
+import { Surroundings } from './Surroundings'
 import { Preflight } from './Preflight'
 
 type Live = Schemas['LiveRun']
@@ -14,7 +15,7 @@ type Kind = Schemas['RunEvent']['kind']
 const armedFor = 4000
 
 /** How often a print that runs is looked at again, in ms. */
-const lookEvery = 5000
+const lookEvery = 2000
 
 const stateWords: Record<Live['state'], string> = {
   recorded: 'recorded after the fact',
@@ -139,9 +140,9 @@ function Now({ l }: { l: Live }) {
       <progress className="h-3 w-full" value={live.share} aria-label="Share of the time that is over" />
       <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <Figure
-          label="Layer, by the clock"
+          label={l.feed?.layer == null ? 'Layer, by the clock' : `Layer, says ${l.feed_by}`}
           value={grouped(live.layer)}
-          source="estimated"
+          source={l.feed?.layer == null || l.speed_up != null ? 'estimated' : 'measured'}
           note={`of ${grouped(live.layers)}`}
         />
         <Figure
@@ -173,6 +174,7 @@ function Now({ l }: { l: Live }) {
           />
         )}
       </dl>
+      <Surroundings l={l} />
       {[...live.warnings, ...(l.level?.warnings ?? [])].map((w) => (
         <p key={w.code} className="border-l-4 border-act pl-2">
           {w.message}
