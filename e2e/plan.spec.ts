@@ -320,7 +320,7 @@ test('10 print: preflight, start, top-up, pause, a closed page, the end', async 
   await other.keyboard.press('f')
   await expect(other.getByRole('button', { name: /^Once more to end it/ })).toBeVisible()
   await other.keyboard.press('f')
-  await expect(other.getByLabel('The print', { exact: true })).toContainText('finished')
+  await expect(other.getByLabel('The print', { exact: true })).toContainText('The print: finished')
   await other.close()
   await press(/^All whole/)
   await expect(print).toContainText('Nothing failed; Brier score 0.0625')

@@ -37,11 +37,12 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, the demo to look at, and an empty one to plan in.
+  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan and to print in.
   webServer: [
     serve('serve', 'empty', 8471),
     serve('serve', 'second', 8472),
     serve('demo', 'demo', 8473),
     serve('serve', 'plan', 8474),
+    serve('serve', 'print', 8475),
   ],
 })

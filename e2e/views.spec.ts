@@ -9,9 +9,11 @@ async function views(page: Page) {
   const [runs, series, machines, resins, pieces, reviews, plates] = await Promise.all(
     ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates'].map(get),
   )
-  const run = runs.at(-1).id as string
-  const cords = (await get('bench')).cords as { beads: { run_id: string; shape: string }[] }[]
-  const failed = cords.flatMap((c) => c.beads).find((b) => b.shape === 'split')!.run_id
+  const lines = runs.lines as { id: string; shape: string }[]
+  const run = lines.at(-1)!.id
+  const failed = lines.find((r) => r.shape === 'split')!.id
+  const cords = (await get('bench')).cords as { knots: { id: string; kind: string }[] }[]
+  const upgrade = cords.flatMap((c) => c.knots).find((k) => k.kind === 'upgrade')!.id
   return [
     '/',
     '/kit',
@@ -39,7 +41,7 @@ async function views(page: Page) {
     `/runs/${run}/labels`,
     '/runs/prepare',
     // One that is prepared, one that prints, and all that failed have more to show.
-    ...runs.slice(0, 2).map((r: { id: string }) => `/runs/${r.id}`),
+    ...lines.slice(0, 2).map((r) => `/runs/${r.id}`),
     `/runs/${failed}`,
     '/runs',
     `/runs/new?machine=${machines[0].machine.id}`,
@@ -51,6 +53,11 @@ async function views(page: Page) {
     '/verdict',
     '/verdict/new',
     `/verdict/${reviews[0].id}`,
+    '/upkeep',
+    `/knots/${upgrade}`,
+    '/failures',
+    '/failures?by=pieces',
+    '/devices',
     '/no-such-page',
   ]
 }
@@ -96,9 +103,10 @@ test('no view scrolls sideways or breaks at 390 px', async ({ page }) => {
 test('beads are walked, chosen and opened by keyboard', async ({ page }) => {
   await page.goto(demo)
   const beads = page.getByRole('link', { name: /^R-0\d\d on Harrow 6/ })
-  await beads.first().focus()
+  // The tab key reaches one bead of a cord; arrows walk on, zoom keeps the place.
+  await beads.last().focus()
   await page.keyboard.press('s')
-  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowLeft')
   await page.keyboard.press('s')
   await expect(page.getByRole('heading', { name: /^Between A/ })).toBeVisible()
   await page.keyboard.press('Enter')

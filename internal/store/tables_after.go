@@ -57,7 +57,7 @@ func (t *Tx) Baths() ([]bench.Bath, error) {
 
 // WashedIn counts the runs washed in a bath since an instant.
 func (t *Tx) WashedIn(bathID string, sinceMS int64) (int64, error) {
-	n, err := t.q.WashedIn(t.ctx, db.WashedInParams{BathID: &bathID, StartedMS: sinceMS})
+	n, err := t.q.WashedIn(t.ctx, db.WashedInParams{BathID: &bathID, EndedMS: &sinceMS})
 	return n, read("prints washed in bath", bathID, err)
 }
 

@@ -48,12 +48,21 @@ func TestAFeedDrivesAPrint(t *testing.T) {
 	if got := d.receives(printer.Token, d.word(3, 7, "printing")); got.State != bench.Paused {
 		t.Errorf("the machine undid a pause: %+v", got)
 	}
+	// Nor does one that has not heard yet undo the going on.
 	d.receives(printer.Token, d.word(4, 7, "paused"))
-	if got := d.receives(printer.Token, d.word(5, 7, "printing")); got.State != bench.Printing {
+	d.happens(run, "resume", nil)
+	if got := d.receives(printer.Token, d.word(41, 7, "paused")); got.State != bench.Printing {
+		t.Errorf("the machine undid the going on: %+v", got)
+	}
+	d.receives(printer.Token, d.word(42, 8, "printing"))
+	if got := d.receives(printer.Token, d.word(43, 8, "paused")); got.State != bench.Paused {
+		t.Errorf("the machine paused by itself and the record did not: %+v", got)
+	}
+	if got := d.receives(printer.Token, d.word(44, 8, "printing")); got.State != bench.Printing {
 		t.Errorf("the machine went on and the record did not: %+v", got)
 	}
 	d.clock = d.clock.Add(time.Minute)
-	d.receives(printer.Token, d.word(6, run.Run.Layers, "finished"))
+	d.receives(printer.Token, d.word(45, run.Run.Layers, "finished"))
 	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
 	if sheet.Run.EndedMS == nil || *sheet.Run.EndedMS != d.clock.UnixMilli() || sheet.Run.TookS() == nil {
 		t.Errorf("finished: %+v", sheet.Run)
@@ -121,10 +130,10 @@ func TestAStandInsTimeIsNoMeasurement(t *testing.T) {
 	m.Value, m.Unit = quantity.Ptr(float64(run.Run.Layers+12)), "layers"
 	d.receives(p.Token, m)
 	next := d.word(2, 2, "printing")
-	next.Value, next.Unit = quantity.Ptr(float64(run.Run.Layers+13)), "layers"
-	d.receives(p.Token, next)
+	next.Value, next.Unit = m.Value, "layers"
+	d.receives(p.Token, next) // said once is enough
 	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
-	if live.SpeedUp == nil || *live.SpeedUp != 60 || !strings.Contains(live.Events[len(live.Events)-1].Note, "layers, the plan") {
+	if live.SpeedUp == nil || *live.SpeedUp != 60 || len(live.Events) != 2 || !strings.Contains(live.Events[len(live.Events)-1].Note, "layers, the plan") {
 		t.Errorf("%v, %+v", live.SpeedUp, live.Events)
 	}
 	d.clock = d.clock.Add(time.Minute)

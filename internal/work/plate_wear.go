@@ -79,10 +79,10 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, settings bench.Settings, now
 		s.Wear = append(s.Wear, Wear{Name: name, Unit: unit, Life: *life, Used: used, From: from, LightKnown: e.LightOnS != nil, Result: res})
 		return err
 	}
-	light := map[string]string{"masked_lcd": "Panel", "projector": "Projector", "laser": "Laser"}[m.LightEngine]
+	light := lightName[m.LightEngine]
 	if e.LightOnS == nil {
-		s.WearReason = "The seconds of light are hidden with the exposure, so the wear of the " + strings.ToLower(light) + " cannot be computed."
-	} else if err := add(light, "light_h", "panel", m.LightLifeH, m.LightPrice); err != nil {
+		s.WearReason = "The seconds of light are hidden with the exposure, so the wear of the " + light + " cannot be computed."
+	} else if err := add(strings.ToUpper(light[:1])+light[1:], "light_h", "panel", m.LightLifeH, m.LightPrice); err != nil {
 		return err
 	}
 	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice); err != nil {

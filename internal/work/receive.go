@@ -183,13 +183,7 @@ func (in *intake) follow(m bench.DeviceMessage, lagMS int64, said string, out *R
 	if err := in.t.SaveRunFeed(feed); err != nil {
 		return err
 	}
-	if err := in.miscount(r, before, feed, out); err != nil {
-		return err
-	}
 	kind := turn(state, said, m.State)
-	if kind == "" {
-		return nil
-	}
 	if kind == "start" && in.device.StandIn {
 		if r.SpeedUp, err = speedOf(m); err != nil {
 			return err
@@ -198,19 +192,27 @@ func (in *intake) follow(m bench.DeviceMessage, lagMS int64, said string, out *R
 			return err
 		}
 	}
-	return in.happen(r, kind, m, lagMS, out)
+	if kind != "" {
+		if err := in.happen(r, kind, m, lagMS, out); err != nil {
+			return err
+		}
+	}
+	if said := before.Layers; feed.Layers == nil || (said != nil && *said == *feed.Layers && kind != "start") {
+		return nil
+	}
+	return in.miscount(r.ID, feed, out)
 }
 
 // turn is the event that leads from where the record has a print to what the
-// machine says, empty for none. A print that was paused at the bench goes on by the
-// machine's word only after the machine, too, had said that it paused; and a machine
-// that goes on printing what was ended at the bench does not start the next.
+// machine says, empty for none. Only a change of its word counts: one that has not
+// heard yet of a pause or of going on at the bench undoes neither, and one that goes
+// on printing what was ended at the bench does not start the next.
 func turn(state, saidBefore, says string) string {
 	on := state == bench.Printing || state == bench.Paused
 	switch {
 	case state == bench.Prepared && says == "printing" && saidBefore != "printing" && saidBefore != "paused":
 		return "start"
-	case state == bench.Printing && says == "paused":
+	case state == bench.Printing && says == "paused" && saidBefore != "paused":
 		return "pause"
 	case state == bench.Paused && says == "printing" && saidBefore == "paused":
 		return "resume"
@@ -254,21 +256,23 @@ func (in *intake) happen(r bench.Run, kind string, m bench.DeviceMessage, lagMS 
 	return in.w.append(in.t, r, events, e)
 }
 
-// miscount notes once that the machine counts other layers than the plan.
-func (in *intake) miscount(r bench.Run, before, now bench.RunFeed, out *Received) error {
-	if now.Layers == nil || *now.Layers == r.Layers || (before.Layers != nil && *before.Layers == *now.Layers) {
-		return nil
-	}
-	events, err := in.t.EventsOfRun(r.ID)
+// miscount notes that the machine counts other layers than the plan.
+func (in *intake) miscount(runID string, feed bench.RunFeed, out *Received) error {
+	r, err := in.t.Run(runID)
 	if err != nil {
 		return err
 	}
-	if bench.StateOf(r, events) == bench.Prepared {
-		return nil // said again once it prints
+	events, err := in.t.EventsOfRun(runID)
+	if err != nil {
+		return err
+	}
+	state := bench.StateOf(r, events)
+	if *feed.Layers == r.Layers || (state != bench.Printing && state != bench.Paused) {
+		return nil
 	}
 	out.Changed = true
-	return in.w.append(in.t, r, events, bench.RunEvent{RunID: r.ID, AtMS: max(now.AtMS, events[len(events)-1].AtMS), Kind: "note", CreatedMS: in.w.nowMS(),
-		Note: fmt.Sprintf("by %s: it counts %d layers, the plan %d; is it the right file?", in.device.Name, *now.Layers, r.Layers)})
+	return in.w.append(in.t, r, events, bench.RunEvent{RunID: runID, AtMS: max(feed.AtMS, events[len(events)-1].AtMS), Kind: "note", CreatedMS: in.w.nowMS(),
+		Note: fmt.Sprintf("by %s: it counts %d layers, the plan %d; is it the right file?", in.device.Name, *feed.Layers, r.Layers)})
 }
 
 // warm keeps the first temperature measured during a print as its condition: of

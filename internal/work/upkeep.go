@@ -52,6 +52,9 @@ func dueState(share float64) string {
 	return "fine"
 }
 
+// lightName is what a machine's source of light is called.
+var lightName = map[string]string{"masked_lcd": "panel", "projector": "projector", "laser": "laser"}
+
 // Upkeep reads what wears and what is due.
 func (w *Work) Upkeep(ctx context.Context) (out Upkeep, err error) {
 	err = w.store.Read(ctx, func(t *store.Tx) error {
@@ -141,7 +144,11 @@ func (w *Work) due(t *store.Tx, m bench.Machine, events []bench.MachineEvent, r 
 			since, known = max(since, e.AtMS), true
 		}
 	}
-	out := Due{Of: m.Name, What: r.Kind, State: "unknown", Source: r.Source, MachineID: m.ID, Knot: r.Kind, ReminderID: r.ID, Link: "/kit/machines/" + m.ID}
+	what := r.Kind
+	if r.Kind == "panel" {
+		what = lightName[m.LightEngine]
+	}
+	out := Due{Of: m.Name, What: what, State: "unknown", Source: r.Source, MachineID: m.ID, Knot: r.Kind, ReminderID: r.ID, Link: "/kit/machines/" + m.ID}
 	used, err := t.UsedUntil(m.ID, since, w.nowMS())
 	if err != nil {
 		return out, err

@@ -114,16 +114,16 @@ func (q *Queries) SaveBath(ctx context.Context, arg SaveBathParams) error {
 }
 
 const washedIn = `-- name: WashedIn :one
-SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND started_ms >= ?
+SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND coalesce(ended_ms, started_ms) >= ?
 `
 
 type WashedInParams struct {
-	BathID    *string
-	StartedMS int64
+	BathID  *string
+	EndedMS *int64
 }
 
 func (q *Queries) WashedIn(ctx context.Context, arg WashedInParams) (int64, error) {
-	row := q.db.QueryRowContext(ctx, washedIn, arg.BathID, arg.StartedMS)
+	row := q.db.QueryRowContext(ctx, washedIn, arg.BathID, arg.EndedMS)
 	var count int64
 	err := row.Scan(&count)
 	return count, err

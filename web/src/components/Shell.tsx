@@ -91,7 +91,8 @@ export function Shell() {
         <Outlet />
       </main>
       <p
-        role="status"
+        role="log"
+        aria-label="Readings that came in"
         className={
           told ? 'num fixed right-4 bottom-4 z-40 border-l-4 border-act bg-sheet px-3 py-2 shadow-md' : 'sr-only'
         }

@@ -115,7 +115,7 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
             }}
           >
             {kind === 'wash' && baths.length > 0 && (
-              <label className="text-sm font-semibold">
+              <label className="grid text-sm font-semibold">
                 Bath
                 <select className="input w-auto font-normal" value={bath} onChange={(e) => setBath(e.target.value)}>
                   <option value="">none noted</option>
@@ -130,7 +130,7 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
             <button type="button" className="button" disabled={busy} onClick={begin}>
               {s.done.length > 0 ? 'Start once more' : 'Start the timer'}
             </button>
-            <label className="text-sm font-semibold">
+            <label className="grid text-sm font-semibold">
               <span>
                 or it took <span className="num font-normal text-soft">min</span>
               </span>
@@ -206,7 +206,7 @@ function Timer({
       )}
       {step.kind === 'supports' && (
         <div className="flex flex-wrap items-end gap-2">
-          <label className="text-sm font-semibold">
+          <label className="grid text-sm font-semibold">
             How
             <select className="input w-auto font-normal" value={how} onChange={(e) => setHow(e.target.value)}>
               {['', 'by hand, cold', 'by hand, in warm water', 'with cutters', 'with warm air'].map((o) => (
@@ -216,7 +216,7 @@ function Timer({
               ))}
             </select>
           </label>
-          <label className="text-sm font-semibold">
+          <label className="grid text-sm font-semibold">
             How hard
             <select className="input w-auto font-normal" value={effort} onChange={(e) => setEffort(e.target.value)}>
               {['', '1 falls off', '2 easy', '3 some force', '4 hard', '5 only with cutters'].map((o) => (
@@ -226,7 +226,7 @@ function Timer({
               ))}
             </select>
           </label>
-          <label className="text-sm font-semibold">
+          <label className="grid text-sm font-semibold">
             Scars
             <select
               className="input w-auto font-normal"

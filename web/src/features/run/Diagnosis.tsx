@@ -7,7 +7,9 @@ import { figure, moment } from '../../lib/format'
 
 /** For each symptom on the plate: likely causes by the conditions on record, and what was tried. */
 export function Diagnosis({ sheet }: { sheet: RunSheet }) {
-  const symptoms = [...new Set(sheet.specimens.map((s) => s.symptom).filter((s) => s !== ''))]
+  // What happened in washing or handling has no cause in the print.
+  const printed = sheet.specimens.filter((s) => s.origin === 'printed' || s.origin === 'unknown')
+  const symptoms = [...new Set(printed.map((s) => s.symptom).filter((s) => s !== ''))]
   return symptoms.map((s) => <Symptom key={s} id={sheet.run.id ?? ''} symptom={s} />)
 }
 

@@ -201,7 +201,7 @@ function Details({ s, set }: { s: Specimen; set: (change: Partial<Specimen>) => 
   const [mm, setMM] = useState(t(s.began_mm))
   return (
     <div className="flex flex-wrap items-end gap-2 pb-2">
-      <label className="text-sm">
+      <label className="grid text-sm">
         How bad
         <select
           className="input w-auto"
@@ -216,7 +216,7 @@ function Details({ s, set }: { s: Specimen; set: (change: Partial<Specimen>) => 
           ))}
         </select>
       </label>
-      <label className="text-sm">
+      <label className="grid text-sm">
         Began at layer
         <input
           className="input num w-24"
@@ -230,7 +230,7 @@ function Details({ s, set }: { s: Specimen; set: (change: Partial<Specimen>) => 
           }}
         />
       </label>
-      <label className="text-sm">
+      <label className="grid text-sm">
         <span>
           or height <span className="num text-soft">mm</span>
         </span>
@@ -246,7 +246,7 @@ function Details({ s, set }: { s: Specimen; set: (change: Partial<Specimen>) => 
           }}
         />
       </label>
-      <label className="min-w-40 flex-1 text-sm">
+      <label className="grid min-w-40 flex-1 text-sm">
         Note
         <input
           className="input"

@@ -138,10 +138,10 @@ export default function RunsPage() {
                         </td>
                         <td>{r.machine}</td>
                         <td>{r.resin}</td>
-                        <td className="num">{moment(r.started_ms)}</td>
-                        <td className="num">{r.took_s == null ? 'not known' : duration(r.took_s)}</td>
-                        <td className="num">{duration(r.our_estimate_s)}</td>
-                        <td className="num">{duration(r.software_estimate_s)}</td>
+                        <td className="num whitespace-nowrap">{moment(r.started_ms)}</td>
+                        <td className="num whitespace-nowrap">{r.took_s == null ? 'not known' : duration(r.took_s)}</td>
+                        <td className="num whitespace-nowrap">{duration(r.our_estimate_s)}</td>
+                        <td className="num whitespace-nowrap">{duration(r.software_estimate_s)}</td>
                       </tr>
                     ))}
                   </tbody>

@@ -44,7 +44,7 @@ export function Swap({ list }: { list: Schemas['Specimen'][] }) {
             swap.mutate({ code, with: other.trim().toUpperCase() })
           }}
         >
-          <label className="text-sm font-semibold">
+          <label className="grid text-sm font-semibold">
             This one
             <select className="input num w-auto font-normal" value={code} onChange={(e) => setCode(e.target.value)}>
               {list.map((s) => (
@@ -52,7 +52,7 @@ export function Swap({ list }: { list: Schemas['Specimen'][] }) {
               ))}
             </select>
           </label>
-          <label className="text-sm font-semibold">
+          <label className="grid text-sm font-semibold">
             and the one labelled
             <input
               className="input num w-36 font-normal"

@@ -1,0 +1,105 @@
+import { expect, type APIRequestContext } from '@playwright/test'
+import { boxSTL } from './mesh'
+
+type Json = Record<string, never> & { id: string }
+
+/** What the calls need that prepare a bench: everything else of a test is done on the pages. */
+export async function bench(request: APIRequestContext, base: string) {
+  const post = async (path: string, data: unknown): Promise<never> => {
+    const answer = await request.post(`${base}/api/v1/${path}`, { data })
+    expect(answer.ok(), `${path}: ${await answer.text()}`).toBe(true)
+    return (await answer.json()) as never
+  }
+  const price = { price_discount: 0, price_shipping: 0, price_tax_pct: 0, price_tax_included: true }
+  const { machine } = (await post('machines', {
+    name: 'Ossik 7',
+    maker: '',
+    light_engine: 'masked_lcd',
+    width_mm: 160,
+    depth_mm: 90,
+    height_mm: 160,
+    px_x: 4000,
+    px_y: 2250,
+    dial_step_s: 0.1,
+    lift: [{ mm: 6, mm_min: 60 }],
+    retract: [{ mm: 6, mm_min: 150 }],
+    wait_before_s: 0,
+    wait_after_s: 0,
+    wait_lift_s: 0,
+    start_s: 20,
+    end_s: 10,
+    power_w: 50,
+    price_extras: 0,
+    supplied_by: '',
+    notes: '',
+    vat_max_ml: 60,
+    vat_dead_ml: 20,
+    film_life_layers: 450,
+    ...price,
+  })) as { machine: Json }
+  const { resin } = (await post('resins', {
+    name: 'Plain Grey',
+    maker: '',
+    family: '',
+    colour: '#5b6b73',
+    bottle_ml: 1000,
+    density_g_ml: 1.1,
+    price_list: 30,
+    stated_wash_s: 120,
+    stated_cure_s: 60,
+    notes: '',
+    ...price,
+  })) as { resin: Json }
+  const profile = (await post('profiles', {
+    machine_id: machine.id,
+    resin_id: resin.id,
+    layer_um: 50,
+    exposure_s: 2.5,
+    bottom_layers: 5,
+    bottom_exposure_s: 30,
+    transition_layers: 0,
+    antialiasing: 'none',
+    basis: 'default',
+    sealed_name: '',
+    note: '',
+  })) as Json
+  const form = {
+    name: 'Tower',
+    revision: '1',
+    support_pct: '10',
+    file: { name: 'tower.stl', mimeType: 'model/stl', buffer: Buffer.from(boxSTL(20, 20, 20)) },
+  }
+  const made = await request.post(`${base}/api/v1/pieces`, { multipart: form })
+  const piece = ((await made.json()) as { piece: Json }).piece
+  await request.put(`${base}/api/v1/pieces/${piece.id}/features`, {
+    data: [
+      {
+        piece_id: piece.id,
+        kind: 'dimension',
+        name: 'Width',
+        nominal_mm: 20,
+        axis: 'x',
+        side: 'outer',
+        rungs_mm: [],
+        place: '',
+      },
+    ],
+  })
+  const places = [20, 55, 90, 125].flatMap((x) =>
+    [25, 60].map((y) => ({ piece_id: piece.id, scale_pct: 100, x_mm: x, y_mm: y, turn_deg: 0 })),
+  )
+  await post('plates', {
+    plate: {
+      name: 'Eight towers',
+      machine_id: machine.id,
+      profile_id: profile.id,
+      margin_mm: 2,
+      spacing_mm: 2,
+      overlap_allowed: false,
+      drip_ml: 4,
+      liquid_ratio: 1.06,
+      software: '',
+    },
+    placements: places,
+  })
+}

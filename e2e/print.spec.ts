@@ -1,0 +1,210 @@
+import { expect, test, type Page } from '@playwright/test'
+import { bench } from './bench'
+
+// A print that a stand-in printer drives, at speed and with a fault: from preflight
+// over top-up, pause and a closed browser to wash, cure, outcomes and causes; then
+// what wears, what changed, and what a caliper sends. The steps build on each other.
+test.describe.configure({ mode: 'serial' })
+const base = 'http://127.0.0.1:8475'
+
+let page: Page
+test.beforeAll(async ({ browser, request }) => {
+  await bench(request, base)
+  page = await browser.newPage({ baseURL: base })
+})
+test.afterAll(() => page.close())
+
+const press = (name: string | RegExp) =>
+  page
+    .getByRole('button', { name, exact: typeof name === 'string' })
+    .first()
+    .click()
+const combo = (name: string) => page.getByRole('combobox', { name, exact: true })
+const print = () => page.getByLabel('The print', { exact: true })
+
+test('1 a bath is entered, a plate is prepared', async () => {
+  await page.goto('/upkeep')
+  const bath = page.getByRole('form', { name: 'A new bath' })
+  await bath.getByLabel('Bath').fill('First bath')
+  await bath.getByLabel('Solvent or water').fill('ethanol')
+  await bath.getByLabel('Holdsml').fill('2000')
+  await bath.getByLabel('Fresh again afterprints').fill('1')
+  await press('Add this bath')
+  await expect(page.getByText('0 prints of 1 since it was fresh')).toBeVisible()
+  await page.goto('/')
+  await page.getByRole('link', { name: /^Planned: T-01 Eight towers/ }).click()
+  await page.getByRole('link', { name: 'Prepare the print' }).click()
+  await press('Prepare it')
+  await expect(page.getByRole('heading', { level: 1, name: /^R-001: Tower/ })).toBeVisible()
+})
+
+test('2 a stand-in prints it at speed: top-up, pause, a closed browser, a wrong count, the end', async ({
+  browser,
+}) => {
+  const run = page.url()
+  await page.goto('/devices')
+  await combo('Stand-in').selectOption('printer')
+  await page.getByLabel('Times the speed').fill('250')
+  await page.getByLabel('a wrong number of layers').check()
+  await page.getByLabel('doubled and disordered messages').check()
+  await press('Start it')
+  await expect(page.getByRole('heading', { name: /Stand-in printer/ })).toBeVisible()
+  await page.goto(run)
+  await expect(print()).toContainText('Layer, says Stand-in printer')
+  await expect(print()).toContainText('at 250 times the speed')
+  await expect(print()).toContainText('it counts 412 layers, the plan 400')
+  await press(/^Pause/)
+  await expect(print()).toContainText('paused')
+  await print().getByLabel('Poured in ml').fill('25')
+  await press('Record the top-up')
+  await expect(print()).toContainText('25 ml poured in since')
+  await page.close() // nothing hangs on it
+
+  page = await browser.newPage({ baseURL: base })
+  await page.goto(run)
+  await expect(print()).toContainText('paused')
+  await press(/^Go on/)
+  await expect(print()).toContainText('The print: finished', { timeout: 60_000 })
+  await expect(print()).toContainText('by Stand-in printer')
+  await expect(page.getByText('not measured: a stand-in at 250 times the speed')).toBeVisible()
+  await page.goto('/devices')
+  await expect(page.getByText(/[1-9]\d* doubled \(kept once\)/)).toBeVisible()
+  await expect(page.getByText(/0 lost/)).toBeVisible()
+  await page.goto(run)
+})
+
+test('3 after the print: drip by timer, wash in a bath, over-cure is said', async () => {
+  const after = page.getByLabel('After the print')
+  await after.getByRole('listitem').filter({ hasText: 'Drip' }).getByRole('button', { name: 'Start the timer' }).click()
+  await expect(after.getByRole('group', { name: 'Drip, timer' })).toContainText('left')
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: 'Dripping of R-001 goes on' })).toBeVisible()
+  await page.getByRole('link', { name: 'Dripping of R-001 goes on' }).click()
+  await press('Drip: done')
+  await after.getByLabel('Wash: minutes it took').fill('2')
+  await after.getByRole('listitem').filter({ hasText: 'Wash' }).getByRole('button', { name: 'Note it' }).click()
+  await expect(after).toContainText('in First bath')
+  await after
+    .getByRole('listitem')
+    .filter({ hasText: 'Take supports off' })
+    .getByRole('button', { name: 'Start the timer' })
+    .click()
+  const supports = after.getByRole('group', { name: 'Take supports off, timer' })
+  await supports.getByRole('combobox', { name: 'How', exact: true }).selectOption('by hand, cold')
+  await supports.getByRole('combobox', { name: 'How hard' }).selectOption('2 easy')
+  await supports.getByRole('combobox', { name: 'Scars' }).selectOption('light')
+  await press('Take supports off: done')
+  await expect(after).toContainText('effort 2 of 5, scars: light')
+  await after.getByLabel('Cure: minutes it took').fill('2,5')
+  await after.getByRole('listitem').filter({ hasText: 'Cure' }).getByRole('button', { name: 'Note it' }).click()
+  await expect(after).toContainText('Over-cured: 2.5 times the stated time')
+})
+
+test('4 outcomes on the plate: where it began, what counts, causes and a swap', async () => {
+  const map = page.getByRole('group', { name: /^Outcomes on the plate/ })
+  await press(/^All whole/)
+  await expect(map.getByRole('button', { name: 'S-001-01: whole' })).toBeVisible()
+  await map.getByRole('button', { name: 'S-001-01: whole' }).click()
+  await expect(page.getByLabel('S-001-01, outcome')).toBeFocused()
+  await page.getByLabel('S-001-01, outcome').selectOption('lost')
+  await page.getByLabel('S-001-01, symptom').selectOption('let go midway')
+  await page.getByLabel('S-001-01, laid to').selectOption('machine')
+  await page.getByLabel('S-001-01, how bad').selectOption('grave')
+  await page.getByLabel('S-001-01, began at layer').fill('900')
+  await press('Keep these outcomes')
+  await expect(page.getByRole('alert').first()).toContainText('has 400 layers')
+  await page.getByLabel('S-001-01, began at layer').fill('120')
+  await page.getByLabel('S-001-02, outcome').selectOption('micro_defect')
+  await page.getByLabel('S-001-02, symptom').selectOption('support torn')
+  await page.getByLabel('S-001-02, came from').selectOption('supports')
+  await press('Keep these outcomes')
+  await expect(page.getByLabel('S-001-01, began at height')).toHaveValue('6')
+  await expect(page.getByLabel('Likely causes: let go midway')).toContainText('cheapest test')
+  await expect(page.getByLabel('Likely causes: support torn')).toHaveCount(0)
+  await press('Two may be swapped')
+  await combo('This one').selectOption('S-001-03')
+  await page.getByLabel('and the one labelled').fill('s-001-09')
+  await press('Mark both')
+  await expect(page.getByRole('alert').first()).toContainText('no specimen on record')
+  await page.getByLabel('and the one labelled').fill('s-001-04')
+  await press('Mark both')
+  await expect(page.getByText('swapped with S-001-04?')).toBeVisible()
+  await expect(page.getByText('swapped with S-001-03?')).toBeVisible()
+  await press('It is put right')
+  await expect(page.getByText('swapped with S-001-04?')).toHaveCount(0)
+})
+
+test('5 failures: counted twice, and no rate from one print', async () => {
+  await page.goto('/failures')
+  const row = page.getByRole('row', { name: /Ossik 7/ })
+  await expect(row).toContainText('fewer than 3 prints: no rate yet')
+  await expect(row).toContainText('1 of 8')
+  await expect(page.getByText(/1 failures on plates where others held are too few/)).toBeVisible()
+})
+
+test('6 upkeep: what is due stands on the bench, a bath is renewed into the ledger, a reminder is contradicted', async () => {
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: /^Ossik 7: film soon/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /^First bath: bath is due/ })).toBeVisible()
+  await page.goto('/upkeep')
+  await press('Filled afresh')
+  await page.getByLabel('Where the old filling went').fill('hazardous waste point')
+  await press('It is fresh now')
+  await expect(page.getByRole('row', { name: /solvent 2000 ml hazardous waste point/ })).toContainText('after 1 prints')
+  const reminder = page.getByRole('form', { name: 'A new reminder' })
+  await reminder.getByLabel('Every').fill('3')
+  await reminder.getByRole('combobox', { name: 'of' }).selectOption('runs')
+  await press('Add it')
+  await expect(page.getByText('filter every 3 prints, says the maker')).toBeVisible()
+  await press('Contradict it')
+  await page.getByLabel('What was found instead').fill('it lasted a year')
+  await press('Contradict it')
+  await expect(page.getByText('it lasted a year. It no longer reminds.')).toBeVisible()
+})
+
+test('7 an upgrade lists what changed and what would tell it apart', async () => {
+  await page.goto('/')
+  await press('A machine was changed')
+  const knot = page.getByRole('form', { name: 'What changed a machine' })
+  await knot.getByRole('combobox', { name: 'What changed' }).selectOption('upgrade')
+  for (const [i, what] of ['lift', 'film', 'firmware'].entries()) {
+    await press('Add a change')
+    await knot.getByLabel('What', { exact: true }).nth(i).fill(what)
+    if (i < 2) await knot.getByLabel('can be put back by itself').nth(i).check()
+  }
+  await press('Tie this knot')
+  await page.getByRole('link', { name: 'Which prints would tell these changes apart' }).click()
+  await expect(page.getByText('2 more set-up(s) tell each apart')).toBeVisible()
+  await expect(page.getByRole('row', { name: /after, with film put back/ })).toContainText('to be printed')
+})
+
+test('8 a caliper sends its reading into the field in hand', async ({ request }) => {
+  await page.goto('/devices')
+  const device = page.getByRole('form', { name: 'A new device' })
+  await device.getByLabel('Device').fill('Bench caliper')
+  await device.getByRole('combobox', { name: 'Kind' }).selectOption('caliper')
+  await press('Make its token')
+  const token = await page.locator('p.select-all').innerText()
+  const send = (seq: number, value: string) =>
+    request.post(`${base}/api/v1/feed`, {
+      headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'text/plain' },
+      data: `b1 ${seq} ${Date.now()} reading ${value} mm`,
+    })
+  expect((await send(1, '20,02')).ok()).toBe(true)
+  await expect(page.getByRole('log')).toContainText('20.02 mm. No field waits for it.')
+  await page.goto('/kit?tab=instruments')
+  await page.getByLabel('Name').fill('Bench caliper')
+  await page.getByLabel('Resolutionmm').fill('0.01')
+  await page.getByLabel(/uncertainty/i).fill('0.01')
+  await page.getByRole('button', { name: /^Add/ }).click()
+  await page.goto('/inspect')
+  await page.getByRole('link', { name: /R-001/ }).click()
+  await page
+    .getByRole('button', { name: /S-001-05/ })
+    .or(page.getByRole('tab', { name: /S-001-05/ }))
+    .first()
+    .click()
+  await page.getByLabel('Width, next reading in mm').focus()
+  expect((await send(2, '20,04')).ok()).toBe(true)
+  await expect(page.getByRole('button', { name: 'Correct 20.04 of Width' })).toBeVisible()
+})
