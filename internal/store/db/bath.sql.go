@@ -114,7 +114,7 @@ func (q *Queries) SaveBath(ctx context.Context, arg SaveBathParams) error {
 }
 
 const washedIn = `-- name: WashedIn :one
-SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND coalesce(ended_ms, started_ms) >= ?
+SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND coalesce(ended_ms, started_ms) > ?
 `
 
 type WashedInParams struct {

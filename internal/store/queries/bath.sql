@@ -19,4 +19,4 @@ SELECT * FROM bath WHERE id = ?;
 SELECT * FROM bath ORDER BY created_ms, code;
 
 -- name: WashedIn :one
-SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND coalesce(ended_ms, started_ms) >= ?;
+SELECT count(DISTINCT run_id) FROM process_step WHERE bath_id = ? AND coalesce(ended_ms, started_ms) > ?;
