@@ -81,6 +81,7 @@ type Bench struct {
 // Bench reads the home view.
 func (w *Work) Bench(ctx context.Context) (out Bench, err error) {
 	out = Bench{NowMS: w.nowMS(), Cords: []Cord{}, Threads: []Thread{}, Pieces: map[string]string{}, Next: []NextStep{}, Due: []Due{}}
+	at := w.store.Changes()
 	err = w.store.Read(ctx, func(t *store.Tx) error {
 		if err := out.thread(t); err != nil {
 			return err
@@ -88,7 +89,7 @@ func (w *Work) Bench(ctx context.Context) (out Bench, err error) {
 		if err := w.plan(t, &out); err != nil {
 			return err
 		}
-		upkeep, err := w.upkeep(t)
+		upkeep, err := w.upkeepAt(t, at)
 		for _, d := range upkeep.Due {
 			if d.State == "due" || d.State == "soon" {
 				out.Due = append(out.Due, d)

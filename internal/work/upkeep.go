@@ -57,11 +57,18 @@ var lightName = map[string]string{"masked_lcd": "panel", "projector": "projector
 
 // Upkeep reads what wears and what is due.
 func (w *Work) Upkeep(ctx context.Context) (out Upkeep, err error) {
+	at := w.store.Changes()
 	err = w.store.Read(ctx, func(t *store.Tx) error {
-		out, err = w.upkeep(t)
+		out, err = w.upkeepAt(t, at)
 		return err
 	})
 	return out, err
+}
+
+// upkeepAt is upkeep from memory for up to a minute of a record that stands still:
+// days pass slowly, and every page of the bench asks.
+func (w *Work) upkeepAt(t *store.Tx, changes int64) (Upkeep, error) {
+	return recall(&w.memory, changes, fmt.Sprint("upkeep ", w.nowMS()/60_000), func() (Upkeep, error) { return w.upkeep(t) })
 }
 
 func (w *Work) upkeep(t *store.Tx) (out Upkeep, err error) {

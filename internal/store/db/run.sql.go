@@ -283,12 +283,8 @@ WHERE run.rowid IN (
     AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
     AND (CAST(?3 AS TEXT) = '' OR r.piece_id = ?3)
     AND (CAST(?4 AS TEXT) = '' OR r.code LIKE '%' || ?4 || '%')
-    AND (CAST(?5 AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally AS c WHERE c.run_id = r.id
-      AND ((?5 = 'open' AND c.pending > 0)
-        OR (?5 = 'whole' AND c.whole = c.specimens)
-        OR (?5 = 'nicked' AND c.pending = 0 AND c.lost = 0 AND c.micro > 0)
-        OR (?5 = 'split' AND c.pending = 0 AND c.lost > 0 AND c.lost < c.specimens)
-        OR (?5 = 'ring' AND c.lost = c.specimens))))
+    AND (CAST(?5 AS TEXT) = '' OR r.id IN (SELECT c.run_id FROM tally AS c
+      WHERE CASE WHEN c.pending > 0 THEN 'open' WHEN c.lost = c.specimens THEN 'ring' WHEN c.lost > 0 THEN 'split' WHEN c.micro > 0 THEN 'nicked' ELSE 'whole' END = ?5))
   ORDER BY r.started_ms DESC, r.rowid DESC LIMIT ?7 OFFSET ?6)
 ORDER BY run.started_ms DESC, run.rowid DESC
 `

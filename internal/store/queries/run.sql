@@ -70,12 +70,8 @@ WHERE run.rowid IN (
     AND (CAST(sqlc.arg(resin_id) AS TEXT) = '' OR r.resin_id = sqlc.arg(resin_id))
     AND (CAST(sqlc.arg(piece_id) AS TEXT) = '' OR r.piece_id = sqlc.arg(piece_id))
     AND (CAST(sqlc.arg(code) AS TEXT) = '' OR r.code LIKE '%' || sqlc.arg(code) || '%')
-    AND (CAST(sqlc.arg(shape) AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally AS c WHERE c.run_id = r.id
-      AND ((sqlc.arg(shape) = 'open' AND c.pending > 0)
-        OR (sqlc.arg(shape) = 'whole' AND c.whole = c.specimens)
-        OR (sqlc.arg(shape) = 'nicked' AND c.pending = 0 AND c.lost = 0 AND c.micro > 0)
-        OR (sqlc.arg(shape) = 'split' AND c.pending = 0 AND c.lost > 0 AND c.lost < c.specimens)
-        OR (sqlc.arg(shape) = 'ring' AND c.lost = c.specimens))))
+    AND (CAST(sqlc.arg(shape) AS TEXT) = '' OR r.id IN (SELECT c.run_id FROM tally AS c
+      WHERE CASE WHEN c.pending > 0 THEN 'open' WHEN c.lost = c.specimens THEN 'ring' WHEN c.lost > 0 THEN 'split' WHEN c.micro > 0 THEN 'nicked' ELSE 'whole' END = sqlc.arg(shape)))
   ORDER BY r.started_ms DESC, r.rowid DESC LIMIT sqlc.arg(most) OFFSET sqlc.arg(skip))
 ORDER BY run.started_ms DESC, run.rowid DESC;
 

@@ -1,0 +1,111 @@
+package api
+
+import (
+	"crypto/rand"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"ojime/internal/demo"
+	"ojime/internal/store"
+	"ojime/internal/work"
+)
+
+// BenchmarkPages times the calls behind each page on a record of 5,000 runs,
+// 100,000 specimens and 1,000,000 readings. OJIME_LARGE names its folder, which is
+// filled when it is empty; make bench-large sets it. The first call after a change
+// is told apart, since some answers are kept while the record stands still.
+func BenchmarkPages(b *testing.B) {
+	dir := os.Getenv("OJIME_LARGE")
+	if dir == "" {
+		b.Skip("OJIME_LARGE names no folder")
+	}
+	s, err := store.Open(b.Context(), dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	if _, err := demo.FillLarge(b.Context(), s, time.Now(), demo.Large, func(int) {}); err != nil {
+		b.Fatal(err)
+	}
+	server := httptest.NewServer(New(b.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}))
+	defer server.Close()
+	for name, path := range pages(b, server.URL) {
+		b.Run(name, func(b *testing.B) {
+			var took []time.Duration
+			for b.Loop() {
+				begun := time.Now()
+				fetch(b, server.URL+path)
+				took = append(took, time.Since(begun))
+			}
+			first := took[0]
+			slices.Sort(took)
+			b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+			b.ReportMetric(float64(first.Microseconds())/1000, "first-ms")
+		})
+	}
+}
+
+func fetch(b *testing.B, url string) []byte {
+	b.Helper()
+	res, err := http.Get(url)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer func() { _ = res.Body.Close() }()
+	body, err := io.ReadAll(res.Body)
+	if err != nil || res.StatusCode != http.StatusOK {
+		b.Fatalf("%s: %d %v", url, res.StatusCode, err)
+	}
+	return body
+}
+
+// pages are the calls behind each page, with ids from the middle of the record.
+func pages(b *testing.B, url string) map[string]string {
+	b.Helper()
+	into := func(path string, out any) {
+		if err := json.Unmarshal(fetch(b, url+"/api/v1/"+path), out); err != nil {
+			b.Fatal(err)
+		}
+	}
+	var runs struct{ Lines []struct{ ID string } }
+	into("runs?skip=2500&most=1", &runs)
+	var machines []struct{ Machine struct{ ID string } }
+	into("machines", &machines)
+	var pieces []struct{ Piece struct{ ID string } }
+	into("pieces", &pieces)
+	var profiles, reviews []struct{ ID string }
+	into("profiles", &profiles)
+	into("reviews", &reviews)
+	var setUps []struct {
+		RunIDs []string `json:"run_ids"`
+	}
+	into("reviews/"+reviews[0].ID+"/set-ups", &setUps)
+	now := time.Now().UnixMilli()
+	const month = 32 * 24 * 60 * 60 * 1000
+	run, machine, piece := runs.Lines[0].ID, machines[1].Machine.ID, pieces[0].Piece.ID
+	out := map[string]string{
+		"beads of a month": fmt.Sprintf("beads?from_ms=%d&to_ms=%d", now-month, now), "runs, first page": "runs?most=100", "runs, last page": "runs?most=100&skip=4900",
+		"runs with nothing usable": "runs?most=100&shape=ring", "runs by code": "runs?code=123&most=20", "a run": "runs/" + run, "its print": "runs/" + run + "/live",
+		"after it": "runs/" + run + "/after", "its diagnosis": "runs/" + run + "/diagnosis?symptom=void", "a next run": "run-draft?machine_id=" + machine,
+		"an estimate": "run-estimate?profile_id=" + profiles[0].ID + "&piece_id=" + piece + "&copies=20", "set-ups of a review": "reviews/" + reviews[0].ID + "/set-ups",
+		"a comparison of runs":    "comparison?question=detail&a=" + setUps[0].RunIDs[0] + "&b=" + setUps[1].RunIDs[0],
+		"a comparison of set-ups": "comparison?question=detail&a=" + strings.Join(setUps[0].RunIDs, ",") + "&b=" + strings.Join(setUps[1].RunIDs, ","),
+		"failures of a machine":   "machines/" + machine + "/failures",
+	}
+	for _, plain := range []string{"bench", "upkeep", "waste", "baths", "bottle-cards", "bottles", "machines", "resins", "pieces", "profiles", "instruments", "series", "plates", "reviews", "failures", "devices"} {
+		out[plain] = plain
+	}
+	for name := range out {
+		out[name] = "/api/v1/" + out[name]
+	}
+	return out
+}
