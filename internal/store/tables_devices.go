@@ -74,3 +74,10 @@ func (t *Tx) FeedOfRun(runID string) (bench.RunFeed, error) {
 func (t *Tx) SaveRunFeed(v bench.RunFeed) error {
 	return saved("run feed", t.q.SaveRunFeed(t.ctx, db.SaveRunFeedParams(v)))
 }
+
+// RunsInSession counts the prints that a machine fed since it was switched on, up
+// to a message of the session.
+func (t *Tx) RunsInSession(deviceID, session string, beforeSeq int64) (int64, error) {
+	n, err := t.q.RunsInSession(t.ctx, db.RunsInSessionParams{DeviceID: deviceID, Session: session, Seq: beforeSeq})
+	return n, read("prints of session", session, err)
+}

@@ -266,3 +266,21 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 		t.Errorf("%+v", where)
 	}
 }
+
+// What a new panel or an upgrade parted is not pooled in a review.
+func TestSetUpsArePartedByKnotsThatChangeTheMachine(t *testing.T) {
+	d := newDesk(t)
+	d.treated()
+	for _, kind := range []string{"film", "panel"} {
+		d.clock = d.clock.Add(time.Hour)
+		must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind}))(t)
+		d.clock = d.clock.Add(time.Hour)
+		d.treated()
+	}
+	review := must(d.w.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", UnderTest: bench.IDs{},
+		MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	sides := must(d.w.SetUps(t.Context(), review.ID))(t)
+	if len(sides) != 2 || len(sides[0].Runs) != 2 || sides[0].Since != "" || !strings.Contains(sides[1].Label, "after panel of 2026-09-01") {
+		t.Errorf("%+v", sides)
+	}
+}

@@ -115,8 +115,26 @@ func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
 	return nil
 }
 
+// restartCondition counts the prints before this one in the machine's own session,
+// which begins when it is switched on; without a feed that is not known.
+func restartCondition(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
+	feed, err := t.FeedOfRun(r.ID)
+	if isMissing(err) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	n, err := t.RunsInSession(feed.DeviceID, feed.Session, feed.Seq)
+	c.RunsSinceStart = &n
+	return err
+}
+
 // machineConditions follow from the runs and knots before this one.
 func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Conditions) error {
+	if err := restartCondition(t, r, c); err != nil {
+		return err
+	}
 	before, err := t.RunsBefore(r, 1)
 	if err != nil {
 		return err

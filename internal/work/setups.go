@@ -5,13 +5,15 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
 )
 
-// SetUp is machine, resin and settings that printed one piece of a review, and
-// the runs that did: one side of a comparison.
+// SetUp is machine, resin and settings that printed one piece of a review, between
+// two knots that make the machine another, and the runs that did: one side of a
+// comparison.
 type SetUp struct {
 	Label     string   `json:"label"`
 	MachineID string   `json:"machine_id"`
@@ -19,6 +21,7 @@ type SetUp struct {
 	Resin     string   `json:"resin"`
 	Profile   string   `json:"profile"`
 	Basis     string   `json:"basis"`
+	Since     string   `json:"since"`
 	PieceID   string   `json:"piece_id"`
 	Piece     string   `json:"piece"`
 	RunIDs    []string `json:"run_ids"`
@@ -46,14 +49,21 @@ func setUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := []SetUp{}
-	place := map[[2]string]int{}
+	out, shelf, epochs := []SetUp{}, newShelf(t), epochs{knots: once(t.EventsOfMachine)}
+	place := map[[3]string]int{}
 	for _, run := range runs {
-		key := [2]string{run.PieceID, run.ProfileID}
+		since, err := epochs.of(run)
+		if err != nil {
+			return nil, err
+		}
+		key := [3]string{run.PieceID, run.ProfileID, since}
 		if _, seen := place[key]; !seen {
-			s, err := newSetUp(t, run)
+			s, err := newSetUp(shelf, run)
 			if err != nil {
 				return nil, err
+			}
+			if s.Since = since; since != "" {
+				s.Label += ", " + since
 			}
 			place[key] = len(out)
 			out = append(out, s)
@@ -99,20 +109,39 @@ func cmpIndex(order bench.IDs, a, b string) int {
 	return 0
 }
 
-func newSetUp(t *store.Tx, run bench.Run) (SetUp, error) {
-	m, err := t.Machine(run.MachineID)
+// epochs tells the times of a machine between the knots that make another set-up
+// of it: what was printed before a new panel is not pooled with what came after.
+type epochs struct {
+	knots func(machineID string) ([]bench.MachineEvent, error)
+}
+
+// of names the epoch of a run, "after upgrade of 2026-11-14"; empty before the
+// first such knot.
+func (e epochs) of(r bench.Run) (string, error) {
+	events, err := e.knots(r.MachineID)
+	since := ""
+	for _, k := range events {
+		if splits[k.Kind] && k.AtMS <= r.StartedMS {
+			since = fmt.Sprintf("after %s of %s", strings.ReplaceAll(k.Kind, "_", " "), dayOf(k.AtMS))
+		}
+	}
+	return since, err
+}
+
+func newSetUp(kit shelf, run bench.Run) (SetUp, error) {
+	m, err := kit.machine(run.MachineID)
 	if err != nil {
 		return SetUp{}, err
 	}
-	resin, err := t.Resin(run.ResinID)
+	resin, err := kit.resin(run.ResinID)
 	if err != nil {
 		return SetUp{}, err
 	}
-	p, err := t.Profile(run.ProfileID)
+	p, err := kit.profile(run.ProfileID)
 	if err != nil {
 		return SetUp{}, err
 	}
-	piece, err := t.Piece(run.PieceID)
+	piece, err := kit.piece(run.PieceID)
 	if err != nil {
 		return SetUp{}, err
 	}

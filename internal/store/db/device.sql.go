@@ -185,6 +185,23 @@ func (q *Queries) MessagesOfDevice(ctx context.Context, arg MessagesOfDevicePara
 	return items, nil
 }
 
+const runsInSession = `-- name: RunsInSession :one
+SELECT count(*) FROM run_feed WHERE device_id = ? AND session = ? AND seq < ?
+`
+
+type RunsInSessionParams struct {
+	DeviceID string
+	Session  string
+	Seq      int64
+}
+
+func (q *Queries) RunsInSession(ctx context.Context, arg RunsInSessionParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, runsInSession, arg.DeviceID, arg.Session, arg.Seq)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const saveDevice = `-- name: SaveDevice :exec
 INSERT INTO device (
   id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms

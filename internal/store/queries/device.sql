@@ -68,3 +68,6 @@ ON CONFLICT (run_id) DO UPDATE SET
 
 -- name: FeedOfRun :one
 SELECT * FROM run_feed WHERE run_id = ?;
+
+-- name: RunsInSession :one
+SELECT count(*) FROM run_feed WHERE device_id = ? AND session = ? AND seq < ?;
