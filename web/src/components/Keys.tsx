@@ -32,7 +32,8 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
     ['?', 'This list'],
     ['/', 'Open anything by name'],
     ...views.map((v): [string, string] => [`g ${v.key}`, `Go to ${v.label}`]),
-    ['← →', 'Walk along a cord'],
+    ['← → ↑ ↓', 'Walk along a cord, or to the next one'],
+    ['+ −', 'On a cord: closer, and further off'],
     ['s', 'Select the bead for a comparison'],
     ['Enter', 'Open the bead; in number entry, go on to the next box'],
     [

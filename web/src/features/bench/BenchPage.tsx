@@ -13,7 +13,23 @@ import { KnotForm } from './KnotForm'
 export default function BenchPage() {
   const bench = useBench()
   return (
-    <Page title="Bench" about="Each machine is a cord through time, each print a bead on it.">
+    <Page
+      title="Bench"
+      about="Each machine is a cord through time, each print a bead on it."
+      actions={
+        <>
+          <Link to="/upkeep" className="button">
+            Upkeep
+          </Link>
+          <Link to="/failures" className="button">
+            Failures
+          </Link>
+          <Link to="/devices" className="button">
+            Devices
+          </Link>
+        </>
+      }
+    >
       <Ready of={bench}>{(data) => <Bench data={data} />}</Ready>
     </Page>
   )

@@ -16,7 +16,8 @@ interface Props {
   chosen: string[]
   /** The one place of the cord that the tab key reaches. */
   tabbable?: string
-  onKey: (e: KeyboardEvent<SVGGElement>, place: Place) => void
+  row: number
+  onKey: (e: KeyboardEvent<SVGGElement>, place: Place, row: number) => void
   onPick: (place: Place, shift: boolean) => void
 }
 
@@ -30,6 +31,7 @@ export const CordPlaces = memo(function CordPlaces({
   pieces,
   chosen,
   tabbable,
+  row,
   onKey,
   onPick,
 }: Props) {
@@ -88,7 +90,7 @@ export const CordPlaces = memo(function CordPlaces({
             aria-label={label}
             className="cursor-pointer"
             transform={`translate(${p.x} ${y})`}
-            onKeyDown={(e) => onKey(e, p)}
+            onKeyDown={(e) => onKey(e, p, row)}
             onClick={(e) => onPick(p, e.shiftKey)}
           >
             <title>{label}</title>

@@ -12,7 +12,9 @@ const rowHeight = 112
 const top = 40
 const dayMs = 86_400_000
 /** How much is drawn to either side of what is in sight, in widths of the frame. */
-const margin = 0.75
+const margin = 0.35
+/** Up to how many widths of the frame are drawn at once. */
+const wholeFrames = 4
 
 interface Props {
   data: Schemas['Bench']
@@ -26,7 +28,7 @@ export function CordView({ data, chosen, select }: Props) {
   const [choosing, setChoosing] = useState(false)
   const [filter, setFilter] = useState<BeadFilter>({ piece: '', resin: '', shape: '' })
   const [frame, setFrame] = useState(700)
-  const [left, setLeft] = useState(Number.MAX_SAFE_INTEGER)
+  const [step, setStep] = useState(Number.MAX_SAFE_INTEGER)
   const [focus, setFocus] = useState<{ cord: string; key: string; move: boolean }>()
   const box = useRef<HTMLDivElement>(null)
   const navigate = useNavigate()
@@ -44,9 +46,12 @@ export function CordView({ data, chosen, select }: Props) {
   )
 
   // What is drawn moves on in steps of half a frame: between two steps the browser only scrolls.
-  const step = Math.floor(Math.min(left, width - frame) / (frame / 2))
-  const from = Math.max(0, step * (frame / 2) - margin * frame)
-  const to = Math.min(width, (step + 1) * (frame / 2) + (1 + margin) * frame)
+  const half = frame / 2
+  const at = Math.min(step, Math.floor((width - frame) / half))
+  // A few frames are drawn whole: nothing is left to do while one scrolls.
+  const whole = width <= wholeFrames * frame
+  const from = whole ? 0 : Math.max(0, at * half - margin * frame)
+  const to = whole ? width : Math.min(width, (at + 1) * half + (1 + margin) * frame)
   const { rows } = useBeads(x.invert(from).getTime(), Math.min(data.now_ms, x.invert(to).getTime()))
   const byMachine = useByMachine(rows)
   const laid = useMemo(
@@ -116,7 +121,7 @@ export function CordView({ data, chosen, select }: Props) {
     else if (choosing || compare) select(only)
     else void navigate(`/runs/${only.run_id}`)
   }
-  const key = (row: number, e: KeyboardEvent<SVGGElement>, p: Place) => {
+  const key = (e: KeyboardEvent<SVGGElement>, p: Place, row: number) => {
     const cord = data.cords[row]
     if (!cord) return
     const string = (laid.get(cord.machine_id) ?? []).filter((q) => q.beads.length > 0)
@@ -146,6 +151,17 @@ export function CordView({ data, chosen, select }: Props) {
     e.preventDefault()
   }
 
+  // The places hold on to these two, so that nothing is drawn anew while one scrolls.
+  const handlers = useRef({ key, pick })
+  useEffect(() => {
+    handlers.current = { key, pick }
+  })
+  const onKey = useCallback(
+    (e: KeyboardEvent<SVGGElement>, p: Place, row: number) => handlers.current.key(e, p, row),
+    [],
+  )
+  const onPick = useCallback((p: Place, shift: boolean) => handlers.current.pick(p, shift), [])
+
   return (
     <section className="min-w-0" aria-label="Cords">
       <CordTools
@@ -160,11 +176,11 @@ export function CordView({ data, chosen, select }: Props) {
       <div className="relative">
         <div
           ref={box}
-          className="overflow-x-auto border-y border-line"
+          className="overflow-x-auto border-y border-line bg-plate will-change-scroll"
           tabIndex={0}
           role="group"
           aria-label="Prints through time; scrolls sideways, plus and minus zoom"
-          onScroll={(e) => setLeft(e.currentTarget.scrollLeft)}
+          onScroll={(e) => setStep(Math.floor(e.currentTarget.scrollLeft / half))}
           onKeyDown={(e) => {
             if (e.target !== e.currentTarget) return
             if (e.key === '+') zoom(span / 2)
@@ -233,8 +249,9 @@ export function CordView({ data, chosen, select }: Props) {
                           ? focus.key
                           : beaded.at(-1)?.key
                       }
-                      onKey={(e, p) => key(row, e, p)}
-                      onPick={pick}
+                      row={row}
+                      onKey={onKey}
+                      onPick={onPick}
                     />
                     {cord.planned.map((p, i) => (
                       <PlannedBead key={p.link} p={p} x={now + 40 + 34 * i} y={y} />

@@ -3,6 +3,7 @@ import { Outlook } from '../../components/Outlook'
 import { Empty, Page, Ready } from '../../components/Page'
 import { Prediction } from '../../components/Prediction'
 import { useMachines } from '../../lib/queries'
+import { Knots } from './Knots'
 import { MachineForm } from './MachineForm'
 
 export default function MachinePage() {
@@ -32,6 +33,7 @@ export default function MachinePage() {
             />
             {card && (
               <>
+                <Knots machineID={card.machine.id ?? ''} />
                 <Outlook machines={[card.machine.id ?? '']} />
                 <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />
               </>
