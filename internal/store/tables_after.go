@@ -199,12 +199,6 @@ func (t *Tx) PlacesOfMachine(machineID string) ([]Place, error) {
 	return list("places", rows, err, func(r db.PlacesOfMachineRow) Place { return r })
 }
 
-// PlatesWithout counts the judged runs of a machine that lost nothing.
-func (t *Tx) PlatesWithout(machineID string) (int64, error) {
-	n, err := t.q.PlacedWhole(t.ctx, machineID)
-	return n, read("plates of machine", machineID, err)
-}
-
 // MixedPiece is what became of one piece on a plate that holds several.
 type MixedPiece = db.MixedPiecesRow
 

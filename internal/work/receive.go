@@ -31,6 +31,8 @@ type ReadingReceived struct {
 	Kind  string  `json:"kind"`
 	Value float64 `json:"value"`
 	Unit  string  `json:"unit"`
+	// StandIn says that nothing was measured.
+	StandIn bool `json:"stand_in"`
 }
 
 // Receive takes messages of one device: all are kept, each once, however often
@@ -154,7 +156,7 @@ func (in *intake) take(m bench.DeviceMessage, out *Received) error {
 		}
 	}
 	if m.Kind == "reading" && in.device.Kind != "printer" {
-		out.Readings = append(out.Readings, ReadingReceived{in.device.Code, in.device.Name, in.device.Kind, *m.Value, m.Unit})
+		out.Readings = append(out.Readings, ReadingReceived{in.device.Code, in.device.Name, in.device.Kind, *m.Value, m.Unit, in.device.StandIn})
 	}
 	return nil
 }

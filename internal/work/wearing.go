@@ -66,11 +66,11 @@ func machineFailures(t *store.Tx, machineID string) (MachineFailures, error) {
 		return MachineFailures{}, err
 	}
 	out := MachineFailures{MachineID: m.ID, Machine: m.Name, WidthMM: m.WidthMM, DepthMM: m.DepthMM}
-	if err := out.place(t, m); err != nil {
-		return out, err
-	}
 	runs, err := t.JudgedOfMachine(machineID)
 	if err != nil {
+		return out, err
+	}
+	if err := out.place(t, m, runs); err != nil {
 		return out, err
 	}
 	events, err := t.EventsOfMachine(machineID)
@@ -92,16 +92,11 @@ func machineFailures(t *store.Tx, machineID string) (MachineFailures, error) {
 
 // place tests where failures lie. Plates that lost nothing tell nothing about
 // places, since failures are dealt within a plate; they are counted in words.
-func (f *MachineFailures) place(t *store.Tx, m bench.Machine) error {
+func (f *MachineFailures) place(t *store.Tx, m bench.Machine, runs []store.JudgedRun) error {
 	spots, err := t.PlacesOfMachine(m.ID)
 	if err != nil {
 		return err
 	}
-	without, err := t.PlatesWithout(m.ID)
-	if err != nil {
-		return err
-	}
-	f.Unplaced = fmt.Sprintf("%d judged prints lost nothing and say nothing about places.", without)
 	in, last := evidence.PlaceInput{Seed: placeSeed}, ""
 	for _, s := range spots {
 		if s.RunID != last {
@@ -110,6 +105,14 @@ func (f *MachineFailures) place(t *store.Tx, m bench.Machine) error {
 		share := func(v, of float64) float64 { return math.Max(0, math.Min(1, v/of)) }
 		plate := &in.Plates[len(in.Plates)-1]
 		*plate = append(*plate, evidence.Spot{X: share(*s.XMM, m.WidthMM), Y: share(*s.YMM, m.DepthMM), Failed: s.Failed == 1})
+	}
+	failed := 0
+	for _, r := range runs {
+		failed += int(flag(r.Failed > 0))
+	}
+	f.Unplaced = fmt.Sprintf("%d judged prints lost nothing and say nothing about places.", len(runs)-failed)
+	if n := failed - len(in.Plates); n > 0 {
+		f.Unplaced += fmt.Sprintf(" %d that lost something were not laid on a plate here, so where is not known.", n)
 	}
 	f.Places, err = evidence.Place(in)
 	return err

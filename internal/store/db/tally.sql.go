@@ -238,17 +238,6 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 	return items, nil
 }
 
-const placedWhole = `-- name: PlacedWhole :one
-SELECT count(*) FROM run JOIN tally ON tally.run_id = run.id AND tally.failed = 0 AND tally.pending = 0 WHERE run.machine_id = ?
-`
-
-func (q *Queries) PlacedWhole(ctx context.Context, machineID string) (int64, error) {
-	row := q.db.QueryRowContext(ctx, placedWhole, machineID)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
-}
-
 const placesOfMachine = `-- name: PlacesOfMachine :many
 SELECT specimen.run_id, specimen.x_mm, specimen.y_mm,
   CAST(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AS INTEGER) AS failed

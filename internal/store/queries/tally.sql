@@ -31,6 +31,3 @@ SELECT specimen.run_id, specimen.x_mm, specimen.y_mm,
   CAST(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AS INTEGER) AS failed
 FROM run JOIN tally ON tally.run_id = run.id AND tally.failed > 0 AND tally.pending = 0 JOIN specimen ON specimen.run_id = run.id
 WHERE run.machine_id = ? AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL ORDER BY run.started_ms, run.rowid, specimen.copy;
-
--- name: PlacedWhole :one
-SELECT count(*) FROM run JOIN tally ON tally.run_id = run.id AND tally.failed = 0 AND tally.pending = 0 WHERE run.machine_id = ?;

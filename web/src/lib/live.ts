@@ -15,9 +15,10 @@ export function useLiveRecord() {
   useEffect(() => {
     const stream = new EventSource('/api/v1/events')
     stream.addEventListener('change', () => void client.invalidateQueries())
-    stream.addEventListener('reading', (e: MessageEvent<string>) =>
-      setTold(takeReading(JSON.parse(e.data) as SentReading)),
-    )
+    stream.addEventListener('reading', (e: MessageEvent<string>) => {
+      const said = takeReading(JSON.parse(e.data) as SentReading)
+      if (said) setTold(said)
+    })
     return () => stream.close()
   }, [client])
   useEffect(() => {

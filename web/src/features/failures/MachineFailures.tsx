@@ -34,11 +34,13 @@ function Places({ f }: { f: Schemas['MachineFailures'] }) {
       {p.failed > 0 ? (
         <PlateOfFailures f={f} />
       ) : (
-        <p className="text-soft">No failure with a place on the plate is on record.</p>
+        <p className="text-soft">
+          No failure with a place on the plate is on record. Plates laid under Plan give places.
+        </p>
       )}
       <div className="grid content-start gap-2">
         <h2>Where on the plate of {f.machine}</h2>
-        <Warnings list={p.warnings} />
+        {p.plates > 0 && <Warnings list={p.warnings} />}
         {p.patterns.map((x) => (
           <p
             key={x.pattern}
@@ -48,8 +50,13 @@ function Places({ f }: { f: Schemas['MachineFailures'] }) {
           </p>
         ))}
         <p className="text-sm text-soft">
-          <span className="num">{p.failed}</span> failures of <span className="num">{p.stood}</span> specimens on{' '}
-          <span className="num">{p.plates}</span> plates that lost something. {f.unplaced}
+          {p.plates > 0 && (
+            <>
+              <span className="num">{p.failed}</span> failures of <span className="num">{p.stood}</span> specimens on{' '}
+              <span className="num">{p.plates}</span> plates that lost something.{' '}
+            </>
+          )}
+          {f.unplaced}
           {p.draws > 0 && (
             <>
               {' '}
