@@ -154,13 +154,15 @@ func TestTemperaturesBecomeConditions(t *testing.T) {
 	}
 	d.receives(room.Token, warm(1, 18))
 	d.receives(p.Token, d.word(1, 0, "printing"), bench.DeviceMessage{Session: "a", Seq: 2, AtMS: d.clock.UnixMilli(), Kind: "reading", Value: quantity.Ptr(24.5), Unit: "c"})
+	fake := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Stand-in", Kind: "thermometer", StandIn: true}))(t)
+	d.receives(fake.Token, warm(1, 40))
 	d.receives(room.Token, warm(2, 21), warm(3, 22))
 	r := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run
 	if r.RoomTempC == nil || *r.RoomTempC != 21 || r.ResinTempC == nil || *r.ResinTempC != 24.5 {
 		t.Errorf("room %v, resin %v", r.RoomTempC, r.ResinTempC)
 	}
 	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
-	if len(live.Rooms) != 1 || live.Rooms[0].Value != 22 || *live.Feed.ResinTempC != 24.5 {
+	if len(live.Rooms) != 2 || live.Rooms[0].Value != 22 || !live.Rooms[1].StandIn || *live.Feed.ResinTempC != 24.5 {
 		t.Errorf("now: %+v, %+v", live.Rooms, live.Feed)
 	}
 }

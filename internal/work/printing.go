@@ -80,6 +80,8 @@ type RoomNow struct {
 	Value float64 `json:"value"`
 	Unit  string  `json:"unit"`
 	AgoS  float64 `json:"ago_s"`
+	// StandIn says that nothing was measured.
+	StandIn bool `json:"stand_in"`
 }
 
 // PredictionScore is how a note before the print fared: Brier's score of the
@@ -181,7 +183,7 @@ func (l *LiveRun) listen(t *store.Tx, r bench.Run) error {
 			return err
 		}
 		if len(last) == 1 && last[0].Value != nil && l.NowMS-last[0].ReceivedMS < speaksMS {
-			l.Rooms = append(l.Rooms, RoomNow{d.Name, *last[0].Value, last[0].Unit, float64(l.NowMS-last[0].ReceivedMS) / 1000})
+			l.Rooms = append(l.Rooms, RoomNow{d.Name, *last[0].Value, last[0].Unit, float64(l.NowMS-last[0].ReceivedMS) / 1000, d.StandIn})
 		}
 	}
 	return nil

@@ -4077,6 +4077,7 @@ export interface components {
             /** Format: double */
             ago_s: number;
             name: string;
+            stand_in: boolean;
             unit: string;
             /** Format: double */
             value: number;
@@ -4331,6 +4332,7 @@ export interface components {
             resin: string;
             run_ids: string[];
             runs: string[];
+            since: string;
             /** Format: int64 */
             specimens: number;
         };

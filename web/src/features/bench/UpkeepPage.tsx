@@ -9,6 +9,9 @@ import { WasteSheet } from './WasteSheet'
 
 const states = { due: 'due', soon: 'soon', fine: 'fine', unknown: 'not known' }
 
+const sourceOf = (d: Schemas['Due']) =>
+  ({ maker: "the maker's reminder", own: 'own reminder', 'stated life': 'stated life' })[d.source] ?? d.source
+
 /** What wears, what is due and why, the baths, and where waste went. */
 export default function UpkeepPage() {
   const upkeep = useQuery({ queryKey: ['upkeep'], queryFn: () => answer(api.GET('/api/v1/upkeep')) })
@@ -44,9 +47,9 @@ function DueTable({ due }: { due: Schemas['Due'][] }) {
               <tr>
                 <th>State</th>
                 <th>What</th>
-                <th>Used</th>
+                <th className="max-sm:hidden">Used</th>
                 <th>Why</th>
-                <th>By</th>
+                <th className="max-sm:hidden">By</th>
               </tr>
             </thead>
             <tbody>
@@ -56,12 +59,11 @@ function DueTable({ due }: { due: Schemas['Due'][] }) {
                   <td>
                     <Link to={d.link}>{d.of}</Link>: {words(d.what)}
                   </td>
-                  <td className="num">{d.share == null ? '–' : percent(d.share)}</td>
-                  <td>{d.why}</td>
+                  <td className="num max-sm:hidden">{d.share == null ? '–' : percent(d.share)}</td>
                   <td>
-                    {{ maker: "the maker's reminder", own: 'own reminder', 'stated life': 'stated life' }[d.source] ??
-                      d.source}
+                    {d.why} <span className="text-soft sm:hidden">By {sourceOf(d)}.</span>
                   </td>
+                  <td className="max-sm:hidden">{sourceOf(d)}</td>
                 </tr>
               ))}
             </tbody>

@@ -29,8 +29,8 @@ export function Surroundings({ l }: { l: Schemas['LiveRun'] }) {
           )}
           {l.rooms.map((r) => (
             <span key={r.name + r.unit}>
-              {r.name} <span className="num font-semibold">{`${figure(r.value)} ${unitOf(r)}`}</span> ●{' '}
-              {duration(r.ago_s)} ago.{' '}
+              {r.name} <span className="num font-semibold">{`${figure(r.value)} ${unitOf(r)}`}</span>{' '}
+              {r.stand_in ? '≈ a stand-in' : '●'} {duration(r.ago_s)} ago.{' '}
             </span>
           ))}
         </p>
