@@ -67,3 +67,57 @@ func TestAnOlderRecordIsCarriedForward(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// Runs that were judged before counts were kept are counted when the record is
+// opened now, and a knot of then has no list of changes.
+func TestOlderRunsAreCountedWhenCarriedForward(t *testing.T) {
+	dir := t.TempDir()
+	old, err := sql.Open("sqlite", "file:"+filepath.Join(dir, "ojime.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		t.Fatal(err)
+	}
+	before, err := goose.NewProvider(goose.DialectSQLite3, old, files)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := before.UpTo(t.Context(), 4); err != nil {
+		t.Fatal(err)
+	}
+	for _, statement := range []string{
+		`INSERT INTO machine_event VALUES ('e', 'm', 5, 'film', 'worn', 5)`,
+		`INSERT INTO run (id, code, version, created_ms, machine_id, resin_id, profile_id, piece_id, copies, started_ms, layers, estimate_model, notes)
+		 VALUES ('r', 'R-001', 1, 1, 'm', 'l', 'u', 'p', 4, 10, 100, 'none', '')`,
+		`INSERT INTO specimen (id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id) VALUES
+		 ('a', 'r', 1, 'S-1', 'whole', '', 'printed', 'none', '', NULL), ('b', 'r', 2, 'S-2', 'lost', 'void', 'printed', 'machine', '', 'p'),
+		 ('c', 'r', 3, 'S-3', 'lost', 'void', 'wash', 'operator', '', 'q'), ('d', 'r', 4, 'S-4', 'pending', '', 'printed', 'none', '', NULL)`,
+	} {
+		if _, err := old.ExecContext(t.Context(), statement); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := old.Close(); err != nil {
+		t.Fatal(err)
+	}
+	s := open(t, dir)
+	err = s.Read(t.Context(), func(tx *Tx) error {
+		got, err := tx.TallyOfRun("r")
+		if want := (bench.Tally{RunID: "r", Specimens: 4, Pending: 1, Whole: 1, Lost: 2, Failed: 1, Laid: 1, Mixed: 1}); got != want {
+			t.Errorf("%+v, want %+v", got, want)
+		}
+		if err != nil {
+			return err
+		}
+		knots, err := tx.EventsOfMachine("m")
+		if len(knots) != 1 || len(knots[0].Changes) != 0 {
+			t.Errorf("%+v", knots)
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+}

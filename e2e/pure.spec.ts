@@ -1,0 +1,95 @@
+import { expect, test } from '@playwright/test'
+import { beadRoom, layCord, passes, worst, type BeadRow, type KnotRow } from '../web/src/features/bench/cordLayout'
+import { duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
+import { n, orNull, t } from '../web/src/lib/input'
+
+// What the pages do to numbers and places by themselves, without a browser.
+test.describe.configure({ mode: 'parallel' })
+
+const bead = (at: number, more: Partial<BeadRow> = {}): BeadRow => ({
+  run_id: `r${at}`,
+  machine_id: 'm',
+  resin_id: 'l',
+  piece_id: 'p',
+  code: `R-${at}`,
+  started_ms: at,
+  ended_ms: null,
+  shape: 'whole',
+  whole: 1,
+  copies: 1,
+  ...more,
+})
+const knot = (at: number): KnotRow => ({ id: `k${at}`, at_ms: at, kind: 'film', note: '', changes: 0 })
+const straight = (ms: number) => ms
+
+test('beads far apart lie at their time; near ones are pushed on in order', () => {
+  const places = layCord([bead(300), bead(100), bead(110)], [knot(112)], straight, 1000)
+  expect(places.map((p) => p.key)).toEqual(['r100', 'r110', 'r300'])
+  expect(places.map((p) => p.x)).toEqual([100, 100 + beadRoom, 300])
+  expect(places[1]?.knots.map((k) => k.id)).toEqual(['k112'])
+})
+
+test('nothing is lost, however dense, and no two places overlap', () => {
+  const beads = Array.from({ length: 500 }, (_, i) => bead(i * 3))
+  const knots = Array.from({ length: 20 }, (_, i) => knot(i * 70))
+  const places = layCord(beads, knots, straight, 1500)
+  expect(places.flatMap((p) => p.beads)).toHaveLength(500)
+  expect(places.flatMap((p) => p.knots)).toHaveLength(20)
+  for (const [i, p] of places.entries()) {
+    if (i > 0) expect(p.x - (places[i - 1]?.x ?? 0)).toBeGreaterThanOrEqual(beadRoom - 1e-9)
+    expect(p.beads.length + p.knots.length).toBeGreaterThan(0)
+  }
+})
+
+test('what was pushed beyond now moves back before it', () => {
+  const places = layCord([bead(980), bead(990), bead(995)], [], straight, 990)
+  expect(places.at(-1)?.x).toBeLessThanOrEqual(990)
+  expect(places.flatMap((p) => p.beads)).toHaveLength(3)
+})
+
+test('several prints in one place show the worst of them', () => {
+  const shapes = ['whole', 'ring', 'nicked', 'split', 'open'] as const
+  expect(worst(shapes.map((shape, i) => bead(i, { shape })))).toBe('ring')
+  expect(worst([bead(1, { shape: 'open' }), bead(2, { shape: 'whole' })])).toBe('whole')
+})
+
+test('a filter passes what it names', () => {
+  const all = [bead(1), bead(2, { piece_id: 'q' }), bead(3, { resin_id: 'x' }), bead(4, { shape: 'ring' })]
+  const passing = (f: Parameters<typeof passes>[0]) => all.filter(passes(f)).map((b) => b.started_ms)
+  expect(passing({ piece: '', resin: '', shape: '' })).toEqual([1, 2, 3, 4])
+  expect(passing({ piece: 'p', resin: 'l', shape: '' })).toEqual([1, 4])
+  expect(passing({ piece: '', resin: '', shape: 'ring' })).toEqual([4])
+})
+
+test('numbers are typed as people type them', () => {
+  for (const [typed, sent] of [
+    ['12,03', 12.03],
+    [' 12.5 ', 12.5],
+    ['', null],
+    ['-3', -3],
+    ['twelve', 'twelve'],
+    [undefined, null],
+  ] as const)
+    expect(n(typed), String(typed)).toBe(sent)
+  expect([orNull('  '), orNull(' a '), orNull(undefined)]).toEqual([null, 'a', null])
+  expect([t(null), t(0), t('x'), t(undefined)]).toEqual(['', '0', 'x', ''])
+})
+
+test('numbers are shown with as many figures as they carry', () => {
+  expect(figure(31.0049)).toBe('31')
+  expect(figure(0.30000000000000004)).toBe('0.3')
+  expect(figure(1e-12)).toBe('0')
+  expect(figure(-2.5)).toBe('−2.5')
+  expect(figure(null)).toBe('–')
+  expect(figure(12345678, 3)).toBe('1.23e+7')
+  expect(grouped(1234567)).toBe('1 234 567')
+  expect(percent(0.0123)).toBe('1.23 %')
+  expect([micrometres(0.012), micrometres(-0.0004), micrometres(-0.02)]).toEqual(['+12 µm', '0 µm', '−20 µm'])
+  expect([duration(null), duration(12.34), duration(3599), duration(3725)]).toEqual([
+    '–',
+    '12.3 s',
+    '1 h 00 min',
+    '1 h 02 min',
+  ])
+  expect([reading(12), reading(12.034), reading(undefined)]).toEqual(['12.00', '12.034', '–'])
+})
