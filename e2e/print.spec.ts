@@ -98,6 +98,11 @@ test('3 after the print: drip by timer, wash in a bath, over-cure is said', asyn
   await after.getByLabel('Cure: minutes it took').fill('2,5')
   await after.getByRole('listitem').filter({ hasText: 'Cure' }).getByRole('button', { name: 'Note it' }).click()
   await expect(after).toContainText('Over-cured: 2.5 times the stated time')
+  const cure = after.getByRole('listitem').filter({ hasText: 'Cure' })
+  await cure.getByRole('button', { name: 'Correct the last' }).click()
+  await cure.getByLabel('Cure: minutes it took').fill('1')
+  await cure.getByRole('button', { name: 'Correct it' }).click()
+  await expect(after).not.toContainText('Over-cured')
 })
 
 test('4 outcomes on the plate: where it began, what counts, causes and a swap', async () => {

@@ -60,6 +60,7 @@ interface RowProps {
 function StepRow({ s, baths, skew, save, busy }: RowProps) {
   const [bath, setBath] = useState(baths[0]?.bath.id ?? '')
   const [minutes, setMinutes] = useState('')
+  const [correcting, setCorrecting] = useState(false)
   const kind = s.kind as Body['kind']
   const begin = () => save({ kind, planned_s: s.planned_s, bath_id: kind === 'wash' && bath ? bath : null })
   const chosen = baths.find((b) => b.bath.id === bath)
@@ -103,14 +104,20 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
             className="flex flex-wrap items-end gap-2"
             onSubmit={(e) => {
               e.preventDefault()
-              const ended = Date.now()
-              save({
-                kind,
-                planned_s: s.planned_s,
-                bath_id: kind === 'wash' && bath ? bath : null,
-                started_ms: ended - Math.round(n(minutes) * 60_000),
-                ended_ms: ended,
-              })
+              const lasted = Math.round(n(minutes) * 60_000)
+              const last = s.done.at(-1)
+              if (correcting && last) save({ ...last, ended_ms: (last.started_ms ?? 0) + lasted })
+              else {
+                const ended = Date.now()
+                save({
+                  kind,
+                  planned_s: s.planned_s,
+                  bath_id: kind === 'wash' && bath ? bath : null,
+                  started_ms: ended - lasted,
+                  ended_ms: ended,
+                })
+              }
+              setCorrecting(false)
               setMinutes('')
             }}
           >
@@ -132,7 +139,7 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
             </button>
             <label className="grid text-sm font-semibold">
               <span>
-                or it took <span className="num font-normal text-soft">min</span>
+                {correcting ? 'the last took' : 'or it took'} <span className="num font-normal text-soft">min</span>
               </span>
               <input
                 className="input num w-24 font-normal"
@@ -144,8 +151,18 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
               />
             </label>
             <button className="button" disabled={busy}>
-              Note it
+              {correcting ? 'Correct it' : 'Note it'}
             </button>
+            {s.done.length > 0 && (
+              <button
+                type="button"
+                className="button"
+                aria-pressed={correcting}
+                onClick={() => setCorrecting(!correcting)}
+              >
+                {correcting ? 'Leave it' : 'Correct the last'}
+              </button>
+            )}
           </form>
         )}
         {kind === 'wash' && chosen && (chosen.state === 'due' || chosen.state === 'soon') && (
