@@ -35,8 +35,12 @@ check: web/node_modules e2e/node_modules
 	cd web && npm run --silent check && npm run --silent lint
 	cd e2e && npx --no -- tsc --noEmit
 
+# The race detector slows SQLite and slicing down twentyfold; it watches where things
+# go on side by side.
 unit:
-	go test -race ./...
+	go test ./...
+	go test -race ./internal/device ./internal/api
+	go test -race -run SideBySide ./internal/work
 
 e2e: chromium build e2e/node_modules
 	node web/budget.mjs

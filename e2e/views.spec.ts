@@ -35,7 +35,7 @@ async function views(page: Page) {
     '/plan',
     '/plan/new',
     '/plan/fill',
-    ...plates.map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
+    ...plates.slice(0, 3).map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
     `/plan/${plates[0].plate.id}/sheet`,
     `/plan/${plates[1].plate.id}/sheet`,
     `/runs/${run}/labels`,
@@ -67,6 +67,8 @@ test.describe.configure({ mode: 'parallel' })
 /** axe takes a second or two a view: the views are dealt into parts that run side by side. */
 const parts = 5
 
+const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
+
 for (const scheme of ['light', 'dark'] as const) {
   for (let part = 0; part < parts; part++) {
     test(`axe finds nothing on any view, ${scheme}, part ${part + 1} of ${parts}`, async ({ page }) => {
@@ -75,9 +77,11 @@ for (const scheme of ['light', 'dark'] as const) {
         await page.goto(demo + view)
         await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
         await page.waitForLoadState('load')
-        const { violations } = await new AxeBuilder({ page })
-          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-          .analyze()
+        const axe = new AxeBuilder({ page })
+        // Of all rules, only those of colour look different in the dark.
+        const { violations } = await (
+          scheme === 'dark' ? axe.withRules(['color-contrast']) : axe.withTags(tags)
+        ).analyze()
         expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
           [],
         )
