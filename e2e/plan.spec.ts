@@ -300,7 +300,7 @@ test('10 print: preflight, start, top-up, pause, a closed page, the end', async 
   await expect(print).toContainText('of 800')
   await expect(print).toContainText(/before layer \d+/)
   await fill('Poured in ml', '15')
-  await press('Record the top-up')
+  await press(/^Record the top-up/)
   await expect(print).toContainText('15 ml poured in since')
   await page.keyboard.press('Tab')
   await page.locator('h1').click()

@@ -61,8 +61,13 @@ func TestAFeedDrivesAPrint(t *testing.T) {
 	if got := d.receives(printer.Token, d.word(44, 8, "printing")); got.State != bench.Printing {
 		t.Errorf("the machine went on and the record did not: %+v", got)
 	}
+	poured := bench.DeviceMessage{Session: "a", Seq: 60, AtMS: d.clock.UnixMilli(), Kind: "top_up", Value: quantity.Ptr(12.0), Unit: "ml"}
+	d.receives(printer.Token, poured, bench.DeviceMessage{Session: "a", Seq: 59, AtMS: d.clock.UnixMilli(), Kind: "note", Note: "lid opened"})
+	if live := must(d.w.Live(t.Context(), run.Run.ID))(t); live.AddedML != 12 || live.Events[len(live.Events)-1].Note != "by Feed: lid opened" {
+		t.Errorf("told: %g ml, %+v", live.AddedML, live.Events)
+	}
 	d.clock = d.clock.Add(time.Minute)
-	d.receives(printer.Token, d.word(45, run.Run.Layers, "finished"))
+	d.receives(printer.Token, d.word(61, run.Run.Layers, "finished"))
 	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
 	if sheet.Run.EndedMS == nil || *sheet.Run.EndedMS != d.clock.UnixMilli() || sheet.Run.TookS() == nil {
 		t.Errorf("finished: %+v", sheet.Run)

@@ -102,8 +102,18 @@ func checkMessage(d bench.Device, m bench.DeviceMessage) error {
 		if m.Layer != nil {
 			c.CountNotBelow("layer", *m.Layer)
 		}
+	case "top_up", "note":
+		if d.Kind != "printer" {
+			c.Fail("kind", "is %s; only a printer tells of its print", m.Kind)
+		}
+		if m.Kind == "top_up" {
+			c.Above("value", quantity.Or(m.Value, 0))
+			c.OneOf("unit", m.Unit, "ml")
+		} else if m.Note == "" {
+			c.Fail("note", "is missing; say what happened")
+		}
 	default:
-		c.Fail("kind", "is %q; send reading or state", m.Kind)
+		c.Fail("kind", "is %q; send reading, state, top_up or note", m.Kind)
 	}
 	return c.Err()
 }
@@ -150,6 +160,8 @@ func (in *intake) take(m bench.DeviceMessage, out *Received) error {
 		said := s.LastState
 		s.LastState = m.State
 		return in.follow(m, s.LagMS, said, out)
+	case m.Kind == "top_up" || m.Kind == "note":
+		return in.tell(m, s.LagMS, out) // also when it comes late: it happened
 	case m.Kind == "reading" && m.Unit == "c" && newest:
 		if err := in.warm(m, out); err != nil {
 			return err
@@ -205,6 +217,19 @@ func (in *intake) follow(m bench.DeviceMessage, lagMS int64, said string, out *R
 	return in.miscount(r.ID, feed, out)
 }
 
+// tell notes what a printer says happened to its print: resin that it poured in by
+// itself, or words.
+func (in *intake) tell(m bench.DeviceMessage, lagMS int64, out *Received) error {
+	r, state, err := openRun(in.t, *in.device.MachineID)
+	if isMissing(err) || (err == nil && state == bench.Prepared) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return in.happen(r, m.Kind, m, lagMS, out)
+}
+
 // turn is the event that leads from where the record has a print to what the
 // machine says, empty for none. Only a change of its word counts: one that has not
 // heard yet of a pause or of going on at the bench undoes neither, and one that goes
@@ -233,7 +258,7 @@ func turn(state, saidBefore, says string) string {
 func speedOf(m bench.DeviceMessage) (*float64, error) {
 	var speed float64
 	if n, err := fmt.Sscanf(m.Note, "speed %g", &speed); err != nil || n != 1 {
-		return nil, nil //nolint:nilerr // a note that says no speed is no error
+		return nil, nil // a note that says no speed is no error
 	}
 	if speed <= 0 {
 		return nil, quantity.Errorf("note", "says speed %g; a speed is above 0", speed)
@@ -251,6 +276,9 @@ func (in *intake) happen(r bench.Run, kind string, m bench.DeviceMessage, lagMS 
 		note += ": " + m.Note
 	}
 	e := bench.RunEvent{RunID: r.ID, AtMS: m.AtMS + lagMS, Kind: kind, Note: note, CreatedMS: in.w.nowMS()}
+	if kind == "top_up" {
+		e.ML = m.Value
+	}
 	if n := len(events); n > 0 {
 		e.AtMS = max(e.AtMS, events[n-1].AtMS)
 	}

@@ -37,8 +37,8 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
     ['s', 'Select the bead for a comparison'],
     ['Enter', 'Open the bead; in number entry, go on to the next box'],
     [
-      's p f x',
-      'On a prepared or running print: start, pause or go on, finished, stopped (the last two pressed twice)',
+      's p f x t n',
+      'On a prepared or running print: start, pause or go on, finished, stopped (the last two pressed twice); t and n go to top-up and note',
     ],
     ['w', 'On a plate to be judged: all whole'],
     ['r', 'On a plate being laid: turn the copy in hand; arrows move it'],

@@ -231,12 +231,14 @@ function Doings({
               className="input num w-28 font-normal"
               inputMode="decimal"
               required
+              data-key="t"
+              aria-keyshortcuts="t"
               value={ml}
               onChange={(e) => setML(e.target.value)}
             />
           </label>
           <button className="button" disabled={busy}>
-            Record the top-up
+            Record the top-up <kbd className="num">t</kbd>
           </button>
         </form>
       )}
@@ -250,10 +252,17 @@ function Doings({
       >
         <label className="min-w-60 flex-1 text-sm font-semibold">
           What was seen
-          <input className="input font-normal" required value={note} onChange={(e) => setNote(e.target.value)} />
+          <input
+            className="input font-normal"
+            required
+            data-key="n"
+            aria-keyshortcuts="n"
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
         </label>
         <button className="button" disabled={busy}>
-          Note it
+          Note it <kbd className="num">n</kbd>
         </button>
       </form>
     </div>
@@ -288,7 +297,12 @@ function useKeys(state: Live['state'] | undefined, act: (kind: Kind) => void) {
       const target = e.target as HTMLElement
       if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return
       const kind = state && keys[state]?.[e.key]
+      const field = document.querySelector<HTMLInputElement>(`input[data-key="${CSS.escape(e.key)}"]`)
       if (kind) latest.current(kind)
+      else if (field) {
+        e.preventDefault()
+        field.focus()
+      }
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
