@@ -15,8 +15,9 @@ const serve = (command: string, folder: string, port: number) => ({
 
 export default defineConfig({
   testDir: '.',
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  // A busy machine with two cores may take its time; nothing is timed here.
+  expect: { timeout: 40_000 },
   workers: 2,
   reporter: [['list']],
   use: {
