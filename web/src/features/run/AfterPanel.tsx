@@ -21,6 +21,8 @@ export function AfterPanel({ id }: { id: string }) {
     onSuccess: (a) => client.setQueryData(['runs', id, 'after'], a),
   })
   const a = after.data
+  if (after.isError)
+    return <Complaint>What is done after the print could not be loaded: {after.error.message}</Complaint>
   if (!a) return null
   return (
     <section className="sheet grid gap-1" aria-label="After the print">
@@ -32,7 +34,7 @@ export function AfterPanel({ id }: { id: string }) {
             key={s.kind}
             s={s}
             baths={a.baths}
-            skew={a.now_ms}
+            skew={a.now_ms - after.dataUpdatedAt}
             save={(b) => save.mutate(b)}
             busy={save.isPending}
           />
@@ -52,6 +54,7 @@ export function AfterPanel({ id }: { id: string }) {
 interface RowProps {
   s: Step
   baths: Schemas['BathCard'][]
+  /** By how much the server's clock is ahead of this one, in ms. */
   skew: number
   save: (b: Body) => void
   busy: boolean
@@ -108,7 +111,7 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
               const last = s.done.at(-1)
               if (correcting && last) save({ ...last, ended_ms: (last.started_ms ?? 0) + lasted })
               else {
-                const ended = Date.now()
+                const ended = Date.now() + skew
                 save({
                   kind,
                   planned_s: s.planned_s,
@@ -190,16 +193,15 @@ function Timer({
   end: (more: Partial<Body>) => void
   busy: boolean
 }) {
-  const [offset] = useState(() => skew - Date.now())
-  const [now, setNow] = useState(() => Date.now() + offset)
+  const [now, setNow] = useState(() => Date.now() + skew)
   const [how, setHow] = useState('')
   const [effort, setEffort] = useState('')
   const [scars, setScars] = useState<'' | 'none' | 'light' | 'deep'>('')
   const told = useRef(false)
   useEffect(() => {
-    const tick = setInterval(() => setNow(Date.now() + offset), 1000)
+    const tick = setInterval(() => setNow(Date.now() + skew), 1000)
     return () => clearInterval(tick)
-  }, [offset])
+  }, [skew])
   const gone = Math.max(0, (now - (step.started_ms ?? now)) / 1000)
   const left = step.planned_s == null ? null : step.planned_s - gone
   useEffect(() => {
@@ -262,7 +264,7 @@ function Timer({
       <button
         className="button button-main justify-self-start"
         disabled={busy}
-        onClick={() => end({ ended_ms: Date.now() + offset, how, effort: effort ? Number(effort) : null, scars })}
+        onClick={() => end({ ended_ms: Date.now() + skew, how, effort: effort ? Number(effort) : null, scars })}
       >
         {title}: done
       </button>
