@@ -107,6 +107,25 @@ func TestLostLateDoubledAndDisorderedMessages(t *testing.T) {
 	}
 }
 
+// The word of a print's end may be lost; that the machine is idle is then said, and
+// the end is left to the one who looks.
+func TestAMachineThatFellIdleIsSaid(t *testing.T) {
+	d := newDesk(t)
+	d.withVat(40, 10)
+	run := d.prepared(40)
+	p := d.printerOf(true) // it says no speed, and is no measurement all the same
+	d.receives(p.Token, d.word(1, 0, "printing"))
+	for seq := range int64(2) {
+		if got := d.receives(p.Token, d.word(3+seq, 0, "idle")); got.State != bench.Printing {
+			t.Errorf("idle: %+v", got)
+		}
+	}
+	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	if n := len(live.Events); n != 2 || live.Events[1].Note != "by Feed, which says idle" || *live.SpeedUp != 1 {
+		t.Errorf("%+v, speed %v", live.Events, live.SpeedUp)
+	}
+}
+
 // A machine that goes on printing what was ended at the bench starts nothing else.
 func TestAnEndedPrintDoesNotStartTheNext(t *testing.T) {
 	d := newDesk(t)

@@ -247,18 +247,18 @@ func turn(state, saidBefore, says string) string {
 		return "finish"
 	case on && says == "stopped":
 		return "stop"
-	case on && says == "fault" && saidBefore != "fault":
-		return "note"
+	case on && (says == "fault" || says == "idle") && saidBefore != says:
+		return "note" // idle in the middle: the word of its end may be lost
 	}
 	return ""
 }
 
 // speedOf reads how many times faster than time a stand-in prints from its note,
-// "speed 60"; nil where it says none.
+// "speed 60"; 1 where it says none: what it takes is never a measurement.
 func speedOf(m bench.DeviceMessage) (*float64, error) {
 	var speed float64
 	if n, err := fmt.Sscanf(m.Note, "speed %g", &speed); err != nil || n != 1 {
-		return nil, nil // a note that says no speed is no error
+		return quantity.Ptr(1.0), nil // a note that says no speed is no error
 	}
 	if speed <= 0 {
 		return nil, quantity.Errorf("note", "says speed %g; a speed is above 0", speed)
@@ -272,6 +272,9 @@ func (in *intake) happen(r bench.Run, kind string, m bench.DeviceMessage, lagMS 
 		return err
 	}
 	note := "by " + in.device.Name
+	if kind == "note" && m.Kind == "state" {
+		note += ", which says " + m.State
+	}
 	if m.Note != "" {
 		note += ": " + m.Note
 	}
