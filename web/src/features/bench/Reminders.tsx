@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
+import { Link } from 'react-router'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -39,6 +40,16 @@ export function Reminders({ list }: { list: Reminder[] }) {
   return (
     <section className="sheet grid gap-3">
       <h2>Reminders</h2>
+      {machines.isSuccess && all.length === 0 && (
+        <p className="text-soft">
+          A reminder belongs to a machine. <Link to="/kit/machines/new">Enter your first machine</Link>
+        </p>
+      )}
+      {all.length > 0 && list.length === 0 && (
+        <p className="text-soft">
+          None yet. What the manual asks to be done again and again, and what you found, go here.
+        </p>
+      )}
       {list.map((r) => (
         <Line key={r.id} r={r} machine={name(r.machine_id) ?? ''} />
       ))}

@@ -35,7 +35,9 @@ export default function FailuresPage() {
         {(r) =>
           r.machines.length === 0 ? (
             <Empty title="No judged print yet">
-              <Link to="/runs">Judge the plate of a print</Link>, and its failures count here.
+              <p>
+                <Link to="/runs">Judge the plate of a print</Link>, and its failures count here.
+              </p>
             </Empty>
           ) : (
             <>
