@@ -1,8 +1,11 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"crypto/tls"
+	"errors"
+	"fmt"
 	"io"
 	"mime/multipart"
 	"net/http"
@@ -18,8 +21,12 @@ import (
 // it go to temporary files.
 const formMemory = 1 << 20
 
-// adapter carries Huma's operations on Echo v5, for which Huma ships none.
-type adapter struct{ echo *echo.Echo }
+// adapter carries Huma's operations on Echo v5, for which Huma ships none, and
+// admits to them only what the document allows.
+type adapter struct {
+	echo     *echo.Echo
+	registry huma.Registry
+}
 
 func (a adapter) ServeHTTP(w http.ResponseWriter, r *http.Request) { a.echo.ServeHTTP(w, r) }
 
@@ -27,20 +34,71 @@ func (a adapter) ServeHTTP(w http.ResponseWriter, r *http.Request) { a.echo.Serv
 func (a adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 	path := strings.NewReplacer("{", ":", "}", "").Replace(op.Path)
 	a.echo.Add(op.Method, path, func(c *echo.Context) error {
+		r := c.Request()
 		if op.MaxBodyBytes > 0 { // forms too, whose parser knows no bound of its own
-			r := c.Request()
 			r.Body = http.MaxBytesReader(c.Response(), r.Body, op.MaxBodyBytes)
+		}
+		r.Body = &flowing{body: r.Body, connection: http.NewResponseController(c.Response())}
+		defer func() {
+			if r.MultipartForm != nil {
+				_ = r.MultipartForm.RemoveAll() // temporary files; the next start clears what stays
+			}
+		}()
+		if refused := a.admit(op, c); refused != nil {
+			return writeProblem(c, refused)
 		}
 		handler(&echoContext{op: op, echo: c})
 		return nil
 	})
 }
 
+// admit reads and checks what a request brings; the body that was checked takes
+// the place of the one that came.
+func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
+	r := c.Request()
+	check := admission{registry: a.registry, boundsOnly: op.SkipValidateBody}
+	check.parameters(op, c.Param, r.URL.Query())
+	if schema := bodySchema(op); schema != nil && len(check.problems) == 0 {
+		raw, err := io.ReadAll(r.Body)
+		var tooLarge *http.MaxBytesError
+		switch {
+		case errors.As(err, &tooLarge):
+			return plainProblem(http.StatusRequestEntityTooLarge, fmt.Sprintf("The request has more than the %d bytes that are taken at once; send less.", tooLarge.Limit))
+		case err != nil:
+			return plainProblem(http.StatusBadRequest, "The request broke off before it was read; send it again.")
+		}
+		r.Body = io.NopCloser(bytes.NewReader(check.body(schema, raw)))
+	}
+	return check.refusal()
+}
+
+// pause is how long a request's body may stand still before it is given up.
+const pause = 30 * time.Second
+
+// flowing reads a body for as long as it flows, however slowly.
+type flowing struct {
+	body       io.ReadCloser
+	connection *http.ResponseController
+}
+
+func (f *flowing) Read(p []byte) (int, error) {
+	_ = f.connection.SetReadDeadline(time.Now().Add(pause)) // a recorder in a test has none
+	n, err := f.body.Read(p)
+	if err != nil { // nothing more is read: a long task is not cut off by its body's deadline
+		_ = f.connection.SetReadDeadline(time.Time{})
+	}
+	return n, err
+}
+
+func (f *flowing) Close() error { return f.body.Close() }
+
 // echoContext is huma.Context on Echo's.
 type echoContext struct {
 	op     *huma.Operation
 	echo   *echo.Context
 	status int
+	// broken is the status of an answer that could not be encoded.
+	broken int
 }
 
 func (c *echoContext) Operation() *huma.Operation      { return c.op }
@@ -77,11 +135,13 @@ func (c *echoContext) GetMultipartForm() (*multipart.Form, error) {
 	return c.echo.Request().MultipartForm, err
 }
 
-func (c *echoContext) SetReadDeadline(deadline time.Time) error {
-	return http.NewResponseController(c.echo.Response()).SetReadDeadline(deadline)
-}
+// SetReadDeadline leaves deadlines to flowing.
+func (c *echoContext) SetReadDeadline(time.Time) error { return nil }
 
 func (c *echoContext) SetStatus(code int) {
+	if c.broken != 0 {
+		code = c.broken
+	}
 	c.status = code
 	c.echo.Response().WriteHeader(code)
 }

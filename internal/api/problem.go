@@ -3,12 +3,14 @@ package api
 import (
 	"context"
 	"crypto/rand"
+	"encoding/json"
 	"errors"
 	"log/slog"
 	"net/http"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
@@ -34,9 +36,10 @@ func plainLocations() {
 		var model *huma.ErrorModel
 		if errors.As(made, &model) {
 			for _, detail := range model.Errors {
-				for _, part := range []string{"body.", "query.", "form."} {
+				for _, part := range []string{"body.", "query.", "path.", "form."} {
 					detail.Location = strings.TrimPrefix(detail.Location, part)
 				}
+				detail.Value = nil // never what came in: an answer is not larger for it
 			}
 			for _, detail := range model.Errors {
 				detail.Message = plainMessage(detail.Message)
@@ -91,8 +94,27 @@ func problem(err error) error {
 	case errors.Is(err, bench.ErrConflict):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
 	}
+	return unknown(err)
+}
+
+// unknown is a problem that no table knows: its cause is in the log under an id.
+func unknown(cause error) *huma.ErrorModel {
 	id := rand.Text()[:8]
-	slog.Error("request failed", "id", id, "cause", err)
+	slog.Error("request failed", "id", id, "cause", cause)
 	return &huma.ErrorModel{Status: http.StatusInternalServerError, Title: "Something went wrong",
-		Detail: "The program could not do this; what you entered was not kept. The log names the cause under " + id + "."}
+		Detail: "The program could not do this. The log names the cause under " + id + "."}
+}
+
+// plainProblem is a problem of a request as a whole.
+func plainProblem(status int, detail string) *huma.ErrorModel {
+	return &huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: detail}
+}
+
+// writeProblem answers with a problem document.
+func writeProblem(c *echo.Context, p *huma.ErrorModel) error {
+	text, err := json.Marshal(p)
+	if err != nil {
+		return err
+	}
+	return c.Blob(p.Status, "application/problem+json", text)
 }

@@ -55,7 +55,9 @@ func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API)
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/v1/openapi", "", ""
 	config.CreateHooks = nil
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
-	s := &server{api: huma.NewAPI(config, adapter{e}), work: w, changes: newHub(), jobs: &jobs{}}
+	config.Transformers = []huma.Transformer{encode}
+	config.Formats = map[string]huma.Format{"application/json": encoded, "json": encoded}
+	s := &server{api: huma.NewAPI(config, adapter{e, config.Components.Schemas}), work: w, changes: newHub(), jobs: &jobs{}}
 	calculators(s.api)
 	s.kit()
 	s.pieces()
@@ -67,6 +69,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API)
 	s.reviews()
 	s.record()
 	admitNull(s.api)
+	bound(s.api)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok") })
 	e.GET("/api/v1/events", s.changes.stream)
 	e.GET("/*", frontEnd(ui))

@@ -118,17 +118,17 @@ func fillNumber(path string, from any, to reflect.Value) error {
 	}
 	v, err := number.Float64()
 	if err != nil {
-		return quantity.Errorf(path, "is %s, which is too large to compute with", number)
+		return quantity.Errorf(path, "is too large to compute with")
 	}
 	if to.Kind() == reflect.Float64 {
 		to.SetFloat(v)
 		return nil
 	}
 	if v != math.Trunc(v) {
-		return quantity.Errorf(path, "is %s; it must be a whole number", number)
+		return quantity.Errorf(path, "is %.40s; it must be a whole number", number)
 	}
 	if math.Abs(v) > mostCount {
-		return quantity.Errorf(path, "is %s, which is too large for a count", number)
+		return quantity.Errorf(path, "is %.40s, which is too large for a count", number)
 	}
 	to.SetInt(int64(v))
 	return nil
