@@ -7,9 +7,13 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	"io/fs"
 	"net"
 	"net/http"
+	"os"
+	"path/filepath"
 	"strings"
+	"syscall"
 	"time"
 
 	"ojime/internal/api"
@@ -31,6 +35,7 @@ const (
 
 type options struct {
 	addr, data, size string
+	readOnly         bool
 	rest             []string
 }
 
@@ -39,37 +44,112 @@ func parse(name string, args []string) (options, error) {
 	flags := flag.NewFlagSet("ojime "+name, flag.ContinueOnError)
 	flags.StringVar(&o.addr, "addr", "127.0.0.1:8420", "host and port to listen on")
 	flags.StringVar(&o.data, "data", "data", "folder of the record")
+	if name == "serve" {
+		flags.BoolVar(&o.readOnly, "read-only", false, "let the record be looked at and change nothing")
+	}
 	if name == "demo" {
 		flags.StringVar(&o.size, "size", "usual", "usual, or large: 5,000 runs over three years")
 	}
-	err := flags.Parse(args)
-	o.rest = flags.Args()
+	rest, err := anywhere(flags, args)
+	o.rest = rest
 	return o, err
 }
 
-func serve(ctx context.Context, args []string, out io.Writer) error {
-	return withRecord(ctx, "serve", args, func(s *store.Store, o options) error {
-		if err := work.New(s, time.Now, rand.Reader).Survey(ctx); err != nil {
-			return err
+// anywhere reads flags before and after the other arguments, as people write them.
+func anywhere(flags *flag.FlagSet, args []string) (rest []string, err error) {
+	for {
+		if err := flags.Parse(args); err != nil {
+			return nil, err
 		}
-		return listen(ctx, o.addr, s, out)
-	})
+		if flags.NArg() == 0 {
+			return rest, nil
+		}
+		rest, args = append(rest, flags.Arg(0)), flags.Args()[1:]
+	}
 }
 
+func serve(ctx context.Context, args []string, out io.Writer) error {
+	o, err := parse("serve", args)
+	if err != nil {
+		return err
+	}
+	s, err := openOrLook(ctx, o, out)
+	if err != nil {
+		return err
+	}
+	return errors.Join(serveRecord(ctx, s, o, out), s.Close())
+}
+
+// openOrLook opens a record; one whose folder cannot be written is only looked at.
+func openOrLook(ctx context.Context, o options, out io.Writer) (*store.Store, error) {
+	if !o.readOnly {
+		s, err := store.Open(ctx, o.data)
+		if !errors.Is(err, fs.ErrPermission) && !errors.Is(err, syscall.EROFS) {
+			return s, err
+		}
+	}
+	s, err := store.Look(ctx, o.data)
+	if err == nil {
+		fmt.Fprintf(out, "The record in %s is open to be looked at; nothing can be changed.\n", o.data)
+	}
+	return s, err
+}
+
+func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) error {
+	w := work.New(s, time.Now, rand.Reader)
+	if !s.ReadOnly() {
+		if err := errors.Join(s.Tidy(), w.Tidy(ctx)); err != nil {
+			return err
+		}
+		// Uploads wait within the record's folder, where the next start clears them.
+		if err := os.Setenv("TMPDIR", s.TempDir()); err != nil {
+			return err
+		}
+		if err := w.Survey(ctx); err != nil {
+			return err
+		}
+	}
+	return listen(ctx, o.addr, w, out)
+}
+
+// unfinished marks a demo that is being filled; one that was broken off starts over.
+const unfinished = "ojime.demo-unfinished"
+
 func demonstrate(ctx context.Context, args []string, out io.Writer) error {
-	return withRecord(ctx, "demo", args, func(s *store.Store, o options) error {
-		filled, err := fill(ctx, s, o.size, out)
-		if err != nil {
-			return err
+	o, err := parse("demo", args)
+	if err != nil {
+		return err
+	}
+	mark := filepath.Join(o.data, unfinished)
+	if _, err := os.Stat(mark); err == nil {
+		if err := store.Discard(o.data); err != nil {
+			return fmt.Errorf("start the demo over: %w", err)
 		}
-		if filled {
-			fmt.Fprintln(out, "The demo record is made up: its machines, makers, resins and numbers are invented.")
-		}
-		if err := work.New(s, time.Now, rand.Reader).Survey(ctx); err != nil {
-			return err
-		}
-		return listen(ctx, o.addr, s, out)
-	})
+	}
+	s, err := store.Open(ctx, o.data)
+	if err != nil {
+		return err
+	}
+	if err := fillMarked(ctx, s, o, mark, out); err != nil {
+		return errors.Join(err, s.Close())
+	}
+	return errors.Join(serveRecord(ctx, s, o, out), s.Close())
+}
+
+// fillMarked fills an empty record, with a mark beside it until that is done.
+func fillMarked(ctx context.Context, s *store.Store, o options, mark string, out io.Writer) error {
+	there, err := work.New(s, time.Now, rand.Reader).Machines(ctx)
+	if err != nil || len(there) > 0 {
+		return err
+	}
+	if err := os.WriteFile(mark, []byte("The demo is being filled; it starts over if that is broken off.\n"), 0o600); err != nil {
+		return fmt.Errorf("mark the demo: %w", err)
+	}
+	if _, err := fill(ctx, s, o.size, out); err != nil {
+		return err
+	}
+	fmt.Fprintln(out, "The demo record is made up: its machines, makers, resins and numbers are invented.")
+	return os.Remove(mark)
 }
 
 func fill(ctx context.Context, s *store.Store, size string, out io.Writer) (bool, error) {
@@ -91,7 +171,8 @@ func standIn(ctx context.Context, args []string, out io.Writer) error {
 	flags := flag.NewFlagSet("ojime standin", flag.ContinueOnError)
 	link := device.Web{Client: &http.Client{Timeout: deviceTimeout}}
 	flags.StringVar(&link.URL, "url", "http://127.0.0.1:8420", "where the program listens")
-	flags.StringVar(&link.Token, "token", "", "the device's token")
+	flags.StringVar(&link.Token, "token", os.Getenv("OJIME_TOKEN"), "the device's token; better in the environment variable OJIME_TOKEN or in a file, since others see a command line")
+	tokenFile := flags.String("token-file", "", "a file that holds the device's token")
 	plan := device.Plan{Speed: 60}
 	flags.Float64Var(&plan.Speed, "speed", 60, "how many times faster than time a printer prints")
 	flags.Uint64Var(&plan.Seed, "seed", 1, "fixes where faults strike and how readings scatter")
@@ -105,6 +186,13 @@ func standIn(ctx context.Context, args []string, out io.Writer) error {
 	if err := flags.Parse(args[1:]); err != nil {
 		return err
 	}
+	if *tokenFile != "" {
+		text, err := os.ReadFile(*tokenFile)
+		if err != nil {
+			return fmt.Errorf("read the token: %w", err)
+		}
+		link.Token = strings.TrimSpace(string(text))
+	}
 	if *faults != "" {
 		plan.Faults = strings.Split(*faults, ",")
 	}
@@ -113,7 +201,7 @@ func standIn(ctx context.Context, args []string, out io.Writer) error {
 }
 
 func check(ctx context.Context, args []string, out io.Writer) error {
-	return withRecord(ctx, "check", args, func(s *store.Store, o options) error {
+	return lookAt(ctx, "check", args, func(s *store.Store, o options) error {
 		wrong, err := work.New(s, time.Now, rand.Reader).Check(ctx)
 		if err != nil {
 			return err
@@ -130,24 +218,40 @@ func check(ctx context.Context, args []string, out io.Writer) error {
 }
 
 func backup(ctx context.Context, args []string, out io.Writer) error {
-	return withRecord(ctx, "backup", args, func(s *store.Store, o options) error {
+	return lookAt(ctx, "backup", args, func(s *store.Store, o options) error {
 		if len(o.rest) != 1 {
 			return fmt.Errorf("name the file to write\n%s", usage)
 		}
 		if err := s.Backup(ctx, o.rest[0]); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "Wrote %s. Mesh files are not in it: keep the meshes folder beside it.\n", o.rest[0])
+		fmt.Fprintf(out, "Wrote %s, meshes included. Bring it back with: ojime restore %s --data DIR\n", o.rest[0], o.rest[0])
 		return nil
 	})
 }
 
-func withRecord(ctx context.Context, name string, args []string, do func(*store.Store, options) error) error {
+func restore(ctx context.Context, args []string, out io.Writer) error {
+	o, err := parse("restore", args)
+	if err != nil {
+		return err
+	}
+	if len(o.rest) != 1 {
+		return fmt.Errorf("name the backup to restore\n%s", usage)
+	}
+	if err := store.Restore(ctx, o.rest[0], o.data); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "Checked %s and restored it to %s.\n", o.rest[0], o.data)
+	return nil
+}
+
+// lookAt opens a record to be read only, beside whoever works on it.
+func lookAt(ctx context.Context, name string, args []string, do func(*store.Store, options) error) error {
 	o, err := parse(name, args)
 	if err != nil {
 		return err
 	}
-	s, err := store.Open(ctx, o.data)
+	s, err := store.Look(ctx, o.data)
 	if err != nil {
 		return err
 	}
@@ -156,7 +260,7 @@ func withRecord(ctx context.Context, name string, args []string, do func(*store.
 
 // listen serves until the context ends. Any address but this machine's own is
 // refused: there is no passphrase yet to keep others out.
-func listen(ctx context.Context, addr string, s *store.Store, out io.Writer) error {
+func listen(ctx context.Context, addr string, w *work.Work, out io.Writer) error {
 	if err := onlyHere(addr); err != nil {
 		return err
 	}
@@ -165,7 +269,7 @@ func listen(ctx context.Context, addr string, s *store.Store, out io.Writer) err
 		return fmt.Errorf("listen on %s: %w", addr, err)
 	}
 	server := &http.Server{
-		Handler:           api.New(ctx, work.New(s, time.Now, rand.Reader), ui.Files()),
+		Handler:           api.New(ctx, w, ui.Files(), hostOf(addr)),
 		ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout,
 		BaseContext: func(net.Listener) context.Context { return ctx },
 	}
@@ -183,6 +287,14 @@ func listen(ctx context.Context, addr string, s *store.Store, out io.Writer) err
 		return err
 	}
 	return nil
+}
+
+func hostOf(addr string) string {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return ""
+	}
+	return host
 }
 
 func onlyHere(addr string) error {

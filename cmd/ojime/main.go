@@ -24,15 +24,16 @@ const usage = `usage:
   ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
                --size large                 with 5,000 runs instead, to try it at length
   ojime standin KIND --token TOKEN           behave like a printer, caliper, scale or thermometer
-  ojime check  --data DIR                    check the database and what it refers to
-  ojime backup --data DIR FILE               write a copy of the database to FILE`
+  ojime check   --data DIR                   check the database, its entries and what it refers to
+  ojime backup  --data DIR FILE              write a copy of the whole record, meshes too, to FILE
+  ojime restore --data DIR FILE              check a backup and restore it to an empty DIR`
 
 func run(ctx context.Context, args []string, out io.Writer) error {
 	if len(args) == 0 {
 		return fmt.Errorf("no command\n%s", usage)
 	}
 	command, known := map[string]func(context.Context, []string, io.Writer) error{
-		"serve": serve, "demo": demonstrate, "check": check, "backup": backup, "standin": standIn,
+		"serve": serve, "demo": demonstrate, "check": check, "backup": backup, "restore": restore, "standin": standIn,
 	}[args[0]]
 	if !known {
 		return fmt.Errorf("no command %q\n%s", args[0], usage)

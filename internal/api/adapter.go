@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"crypto/tls"
 	"errors"
 	"fmt"
@@ -12,9 +13,12 @@ import (
 	"net/url"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
+
+	"ojime/internal/work"
 )
 
 // formMemory is how much of a multipart form is held in memory; files beyond
@@ -40,8 +44,8 @@ func (a adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 		}
 		r.Body = &flowing{body: r.Body, connection: http.NewResponseController(c.Response())}
 		defer func() {
-			if r.MultipartForm != nil {
-				_ = r.MultipartForm.RemoveAll() // temporary files; the next start clears what stays
+			if form := c.Request().MultipartForm; form != nil {
+				_ = form.RemoveAll() // temporary files; the next start clears what stays
 			}
 		}()
 		if refused := a.admit(op, c); refused != nil {
@@ -58,8 +62,14 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 	r := c.Request()
 	check := admission{registry: a.registry, boundsOnly: op.SkipValidateBody}
 	check.parameters(op, c.Param, r.URL.Query())
+	command := work.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path}
+	if utf8.RuneCountInString(command.ID) > commandLength {
+		return plainProblem(http.StatusBadRequest, fmt.Sprintf("%s may have at most %d characters.", commandHeader, commandLength))
+	}
+	var raw []byte
 	if schema := bodySchema(op); schema != nil && len(check.problems) == 0 {
-		raw, err := io.ReadAll(r.Body)
+		var err error
+		raw, err = io.ReadAll(r.Body)
 		var tooLarge *http.MaxBytesError
 		switch {
 		case errors.As(err, &tooLarge):
@@ -69,8 +79,19 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 		}
 		r.Body = io.NopCloser(bytes.NewReader(check.body(schema, raw)))
 	}
+	if command.ID != "" && op.Method != http.MethodGet {
+		command.Asked += fmt.Sprintf(" %x", sha256.Sum256(raw))
+		c.SetRequest(r.WithContext(work.WithCommand(r.Context(), command)))
+	}
 	return check.refusal()
 }
+
+// commandHeader carries the id that a page gives to a command, so that one that
+// is sent twice is done once; commandLength bounds it.
+const (
+	commandHeader = "Idempotency-Key"
+	commandLength = 80
+)
 
 // pause is how long a request's body may stand still before it is given up.
 const pause = 30 * time.Second

@@ -32,7 +32,7 @@ func serveEmpty(t *testing.T) client {
 		t.Fatal(err)
 	}
 	ui := fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>page</title>")}, "assets/a.js": {Data: []byte("1")}}
-	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), ui))
+	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), ui, ""))
 	t.Cleanup(func() {
 		server.Close()
 		if err := s.Close(); err != nil {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"mime"
+	"net"
 	"net/http"
 	"strings"
 
@@ -18,13 +19,27 @@ import (
 const feedBytes = 1 << 20
 
 type feedBody struct {
+	sender
 	Authorization string `header:"Authorization"`
 	ContentType   string `header:"Content-Type"`
 	RawBody       []byte
 }
 
 type jobQuery struct {
+	sender
 	Authorization string `header:"Authorization"`
+}
+
+// sender is where a request came from.
+type sender struct{ from string }
+
+// Resolve notes the sender's host.
+func (s *sender) Resolve(ctx huma.Context) []error {
+	s.from = ctx.RemoteAddr()
+	if host, _, err := net.SplitHostPort(s.from); err == nil {
+		s.from = host
+	}
+	return nil
 }
 
 type standInBody struct {
@@ -59,7 +74,12 @@ func (s *server) devices(ctx context.Context) {
 		return s.standIns.List(), err
 	})
 	serve(s, http.MethodGet, "/api/v1/feed/job", "What a printer is to print next, or prints now", func(ctx context.Context, in *jobQuery) (work.Job, error) {
-		return s.work.Job(ctx, token(in.Authorization))
+		var out work.Job
+		err := s.tokens.watch(in.from, func() (err error) {
+			out, err = s.work.Job(ctx, token(in.Authorization))
+			return err
+		})
+		return out, err
 	})
 	// A feed tells the pages itself, and only of what they show.
 	op := huma.Operation{OperationID: "post-feed", Method: http.MethodPost, Path: "/api/v1/feed", Summary: "Messages of a device, as JSON or as lines; see docs/devices.md", Tags: []string{asks}, MaxBodyBytes: feedBytes}
@@ -72,7 +92,12 @@ func (s *server) devices(ctx context.Context) {
 		if err != nil {
 			return work.Received{}, err
 		}
-		return s.take(ctx, token(in.Authorization), messages)
+		var out work.Received
+		err = s.tokens.watch(in.from, func() (err error) {
+			out, err = s.take(ctx, token(in.Authorization), messages)
+			return err
+		})
+		return out, err
 	})
 }
 

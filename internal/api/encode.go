@@ -2,8 +2,12 @@ package api
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"log/slog"
+	"net/http"
+	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -12,6 +16,13 @@ import (
 // cannot be encoded becomes a problem document and no broken connection.
 func encode(ctx huma.Context, _ string, v any) (any, error) {
 	text, err := json.Marshal(v)
+	var beyond *json.UnsupportedValueError
+	if errors.As(err, &beyond) && ctx.Method() == http.MethodGet {
+		clean, left := finite(v)
+		slog.Warn("numbers on record cannot be shown; ojime check names the entries", "path", ctx.URL().Path, "where", left)
+		ctx.SetHeader(leftOutHeader, strconv.Itoa(len(left)))
+		text, err = json.Marshal(clean)
+	}
 	if err == nil {
 		return json.RawMessage(text), nil
 	}
@@ -23,6 +34,9 @@ func encode(ctx huma.Context, _ string, v any) (any, error) {
 	}
 	return json.RawMessage(text), err
 }
+
+// leftOutHeader counts the numbers of an answer that could not be shown.
+const leftOutHeader = "Ojime-Left-Out"
 
 // encoded writes what encode made, and reads bodies.
 var encoded = huma.Format{

@@ -48,10 +48,18 @@ func (h *hub) tell(event string, data []byte) {
 	}
 }
 
+// mostListeners bounds the streams that are open at a time: every window of every
+// browser in a workshop, and some more.
+const mostListeners = 64
+
+// listen adds an open page; nil where there are too many.
 func (h *hub) listen() (*listener, func()) {
 	l := &listener{make(chan struct{}, 1), make(chan []byte, waitingReadings)}
 	h.mu.Lock()
 	defer h.mu.Unlock()
+	if len(h.listeners) >= mostListeners {
+		return nil, func() {}
+	}
 	h.listeners[l] = true
 	return l, func() {
 		h.mu.Lock()
@@ -65,11 +73,15 @@ const keepAlive = 25 * time.Second
 
 // stream sends an event for each change until the page goes away.
 func (h *hub) stream(c *echo.Context) error {
-	w := http.NewResponseController(c.Response())
-	c.Response().Header().Set("Content-Type", "text/event-stream")
-	c.Response().Header().Set("Cache-Control", "no-store")
 	l, leave := h.listen()
 	defer leave()
+	if l == nil {
+		return writeProblem(c, plainProblem(http.StatusServiceUnavailable, fmt.Sprintf("%d pages are open already; close some of them.", mostListeners)))
+	}
+	w := http.NewResponseController(c.Response())
+	_ = w.SetReadDeadline(time.Time{}) // a stream stays open; a recorder in a test has no deadline
+	c.Response().Header().Set("Content-Type", "text/event-stream")
+	c.Response().Header().Set("Cache-Control", "no-store")
 	beat := time.NewTicker(keepAlive)
 	defer beat.Stop()
 	line := ": open\n\n"

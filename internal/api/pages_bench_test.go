@@ -36,7 +36,7 @@ func BenchmarkPages(b *testing.B) {
 	if _, err := demo.FillLarge(b.Context(), s, time.Now(), demo.Large, func(int) {}); err != nil {
 		b.Fatal(err)
 	}
-	server := httptest.NewServer(New(b.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}))
+	server := httptest.NewServer(New(b.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}, ""))
 	defer server.Close()
 	for name, path := range pages(b, server.URL) {
 		b.Run(name, func(b *testing.B) {

@@ -40,16 +40,19 @@ type profileForm struct {
 	LayerUM float64       `form:"layer_um" required:"true"`
 }
 
-func readMesh(file huma.FormFile) ([]byte, error) {
-	defer func() { _ = file.Close() }() // it was only read
+// meshFile is an upload that is read when its turn has come.
+func meshFile(file huma.FormFile) (work.MeshFile, error) {
 	if file.Size > meshBytes {
-		return nil, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", file.Size>>20, meshBytes>>20)
+		return work.MeshFile{}, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", file.Size>>20, meshBytes>>20)
 	}
-	data, err := io.ReadAll(file)
-	if err != nil {
-		return nil, fmt.Errorf("read the upload: %w", err)
-	}
-	return data, nil
+	return work.MeshFile{Size: file.Size, Read: func() ([]byte, error) {
+		defer func() { _ = file.Close() }() // it was only read
+		data := make([]byte, file.Size)
+		if _, err := io.ReadFull(file, data); err != nil {
+			return nil, fmt.Errorf("read the upload: %w", err)
+		}
+		return data, nil
+	}}, nil
 }
 
 // upload is an operation that takes a mesh.
@@ -59,7 +62,10 @@ func upload(id, route, summary string) huma.Operation {
 
 type featuresBody struct {
 	ID   string `path:"id"`
-	Body []bench.Feature
+	Body struct {
+		Version  int64           `json:"version" doc:"the piece's, as it was when these were read"`
+		Features []bench.Feature `json:"features" maxItems:"300"`
+	}
 }
 
 func (s *server) pieces() {
@@ -69,41 +75,41 @@ func (s *server) pieces() {
 	inspect := upload("inspect-mesh", "/api/v1/meshes/inspect", "Judge a mesh and store nothing")
 	inspect.Tags = []string{asks}
 	serveOp(s, inspect, func(ctx context.Context, in *uploaded[meshForm]) (work.MeshPreview, error) {
-		data, err := readMesh(in.RawBody.Data().File)
+		file, err := meshFile(in.RawBody.Data().File)
 		if err != nil {
 			return work.MeshPreview{}, err
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.InspectMesh(ctx, data, report)
+		return s.work.InspectMesh(ctx, file, report)
 	})
 	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *uploaded[pieceForm]) (work.PieceCard, error) {
 		form := in.RawBody.Data()
-		data, err := readMesh(form.File)
+		file, err := meshFile(form.File)
 		if err != nil {
 			return work.PieceCard{}, err
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.ImportPiece(ctx, work.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, Data: data}, report)
+		return s.work.ImportPiece(ctx, work.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, File: file}, report)
 	})
 	profile := upload("calc-mesh-profile", "/api/v1/calc/mesh/profile", "Calculate mesh/profile")
 	profile.Tags = []string{asks}
 	serveOp(s, profile, func(ctx context.Context, in *uploaded[profileForm]) (mesh.ProfileResult, error) {
 		form := in.RawBody.Data()
-		data, err := readMesh(form.File)
+		file, err := meshFile(form.File)
 		if err != nil {
 			return mesh.ProfileResult{}, err
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return work.MeshProfile(ctx, data, form.LayerUM, report)
+		return s.work.MeshProfile(ctx, file, form.LayerUM, report)
 	})
 	serve(s, http.MethodGet, "/api/v1/progress/{id}", "How far a long task has come", func(_ context.Context, in *byIDPath) (jobState, error) {
 		return s.jobs.state(in.ID), nil
 	})
-	serve(s, http.MethodPut, "/api/v1/pieces/{id}/features", "Say what is measured on a piece", func(ctx context.Context, in *featuresBody) ([]bench.Feature, error) {
-		return s.work.SaveFeatures(ctx, in.ID, in.Body)
+	serve(s, http.MethodPut, "/api/v1/pieces/{id}/features", "Say what is measured on a piece", func(ctx context.Context, in *featuresBody) (work.PieceCard, error) {
+		return s.work.SaveFeatures(ctx, in.ID, in.Body.Version, in.Body.Features)
 	})
 	serve(s, http.MethodPut, "/api/v1/pieces/{id}/allowances", "Say what a piece needs beyond itself", func(ctx context.Context, in *allowancesBody) (work.PieceCard, error) {
 		report, done := s.jobs.begin(in.Job)
@@ -170,8 +176,8 @@ func (s *server) coupons() {
 	serve(s, http.MethodGet, "/api/v1/coupons/usual", "What a coupon usually carries", func(context.Context, *nothing) (coupon.Params, error) {
 		return coupon.Defaults(), nil
 	})
-	ask(s, "/api/v1/coupons/preview", "Make a coupon and store nothing", func(_ context.Context, in *created[coupon.Params]) (work.MadeCoupon, error) {
-		return s.work.PreviewCoupon(in.Body)
+	ask(s, "/api/v1/coupons/preview", "Make a coupon and store nothing", func(ctx context.Context, in *created[coupon.Params]) (work.MadeCoupon, error) {
+		return s.work.PreviewCoupon(ctx, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/coupons", "Make a coupon a piece", func(ctx context.Context, in *created[couponBody]) (work.PieceCard, error) {
 		return s.work.KeepCoupon(ctx, in.Body.Name, in.Body.Params)

@@ -82,12 +82,21 @@ func problem(err error) error {
 		}
 		return made
 	case errors.Is(err, bench.ErrStale):
+		var told *bench.StaleError
+		if errors.As(err, &told) {
+			return &huma.ErrorModel{Type: problemStale, Status: http.StatusConflict, Title: "Changed elsewhere",
+				Detail: "Changed elsewhere since you opened it: " + told.Error() + ". What you entered is still here; look at it and save it again."}
+		}
 		return &huma.ErrorModel{Type: problemStale, Status: http.StatusConflict, Title: "Changed elsewhere",
 			Detail: "This entry was changed elsewhere since you opened it; reload it and enter your change again."}
 	case errors.Is(err, bench.ErrNotFound):
 		return &huma.ErrorModel{Status: http.StatusNotFound, Title: http.StatusText(http.StatusNotFound), Detail: err.Error()}
 	case errors.Is(err, mesh.ErrStopped), errors.Is(err, context.Canceled):
 		return &huma.ErrorModel{Status: statusStopped, Title: "Stopped", Detail: "This was stopped before it was done; nothing was kept."}
+	case errors.Is(err, bench.ErrReadOnly):
+		return plainProblem(http.StatusForbidden, "This record is open to be looked at only; nothing can be changed. Start the program on a folder that can be written.")
+	case errors.Is(err, errThrottled):
+		return plainProblem(http.StatusTooManyRequests, "Too many wrong tokens came from there; wait a minute, and check the token that was shown when the device was recorded.")
 	case errors.Is(err, work.ErrNoDevice):
 		return &huma.ErrorModel{Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized),
 			Detail: "No device has this token, or it was retired. Send Authorization: Bearer TOKEN with the one that was shown when the device was recorded."}

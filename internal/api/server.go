@@ -8,11 +8,11 @@ import (
 	"errors"
 	"io/fs"
 	"net/http"
-	"net/url"
 	"path"
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
@@ -37,16 +37,18 @@ type server struct {
 	changes  *hub
 	jobs     *jobs
 	standIns *device.StandIns
+	tokens   *throttle
 }
 
-// New makes the whole HTTP handler: API, change stream and front end. Stand-ins of
-// devices that are started through it end with ctx.
-func New(ctx context.Context, w *work.Work, ui fs.FS) http.Handler {
-	handler, _ := build(ctx, w, ui)
+// New makes the whole HTTP handler: API, change stream and front end. It answers
+// under this machine's own names and under host, the one that it listens on.
+// Stand-ins of devices that are started through it end with ctx.
+func New(ctx context.Context, w *work.Work, ui fs.FS, host string) http.Handler {
+	handler, _ := build(ctx, w, ui, host)
 	return handler
 }
 
-func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API) {
+func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handler, huma.API) {
 	plainLocations()
 	huma.DefaultArrayNullable = false
 	e := echo.New()
@@ -57,7 +59,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API)
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Transformers = []huma.Transformer{encode}
 	config.Formats = map[string]huma.Format{"application/json": encoded, "json": encoded}
-	s := &server{api: huma.NewAPI(config, adapter{e, config.Components.Schemas}), work: w, changes: newHub(), jobs: &jobs{}}
+	s := &server{api: huma.NewAPI(config, adapter{e, config.Components.Schemas}), work: w, changes: newHub(), jobs: &jobs{}, tokens: newThrottle(time.Now)}
 	calculators(s.api)
 	s.kit()
 	s.pieces()
@@ -73,7 +75,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS) (http.Handler, huma.API)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok") })
 	e.GET("/api/v1/events", s.changes.stream)
 	e.GET("/*", frontEnd(ui))
-	return guard(e), s.api
+	return guard(e, host), s.api
 }
 
 // reply is a JSON answer.
@@ -128,38 +130,6 @@ func emptyNotNull[T any](v T) T {
 		r.Set(reflect.MakeSlice(r.Type(), 0, 0))
 	}
 	return v
-}
-
-// policy lets nothing load from elsewhere and no script run inline. Styles may
-// be set inline: charts and the headless parts position themselves so.
-const policy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; " +
-	"font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
-
-// guard sets the security headers and refuses writes from other sites.
-func guard(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		h := w.Header()
-		h.Set("Content-Security-Policy", policy)
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		if r.Method != http.MethodGet && r.Method != http.MethodHead && crossOrigin(r) {
-			http.Error(w, "Writes from another site are refused.", http.StatusForbidden)
-			return
-		}
-		next.ServeHTTP(w, r)
-	})
-}
-
-func crossOrigin(r *http.Request) bool {
-	if site := r.Header.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
-		return true
-	}
-	origin := r.Header.Get("Origin")
-	if origin == "" {
-		return false
-	}
-	from, err := url.Parse(origin)
-	return err != nil || from.Host != r.Host
 }
 
 // frontEnd serves the built files, and the page itself for every other path,

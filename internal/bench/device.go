@@ -15,6 +15,9 @@ type Device struct {
 	TokenSHA256 string  `json:"-"`
 	StandIn     bool    `json:"stand_in" required:"false"`
 	RetiredMS   *int64  `json:"retired_ms" required:"false"`
+	// SetAside counts messages that made no sense; SetAsideWhy is about the last.
+	SetAside    int64  `json:"set_aside" required:"false" readOnly:"true"`
+	SetAsideWhy string `json:"set_aside_why" required:"false" readOnly:"true"`
 }
 
 // DeviceSession counts what came in from one start of a device to its end.

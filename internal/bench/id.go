@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"strings"
 )
 
 // Sentinels that callers branch on.
@@ -14,7 +15,17 @@ var (
 	ErrStale = errors.New("changed elsewhere since it was read")
 	// ErrConflict says that a rule of the record forbids the change.
 	ErrConflict = errors.New("not possible now")
+	// ErrReadOnly says that the record was opened to be looked at.
+	ErrReadOnly = errors.New("this record can only be looked at; nothing can be changed")
 )
+
+// StaleError is ErrStale with what changed meanwhile, one sentence each.
+type StaleError struct{ Changed []string }
+
+func (e *StaleError) Error() string { return strings.Join(e.Changed, "; ") }
+
+// Is makes a StaleError an ErrStale.
+func (e *StaleError) Is(target error) bool { return target == ErrStale }
 
 const idAlphabet = "0123456789abcdefghjkmnpqrstvwxyz"
 

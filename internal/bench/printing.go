@@ -12,6 +12,7 @@ type RunEvent struct {
 	ML        *float64 `json:"ml" required:"false" exclusiveMinimum:"0"`
 	Note      string   `json:"note"`
 	CreatedMS int64    `json:"created_ms" required:"false" readOnly:"true"`
+	Position  int64    `json:"position" required:"false" readOnly:"true"`
 }
 
 // Preflight is an answer to one item before a print; the last one counts.
@@ -77,7 +78,8 @@ var follows = map[string][]string{
 }
 
 // MayFollow refuses an event that cannot come now, such as a pause of a print
-// that was not started, or one that lies before what happened last.
+// that was not started. Its instant may lie before what happened last: clocks go
+// back, and a print must not be locked by that.
 func MayFollow(r Run, events []RunEvent, e RunEvent) error {
 	state := StateOf(r, events)
 	allowed := false
@@ -87,16 +89,26 @@ func MayFollow(r Run, events []RunEvent, e RunEvent) error {
 	if !allowed {
 		return quantity.Errorf("kind", "%s cannot come now: %s is %s", e.Kind, r.Code, state)
 	}
-	if len(events) > 0 && e.AtMS < events[len(events)-1].AtMS {
-		return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[len(events)-1].Kind)
-	}
 	if e.Kind == "top_up" && e.ML == nil {
 		return quantity.Errorf("ml", "is missing; say how much was poured in")
 	}
 	return nil
 }
 
-// RunningMS is how long a run printed until an instant, pauses left out.
+// Follow gives an event its place after the others and says whether the clock
+// went back between the last one and it.
+func (e *RunEvent) Follow(events []RunEvent) (clockWentBack bool) {
+	e.Position = 1
+	if len(events) == 0 {
+		return false
+	}
+	last := events[len(events)-1]
+	e.Position = last.Position + 1
+	return e.AtMS < last.AtMS
+}
+
+// RunningMS is how long a run printed until an instant, pauses left out. Where
+// the clock went back it is a lower bound.
 func RunningMS(events []RunEvent, nowMS int64) (running int64) {
 	since, on := int64(0), false
 	for _, e := range events {
@@ -105,7 +117,7 @@ func RunningMS(events []RunEvent, nowMS int64) (running int64) {
 			since, on = e.AtMS, true
 		case "pause", "stop", "finish":
 			if on {
-				running += e.AtMS - since
+				running += max(0, e.AtMS-since)
 			}
 			on = false
 		}

@@ -34,7 +34,8 @@ func TestAStateFollowsFromEvents(t *testing.T) {
 }
 
 // Whatever is tried in whatever order: what MayFollow lets through never makes a
-// print end twice, start twice, or run longer than the clock.
+// print end twice, start twice, or run longer than the clock, and each event knows
+// its place and whether the clock went back before it.
 func TestOnlyWhatCanComeComes(t *testing.T) {
 	prepared := int64(1)
 	run := Run{Code: "R-001", PreparedMS: &prepared}
@@ -43,16 +44,18 @@ func TestOnlyWhatCanComeComes(t *testing.T) {
 	ml := 10.0
 	for range 500 {
 		var events []RunEvent
-		now, starts, ends := int64(0), 0, 0
+		now, starts, ends, wentBack := int64(0), 0, 0, false
 		for range 30 {
 			now += chance.Int64N(100)
 			e := RunEvent{Kind: kinds[chance.IntN(len(kinds))], AtMS: now - chance.Int64N(20), ML: &ml}
 			if MayFollow(run, events, e) != nil {
 				continue
 			}
-			if len(events) > 0 && e.AtMS < events[len(events)-1].AtMS {
-				t.Fatalf("%+v came before %+v", e, events)
+			back := len(events) > 0 && e.AtMS < events[len(events)-1].AtMS
+			if e.Follow(events) != back || e.Position != int64(len(events)+1) {
+				t.Fatalf("%+v after %+v: back %v", e, events, back)
 			}
+			wentBack = wentBack || back
 			events = append(events, e)
 			switch e.Kind {
 			case "start":
@@ -61,7 +64,7 @@ func TestOnlyWhatCanComeComes(t *testing.T) {
 				ends++
 			}
 		}
-		if starts > 1 || ends > 1 || ends > starts || RunningMS(events, now) > now {
+		if starts > 1 || ends > 1 || ends > starts || RunningMS(events, now) < 0 || (!wentBack && RunningMS(events, now) > now) {
 			t.Fatalf("%d starts, %d ends, %d ms of %d: %+v", starts, ends, RunningMS(events, now), now, events)
 		}
 	}

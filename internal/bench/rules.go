@@ -98,6 +98,18 @@ func (b Bottle) Check() error {
 	return c.Err()
 }
 
+// aheadMS is how far an instant may lie ahead of our clock: zones and clocks differ
+// by less than a day.
+const aheadMS = 24 * 60 * 60 * 1000
+
+// HasBeen refuses an instant of what has happened that lies in the future.
+func HasBeen(field string, atMS, nowMS int64) error {
+	if atMS > nowMS+aheadMS {
+		return quantity.Errorf(field, "lies in the future; check day and time")
+	}
+	return nil
+}
+
 func checkDay(c *quantity.Checks, field string, day *string) {
 	if day == nil {
 		return

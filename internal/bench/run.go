@@ -45,15 +45,38 @@ type Run struct {
 	Prediction        string   `json:"prediction" required:"false"`
 	PredictionFailPct *float64 `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
 	SpeedUp           *float64 `json:"speed_up" required:"false" readOnly:"true" exclusiveMinimum:"0"`
+	// ClockWentBack says that an event of the print lies before the one it followed:
+	// no time of it can be believed.
+	ClockWentBack bool `json:"clock_went_back" required:"false" readOnly:"true"`
 }
 
-// TookS is how long a print took, nil while that is not known, and for a
-// stand-in's, whose clock is not the world's.
+// TookS is how long a print took, nil while that is not known, where the clock
+// went back meanwhile, and for a stand-in's, whose clock is not the world's.
 func (r Run) TookS() *float64 {
-	if r.EndedMS == nil || r.SpeedUp != nil {
+	if r.EndedMS == nil || r.SpeedUp != nil || r.ClockWentBack {
 		return nil
 	}
 	return quantity.Ptr(float64(*r.EndedMS-r.StartedMS) / 1000)
+}
+
+// minuteMS is what forms show of an instant.
+const minuteMS = 60 * 1000
+
+// Amended is a run as a form sends it back, with what the form does not show as
+// it stands on record: the plan it came from, what was foretold, how the vat was
+// filled, whether a stand-in printed it, and instants to the millisecond where
+// the minute shown was left alone.
+func Amended(old, form Run) Run {
+	form.PreparedMS, form.PlateID = old.PreparedMS, old.PlateID
+	form.Prediction, form.PredictionFailPct, form.VatFillML = old.Prediction, old.PredictionFailPct, old.VatFillML
+	form.SpeedUp, form.ClockWentBack = old.SpeedUp, old.ClockWentBack
+	if form.StartedMS/minuteMS == old.StartedMS/minuteMS {
+		form.StartedMS = old.StartedMS
+	}
+	if form.EndedMS != nil && old.EndedMS != nil && *form.EndedMS/minuteMS == *old.EndedMS/minuteMS {
+		form.EndedMS = old.EndedMS
+	}
+	return form
 }
 
 // Specimen is one printed copy with its code and what became of it. Only an
@@ -79,6 +102,7 @@ type Specimen struct {
 	BeganLayer  *int64   `json:"began_layer" required:"false" minimum:"1"`
 	BeganMM     *float64 `json:"began_mm" required:"false" minimum:"0"`
 	SwappedWith string   `json:"swapped_with" required:"false" readOnly:"true"`
+	Version     int64    `json:"version" required:"false"`
 }
 
 // Reading is one value of a specimen's feature: a size, a rung of a ladder, or

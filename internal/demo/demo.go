@@ -154,11 +154,11 @@ func (d *scene) models() error {
 		{"Cage lantern", lantern(), 8, 0, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
 		{"Spined wyrm", wyrm(), 15, 0.12, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
 	} {
-		card, err := d.work.ImportPiece(d.ctx, work.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, Data: mesh.WriteSTL(m.shape)}, nil)
+		card, err := d.work.ImportPiece(d.ctx, work.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, File: work.MeshBytes(mesh.WriteSTL(m.shape))}, nil)
 		if err != nil {
 			return err
 		}
-		if card.Features, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, m.features); err != nil {
+		if card, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, card.Piece.Version, m.features); err != nil {
 			return err
 		}
 		if m.finestMM > 0 {

@@ -63,7 +63,10 @@ func (d *scene) weigh() error {
 }
 
 func (d *scene) upgrade() error {
-	_, err := d.work.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.now.Add(-9 * 24 * time.Hour).UnixMilli(), Kind: "upgrade",
+	before := d.clock
+	defer func() { d.clock = before }()
+	d.clock = d.now.Add(-9 * 24 * time.Hour)
+	_, err := d.work.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
 		Note: "its maker's second edition", Changes: bench.Changes{
 			{What: "lift", From: "one stage", To: "two stages", Undoable: true}, {What: "film", From: "clear", To: "matt", Undoable: true}, {What: "firmware", From: "1.2", To: "2.0"}}})
 	return err

@@ -51,11 +51,32 @@ func (s *StandIns) List() []Running {
 	return out
 }
 
+// mostStandIns bounds those that are at work at a time, and rememberedStandIns
+// those that are listed.
+const (
+	mostStandIns       = 8
+	rememberedStandIns = 50
+)
+
+func (s *StandIns) atWork() (n int) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for _, r := range s.running {
+		if !r.Ended {
+			n++
+		}
+	}
+	return n
+}
+
 // Start makes a device of the plan's kind that is marked as a stand-in, and sets
 // it to work. A printer needs the machine that it speaks for.
 func (s *StandIns) Start(ctx context.Context, plan Plan, machineID *string) (Running, error) {
 	if err := plan.Check(); err != nil {
 		return Running{}, err
+	}
+	if s.atWork() >= mostStandIns {
+		return Running{}, fmt.Errorf("%d stand-ins are at work already; end one first: %w", mostStandIns, bench.ErrConflict)
 	}
 	made, err := s.work.MakeDevice(ctx, bench.Device{Name: "Stand-in " + plan.Kind, Kind: plan.Kind, MachineID: machineID, StandIn: true})
 	if err != nil {
@@ -65,10 +86,15 @@ func (s *StandIns) Start(ctx context.Context, plan Plan, machineID *string) (Run
 	r := &Running{DeviceID: made.Device.ID, Name: made.Device.Name + " " + made.Device.Code, Plan: plan, stop: stop}
 	s.mu.Lock()
 	s.running = append(s.running, r)
+	if extra := len(s.running) - rememberedStandIns; extra > 0 {
+		s.running = slices.DeleteFunc(s.running, func(old *Running) bool { extra--; return old.Ended && extra >= 0 })
+	}
 	s.mu.Unlock()
 	go func() {
 		defer stop()
-		err := Run(running, Inside{Work: s.work, Token: made.Token, Take: s.take}, s.clock, plan)
+		err := unbroken(func() error {
+			return Run(running, Inside{Work: s.work, Token: made.Token, Take: s.take}, s.clock, plan)
+		})
 		s.mu.Lock()
 		defer s.mu.Unlock()
 		r.Ended = true
@@ -78,6 +104,16 @@ func (s *StandIns) Start(ctx context.Context, plan Plan, machineID *string) (Run
 		}
 	}()
 	return *r, nil
+}
+
+// unbroken turns a panic into an error: a broken stand-in must not end the program.
+func unbroken(run func() error) (err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			err = fmt.Errorf("broke down: %v", p)
+		}
+	}()
+	return run()
 }
 
 // Stop ends a stand-in.

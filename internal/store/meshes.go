@@ -15,7 +15,7 @@ func (s *Store) SaveMesh(sha256 string, data []byte) (err error) {
 	if _, err := os.Stat(target); err == nil {
 		return nil
 	}
-	file, err := os.CreateTemp(filepath.Dir(target), "incoming-*")
+	file, err := os.CreateTemp(filepath.Dir(target), incoming+"*")
 	if err != nil {
 		return fmt.Errorf("save mesh: %w", err)
 	}
@@ -32,6 +32,18 @@ func (s *Store) SaveMesh(sha256 string, data []byte) (err error) {
 	if err := os.Rename(file.Name(), target); err != nil {
 		return fmt.Errorf("save mesh: %w", err)
 	}
+	return syncFolder(filepath.Dir(target))
+}
+
+// syncFolder makes a new name in a folder as durable as the file behind it.
+func syncFolder(dir string) error {
+	folder, err := os.Open(dir)
+	if err != nil {
+		return fmt.Errorf("sync the folder: %w", err)
+	}
+	if err := errors.Join(folder.Sync(), folder.Close()); err != nil {
+		return fmt.Errorf("sync the folder: %w", err)
+	}
 	return nil
 }
 
@@ -45,5 +57,5 @@ func (s *Store) Mesh(sha256 string) ([]byte, error) {
 }
 
 func (s *Store) meshFile(sha256 string) string {
-	return filepath.Join(s.dir, "meshes", filepath.Base(sha256))
+	return filepath.Join(s.dir, meshFolder, filepath.Base(sha256))
 }

@@ -1,8 +1,11 @@
 package store
 
 import (
+	"compress/gzip"
 	"database/sql"
+	"io"
 	"io/fs"
+	"os"
 	"path/filepath"
 	"testing"
 
@@ -120,4 +123,86 @@ func TestOlderRunsAreCountedWhenCarriedForward(t *testing.T) {
 	if err != nil {
 		t.Error(err)
 	}
+}
+
+// A small record that the version before wrote opens, loses nothing, and its
+// prints' events stand in their order.
+func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
+	dir := t.TempDir()
+	packed, err := os.Open("testdata/record-7.db.gz")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = packed.Close() }()
+	from, err := gzip.NewReader(packed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	data, err := io.ReadAll(from)
+	if err == nil {
+		err = os.WriteFile(filepath.Join(dir, fileName), data, 0o600)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	old, err := sql.Open("sqlite", "file:"+filepath.Join(dir, fileName))
+	if err != nil {
+		t.Fatal(err)
+	}
+	before := counts(t, old)
+	if err := old.Close(); err != nil {
+		t.Fatal(err)
+	}
+	s := open(t, dir)
+	after := counts(t, s.reader)
+	for table, n := range before {
+		if table != "goose_db_version" && after[table] != n {
+			t.Errorf("%s held %d rows, now %d", table, n, after[table])
+		}
+	}
+	if before["run_event"] < 5 || before["reading"] < 500 {
+		t.Errorf("the record is too small to show anything: %v", before)
+	}
+	err = s.Read(t.Context(), func(tx *Tx) error {
+		events, err := tx.RunEvents()
+		run, last := "", bench.RunEvent{}
+		for _, e := range events {
+			if e.RunID != run {
+				run, last = e.RunID, bench.RunEvent{}
+			}
+			if e.Position != last.Position+1 || e.AtMS < last.AtMS {
+				t.Errorf("%+v follows %+v", e, last)
+			}
+			last = e
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+	if wrong, err := s.Check(t.Context()); err != nil || len(wrong) > 0 {
+		t.Errorf("%v, %v", wrong, err)
+	}
+}
+
+// counts are the rows of each table.
+func counts(t *testing.T, pool *sql.DB) map[string]int {
+	t.Helper()
+	rows, err := pool.QueryContext(t.Context(), "SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name")
+	if err != nil {
+		t.Fatal(err)
+	}
+	names, err := firstColumn(rows)
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string]int{}
+	for _, name := range names {
+		var n int
+		if err := pool.QueryRowContext(t.Context(), `SELECT count(*) FROM "`+name+`"`).Scan(&n); err != nil {
+			t.Fatal(err)
+		}
+		out[name] = n
+	}
+	return out
 }

@@ -34,35 +34,83 @@ type Store struct {
 	dir    string
 	writer *sql.DB
 	reader *sql.DB
+	lock   *os.File
 	// changes counts what was written, so that answers may be kept meanwhile.
 	changes atomic.Int64
 }
 
+// fileName is the database within the folder of a record.
+const fileName = "ojime.db"
+
+// ErrNoRecord says that a folder holds no record.
+var ErrNoRecord = errors.New("holds no record")
+
 // Open creates the folder where it is missing, brings the database forward and
-// opens it. A database from a newer version of the program is refused.
+// opens it for this process alone. A database from a newer version of the program
+// is refused. All files of the record are its owner's alone.
 func Open(ctx context.Context, dir string) (*Store, error) {
-	if err := os.MkdirAll(filepath.Join(dir, "meshes"), 0o700); err != nil {
-		return nil, fmt.Errorf("make the data folder: %w", err)
+	if err := prepare(dir); err != nil {
+		return nil, err
 	}
-	file := filepath.Join(dir, "ojime.db")
-	writer, err := connect(file, 1, "immediate")
+	lock, err := lockFolder(dir)
 	if err != nil {
 		return nil, err
 	}
-	if err := migrate(ctx, writer); err != nil {
-		return nil, errors.Join(fmt.Errorf("bring %s forward: %w", file, err), writer.Close())
+	s := &Store{dir: dir, lock: lock}
+	if err := s.open(ctx); err != nil {
+		return nil, errors.Join(err, s.Close())
 	}
-	reader, err := connect(file, readers, "deferred")
-	if err != nil {
-		return nil, errors.Join(err, writer.Close())
-	}
-	return &Store{dir: dir, writer: writer, reader: reader}, nil
+	return s, nil
 }
 
-func connect(file string, size int, lock string) (*sql.DB, error) {
-	query := url.Values{"_txlock": {lock}, "_pragma": {
-		"foreign_keys(1)", "journal_mode(WAL)", "synchronous(FULL)", "busy_timeout(5000)",
-	}}
+func (s *Store) open(ctx context.Context) (err error) {
+	file := filepath.Join(s.dir, fileName)
+	if s.writer, err = connect(file, 1, url.Values{"_txlock": {"immediate"}, "_pragma": pragmas}); err != nil {
+		return err
+	}
+	if err := migrate(ctx, s.writer); err != nil {
+		return fmt.Errorf("bring %s forward: %w", file, err)
+	}
+	if s.reader, err = connect(file, readers, url.Values{"_txlock": {"deferred"}, "_pragma": pragmas}); err != nil {
+		return err
+	}
+	return restrict(s.dir)
+}
+
+// Look opens a record to be read only: nothing of it, nor of its folder, is
+// changed. A folder without a record is ErrNoRecord; one of another version than
+// the program's cannot be looked at.
+func Look(ctx context.Context, dir string) (*Store, error) {
+	file := filepath.Join(dir, fileName)
+	if info, err := os.Stat(file); errors.Is(err, fs.ErrNotExist) || (err == nil && info.Size() == 0) {
+		return nil, fmt.Errorf("%s %w; name the folder with %s in it", dir, ErrNoRecord, fileName)
+	} else if err != nil {
+		return nil, fmt.Errorf("look at %s: %w", dir, err)
+	}
+	query := url.Values{"mode": {"ro"}, "_pragma": {"query_only(1)", "busy_timeout(5000)"}}
+	if _, err := os.Stat(file + "-wal"); errors.Is(err, fs.ErrNotExist) && !writable(dir) {
+		query.Set("immutable", "1") // no shared memory can be made there, and nobody writes
+	}
+	reader, err := connect(file, readers, query)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{dir: dir, reader: reader}
+	if err := current(ctx, reader); err != nil {
+		return nil, errors.Join(fmt.Errorf("look at %s: %w", file, err), s.Close())
+	}
+	return s, nil
+}
+
+// ReadOnly reports a record that was opened only to be looked at.
+func (s *Store) ReadOnly() bool { return s.writer == nil }
+
+// Dir is the folder of the record.
+func (s *Store) Dir() string { return s.dir }
+
+var pragmas = []string{"foreign_keys(1)", "journal_mode(WAL)", "synchronous(FULL)", "busy_timeout(5000)"}
+
+func connect(file string, size int, query url.Values) (*sql.DB, error) {
 	pool, err := sql.Open("sqlite", "file:"+url.PathEscape(file)+"?"+query.Encode())
 	if err != nil {
 		return nil, fmt.Errorf("open %s: %w", file, err)
@@ -72,29 +120,72 @@ func connect(file string, size int, lock string) (*sql.DB, error) {
 	return pool, nil
 }
 
-func migrate(ctx context.Context, pool *sql.DB) error {
+func provider(pool *sql.DB) (*goose.Provider, int64, error) {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		return nil, 0, err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, pool, files)
+	p, err := goose.NewProvider(goose.DialectSQLite3, pool, files)
+	if err != nil {
+		return nil, 0, err
+	}
+	sources := p.ListSources()
+	return p, sources[len(sources)-1].Version, nil
+}
+
+// current refuses a database that is not of this program's version.
+func current(ctx context.Context, pool *sql.DB) error {
+	_, newest, err := provider(pool)
 	if err != nil {
 		return err
 	}
-	have, err := provider.GetDBVersion(ctx)
+	var have sql.NullInt64
+	if err := pool.QueryRowContext(ctx, "SELECT max(version_id) FROM goose_db_version WHERE is_applied").Scan(&have); err != nil {
+		return fmt.Errorf("it is no database of this program: %w", err)
+	}
+	switch {
+	case have.Int64 > newest:
+		return newerErr(have.Int64, newest)
+	case have.Int64 < newest:
+		return fmt.Errorf("this record has version %d, the program's is %d; start serve once on a folder that can be written, which brings it forward", have.Int64, newest)
+	}
+	return nil
+}
+
+func newerErr(have, newest int64) error {
+	return fmt.Errorf("this record has version %d, the program knows up to %d; use a newer program", have, newest)
+}
+
+func migrate(ctx context.Context, pool *sql.DB) error {
+	p, newest, err := provider(pool)
 	if err != nil {
 		return err
 	}
-	sources := provider.ListSources()
-	if newest := sources[len(sources)-1].Version; have > newest {
-		return fmt.Errorf("this record has version %d, the program knows up to %d; use a newer program", have, newest)
+	have, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return err
 	}
-	_, err = provider.Up(ctx)
+	if have > newest {
+		return newerErr(have, newest)
+	}
+	_, err = p.Up(ctx)
 	return err
 }
 
-// Close closes both pools.
-func (s *Store) Close() error { return errors.Join(s.reader.Close(), s.writer.Close()) }
+// Close closes both pools and gives the folder free.
+func (s *Store) Close() error {
+	var errs []error
+	for _, pool := range []*sql.DB{s.reader, s.writer} {
+		if pool != nil {
+			errs = append(errs, pool.Close())
+		}
+	}
+	if s.lock != nil {
+		errs = append(errs, s.lock.Close())
+		s.lock = nil
+	}
+	return errors.Join(errs...)
+}
 
 // Tx is one transaction.
 type Tx struct {
@@ -111,6 +202,9 @@ func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
 // Write runs f in one transaction that is committed to disk when Write returns
 // nil, and undone otherwise.
 func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
+	if s.ReadOnly() {
+		return bench.ErrReadOnly
+	}
 	err := inTx(ctx, s.writer, f)
 	s.changes.Add(1) // after an error too: a commit may have been kept
 	return err
@@ -125,6 +219,9 @@ func (s *Store) Changed() { s.changes.Add(1) }
 
 // WriteQuietly is Write for what no computed answer hangs on.
 func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
+	if s.ReadOnly() {
+		return bench.ErrReadOnly
+	}
 	return inTx(ctx, s.writer, f)
 }
 
@@ -167,6 +264,23 @@ func (t *Tx) NextNumber(table string) (int64, error) {
 		return 0, fmt.Errorf("count %s: %w", table, err)
 	}
 	return n + 1, nil
+}
+
+// Try runs a part of the transaction that can be undone by itself: where it fails,
+// nothing of it is kept, and the rest can go on.
+func (t *Tx) Try(part func() error) error {
+	if _, err := t.tx.ExecContext(t.ctx, "SAVEPOINT part"); err != nil {
+		return fmt.Errorf("begin a part: %w", err)
+	}
+	err := part()
+	end := "RELEASE part"
+	if err != nil {
+		end = "ROLLBACK TO part; RELEASE part"
+	}
+	if _, failed := t.tx.ExecContext(t.ctx, end); failed != nil {
+		return errors.Join(err, fmt.Errorf("end a part: %w", failed))
+	}
+	return err
 }
 
 // Context ends when the one who asked has gone.
@@ -220,17 +334,6 @@ func firstColumn(rows *sql.Rows) ([]string, error) {
 		out = append(out, fmt.Sprint(*values[0].(*any)))
 	}
 	return out, rows.Err()
-}
-
-// Backup writes a consistent copy of the database to a new file.
-func (s *Store) Backup(ctx context.Context, file string) error {
-	if _, err := os.Stat(file); err == nil {
-		return fmt.Errorf("%s is there already; choose another name", file)
-	}
-	if _, err := s.writer.ExecContext(ctx, "VACUUM INTO ?", file); err != nil {
-		return fmt.Errorf("back up to %s: %w", file, err)
-	}
-	return nil
 }
 
 func read(what, id string, err error) error {

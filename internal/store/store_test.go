@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"errors"
-	"path/filepath"
 	"sync"
 	"testing"
 
@@ -147,30 +146,6 @@ func TestWritersWaitForEachOther(t *testing.T) {
 		if len(all) != writers {
 			t.Errorf("%d resins after %d writers", len(all), writers)
 		}
-		return err
-	})
-	if err != nil {
-		t.Error(err)
-	}
-}
-
-func TestBackupIsARecordOfItsOwn(t *testing.T) {
-	s := open(t, t.TempDir())
-	save(t, s, resin("r1", "L1"))
-	dir := t.TempDir()
-	file := filepath.Join(dir, "ojime.db")
-	if err := s.Backup(t.Context(), file); err != nil {
-		t.Fatal(err)
-	}
-	if err := s.Backup(t.Context(), file); err == nil {
-		t.Error("a backup overwrote another")
-	}
-	copied := open(t, dir)
-	if wrong, err := copied.Check(t.Context()); err != nil || len(wrong) > 0 {
-		t.Errorf("the copy is not whole: %v %v", wrong, err)
-	}
-	err := copied.Read(t.Context(), func(tx *Tx) error {
-		_, err := tx.Resin("r1")
 		return err
 	})
 	if err != nil {

@@ -26,6 +26,11 @@ func (t *Tx) SaveDevice(v bench.Device) error {
 	return saved("device", t.q.SaveDevice(t.ctx, db.SaveDeviceParams(v)))
 }
 
+// SetMessagesAside counts messages of a device that made no sense.
+func (t *Tx) SetMessagesAside(deviceID string, count int64, why string) error {
+	return saved("device", t.q.SetMessagesAside(t.ctx, db.SetMessagesAsideParams{SetAside: count, SetAsideWhy: why, ID: deviceID}))
+}
+
 // Devices lists every device in its order.
 func (t *Tx) Devices() ([]bench.Device, error) {
 	rows, err := t.q.Devices(t.ctx)

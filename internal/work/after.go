@@ -2,6 +2,7 @@ package work
 
 import (
 	"context"
+	"errors"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -133,10 +134,10 @@ func (w *Work) SaveStep(ctx context.Context, runID string, s bench.ProcessStep) 
 	if s.StartedMS == 0 {
 		s.StartedMS = w.nowMS()
 	}
-	if err := s.Check(); err != nil {
+	if err := errors.Join(s.Check(), bench.HasBeen("started_ms", s.StartedMS, w.nowMS()), bench.HasBeen("ended_ms", quantity.Or(s.EndedMS, 0), w.nowMS())); err != nil {
 		return out, err
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if s.ID == "" {
 			if s.ID, err = w.newID(); err != nil {
 				return err
@@ -190,7 +191,7 @@ func treatRun(t *store.Tx, runID string) error {
 // Swap notes that two specimens may have been swapped, or, with an empty second
 // code, that it was put right. Both are marked.
 func (w *Work) Swap(ctx context.Context, code, with string) (out RunSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		a, err := t.SpecimenByCode(code)
 		if err != nil {
 			return err
@@ -233,5 +234,6 @@ func mark(t *store.Tx, code, with string) error {
 		return err
 	}
 	s.SwappedWith = with
+	s.Version++
 	return t.SaveSpecimen(s)
 }

@@ -89,6 +89,7 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 	if s := sheet.Specimens[0]; *s.BeganLayer != 21 || s.Severity != "grave" {
 		t.Errorf("began at %d", *s.BeganLayer)
 	}
+	list = sheet.Specimens
 	list[0].BeganMM, list[0].BeganLayer = nil, quantity.Ptr(run.Run.Layers+1)
 	var field *quantity.FieldError
 	if _, err := d.w.SaveOutcomes(t.Context(), run.Run.ID, list); !errors.As(err, &field) || field.Path != "outcomes[0].began_layer" {
@@ -100,7 +101,7 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 		t.Errorf("swapped: %+v, set aside %v", swapped.Specimens[1:3], swapped.SetAside)
 	}
 	// Judging does not clear a doubt.
-	if again := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, sheet.Specimens))(t); again.Specimens[1].SwappedWith == "" {
+	if again := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, swapped.Specimens))(t); again.Specimens[1].SwappedWith == "" {
 		t.Error("saving outcomes forgot the swap")
 	}
 	for _, with := range []string{a.Code, "S-999-01"} {
@@ -245,7 +246,7 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	}
 	list[0].Outcome, list[0].Symptom, list[0].Fault = "lost", "void", "machine"
 	list[1].Outcome, list[1].Symptom, list[1].Origin = "lost", "void", "handling"
-	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
+	list = must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
 	rates := must(d.w.FailureRates(t.Context()))(t)
 	for _, rows := range [][]FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
 		if len(rows) != 1 || rows[0].Runs.Tried != 1 || rows[0].Runs.Failed != 1 || rows[0].Specimens.Tried != 6 || rows[0].Specimens.Failed != 1 || !rows[0].FewRuns || rows[0].Name == "" {

@@ -58,14 +58,16 @@ func (w *Work) SaveBath(ctx context.Context, b bench.Bath) (out BathCard, err er
 	if b.FilledMS == 0 {
 		b.FilledMS = w.nowMS()
 	}
-	if b, err = save(ctx, w, bathEntry, b); err != nil {
+	if err := bench.HasBeen("filled_ms", b.FilledMS, w.nowMS()); err != nil {
 		return out, err
 	}
-	err = w.store.Read(ctx, func(t *store.Tx) error {
-		out, err = w.bathCard(t, b)
-		return err
+	return keep(ctx, w, func(t *store.Tx) (BathCard, error) {
+		b, err := put(w, t, bathEntry, b)
+		if err != nil {
+			return BathCard{}, err
+		}
+		return w.bathCard(t, b)
 	})
-	return out, err
 }
 
 // Renewal is a bath that is filled afresh, and where the old filling went.
@@ -80,7 +82,7 @@ func (w *Work) RenewBath(ctx context.Context, id string, r Renewal) (out BathCar
 	if err != nil {
 		return out, err
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		b, err := t.Bath(id)
 		if err != nil {
 			return err
@@ -133,8 +135,16 @@ const wasteRule = "Cure scraps and wipes before they are thrown away; nothing go
 
 // Waste reads the waste ledger.
 func (w *Work) Waste(ctx context.Context) (out WasteLedger, err error) {
-	lines, err := readList(ctx, w, (*store.Tx).Waste)
-	out = WasteLedger{Lines: []bench.Waste{}, Totals: []WasteTotal{}, Rule: wasteRule}
+	err = w.store.Read(ctx, func(t *store.Tx) error {
+		out, err = ledger(t)
+		return err
+	})
+	return out, err
+}
+
+func ledger(t *store.Tx) (WasteLedger, error) {
+	lines, err := t.Waste()
+	out := WasteLedger{Lines: []bench.Waste{}, Totals: []WasteTotal{}, Rule: wasteRule}
 	place := map[string]int{}
 	for i := len(lines) - 1; i >= 0; i-- {
 		l := lines[i]
@@ -163,9 +173,14 @@ func (w *Work) AddWaste(ctx context.Context, l bench.Waste) (out WasteLedger, er
 	if l.AtMS == 0 {
 		l.AtMS = w.nowMS()
 	}
-	l.Unit = bench.WasteUnit(l.Kind)
-	if err := w.store.Write(ctx, func(t *store.Tx) error { return t.SaveWaste(l) }); err != nil {
+	if err := bench.HasBeen("at_ms", l.AtMS, w.nowMS()); err != nil {
 		return out, err
 	}
-	return w.Waste(ctx)
+	l.Unit = bench.WasteUnit(l.Kind)
+	return keep(ctx, w, func(t *store.Tx) (WasteLedger, error) {
+		if err := t.SaveWaste(l); err != nil {
+			return WasteLedger{}, err
+		}
+		return ledger(t)
+	})
 }

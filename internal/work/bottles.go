@@ -170,7 +170,10 @@ func (w *Work) HappenBottle(ctx context.Context, id string, e bench.BottleEvent)
 	if e.AtMS == 0 {
 		e.AtMS = w.nowMS()
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	if err := bench.HasBeen("at_ms", e.AtMS, w.nowMS()); err != nil {
+		return out, err
+	}
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		b, err := t.Bottle(id)
 		if err != nil {
 			return err

@@ -56,7 +56,11 @@ func couponFeatures(made coupon.Coupon) []bench.Feature {
 }
 
 // PreviewCoupon makes a coupon and keeps nothing.
-func (w *Work) PreviewCoupon(p coupon.Params) (MadeCoupon, error) {
+func (w *Work) PreviewCoupon(ctx context.Context, p coupon.Params) (MadeCoupon, error) {
+	return heavily(ctx, w, nil, func() (MadeCoupon, error) { return previewCoupon(p) })
+}
+
+func previewCoupon(p coupon.Params) (MadeCoupon, error) {
 	made, err := coupon.Make(p)
 	if err != nil {
 		return MadeCoupon{}, err
@@ -76,12 +80,7 @@ func (w *Work) KeepCoupon(ctx context.Context, name string, p coupon.Params) (Pi
 	if err != nil {
 		return PieceCard{}, err
 	}
-	card, err := w.ImportPiece(ctx, NewPiece{Name: name, Revision: "1", FileName: fileStem(name) + ".stl", Data: mesh.WriteSTL(made.Triangles), Coupon: bench.CouponChoice{Params: &p}}, nil)
-	if err != nil {
-		return PieceCard{}, err
-	}
-	card.Features, err = w.SaveFeatures(ctx, card.Piece.ID, couponFeatures(made))
-	return card, err
+	return w.ImportPiece(ctx, NewPiece{Name: name, Revision: "1", FileName: fileStem(name) + ".stl", File: MeshBytes(mesh.WriteSTL(made.Triangles)), Coupon: bench.CouponChoice{Params: &p}, Features: couponFeatures(made)}, nil)
 }
 
 // LaySeries puts every cell of a series, numbered, on plates of its machine:
@@ -89,7 +88,7 @@ func (w *Work) KeepCoupon(ctx context.Context, name string, p coupon.Params) (Pi
 // fit, else one plate a cell. The ladders and sizes of the coupon become those
 // of the series.
 func (w *Work) LaySeries(ctx context.Context, seriesID, pieceID string) (out []PlateSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		s, err := t.Series(seriesID)
 		if err != nil {
 			return err

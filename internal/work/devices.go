@@ -114,14 +114,16 @@ func (w *Work) MakeDevice(ctx context.Context, d bench.Device) (DeviceMade, erro
 		return DeviceMade{}, err
 	}
 	d.ID, d.TokenSHA256, d.RetiredMS = "", hash, nil
-	d, err = save(ctx, w, deviceEntry, d)
-	return DeviceMade{d, token}, err
+	return keep(ctx, w, func(t *store.Tx) (DeviceMade, error) {
+		d, err := put(w, t, deviceEntry, d)
+		return DeviceMade{d, token}, err
+	})
 }
 
 // RetireDevice ends what a device may send; RenewToken gives it a new token and
 // lets it send again.
 func (w *Work) RetireDevice(ctx context.Context, id string) (out bench.Device, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if out, err = t.Device(id); err != nil {
 			return err
 		}
@@ -138,7 +140,7 @@ func (w *Work) RenewToken(ctx context.Context, id string) (DeviceMade, error) {
 		return DeviceMade{}, err
 	}
 	out := DeviceMade{Token: token}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if out.Device, err = t.Device(id); err != nil {
 			return err
 		}

@@ -217,20 +217,23 @@ func TestMessagesThatMakeNoSense(t *testing.T) {
 	d := newDesk(t)
 	made := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
 	ok := bench.DeviceMessage{Session: "c", Seq: 1, AtMS: 1, Kind: "reading", Value: quantity.Ptr(1.0), Unit: "mm"}
+	n := 1
 	for name, spoil := range map[string]func(*bench.DeviceMessage){
 		"session": func(m *bench.DeviceMessage) { m.Session = "" }, "seq": func(m *bench.DeviceMessage) { m.Seq = 0 },
 		"at_ms": func(m *bench.DeviceMessage) { m.AtMS = 0 }, "value": func(m *bench.DeviceMessage) { m.Value = nil },
 		"unit": func(m *bench.DeviceMessage) { m.Unit = "g" }, "kind": func(m *bench.DeviceMessage) { m.Kind = "state" },
 		"note": func(m *bench.DeviceMessage) { m.Note = strings.Repeat("x", longestNote+1) },
 	} {
-		m := ok
+		m, good := ok, ok
 		spoil(&m)
-		var field *quantity.FieldError
-		if _, err := d.w.Receive(t.Context(), made.Token, []bench.DeviceMessage{ok, m}); !errors.As(err, &field) || field.Path != "messages[1]."+name {
-			t.Errorf("%s: %v", name, err)
+		good.Seq = int64(n)
+		n++
+		got := d.receives(made.Token, m, good)
+		if got.SetAside != 1 || got.New != 1 || !strings.HasPrefix(got.SetAsideWhy, name+": ") {
+			t.Errorf("%s: %+v, want it set aside and the other kept", name, got)
 		}
 	}
-	if card := must(d.w.Devices(t.Context()))(t)[0]; len(card.Last) != 0 {
-		t.Error("half of a refused request was kept")
+	if card := must(d.w.Devices(t.Context()))(t)[0]; len(card.Last) != n-1 || card.Device.SetAside != int64(n-1) || card.Device.SetAsideWhy == "" {
+		t.Errorf("%d kept, %d set aside (%s)", len(card.Last), card.Device.SetAside, card.Device.SetAsideWhy)
 	}
 }

@@ -224,7 +224,7 @@ func (w *Work) Try(ctx context.Context, runID string, r bench.Remedy) (out Diagn
 		}
 	}
 	r.RunID, r.AtMS = runID, w.nowMS()
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if err := t.SaveRemedy(r); err != nil {
 			return err
 		}

@@ -3,6 +3,7 @@ package work
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
@@ -32,17 +33,21 @@ var reviewEntry = entry[bench.Review]{"review",
 	(*store.Tx).Review, (*store.Tx).SaveReview}
 
 // MachineCard is a machine with what is computed from it: pitch (nil for a
-// laser) and the same-equipment price (nil without a list price).
+// laser) and the same-equipment price (nil without a list price). Problem says
+// what cannot be computed and why, empty where all can.
 type MachineCard struct {
 	Machine bench.Machine       `json:"machine"`
 	Pitch   *optics.PitchResult `json:"pitch"`
 	Price   *cost.PriceResult   `json:"price"`
+	Problem string              `json:"problem"`
 }
 
-// ResinCard is a resin with its price, per litre too.
+// ResinCard is a resin with its price, per litre too; nil with a Problem where
+// that cannot be computed.
 type ResinCard struct {
-	Resin bench.Resin      `json:"resin"`
-	Price cost.PriceResult `json:"price"`
+	Resin   bench.Resin       `json:"resin"`
+	Price   *cost.PriceResult `json:"price"`
+	Problem string            `json:"problem"`
 }
 
 // SaveMachine creates or changes a machine.
@@ -53,32 +58,39 @@ func (w *Work) SaveMachine(ctx context.Context, m bench.Machine) (MachineCard, e
 	if err := m.Check(); err != nil {
 		return MachineCard{}, err
 	}
-	m, err := save(ctx, w, machineEntry, m)
-	if err != nil {
-		return MachineCard{}, err
-	}
-	return machineCard(m)
+	return keep(ctx, w, func(t *store.Tx) (MachineCard, error) {
+		m, err := put(w, t, machineEntry, m)
+		if err != nil {
+			return MachineCard{}, err
+		}
+		return machineCard(m)
+	})
 }
 
-// Machines lists the machines with what is computed from each.
+// Machines lists the machines with what is computed from each. What cannot be
+// computed for one is left out of its card, which says why.
 func (w *Work) Machines(ctx context.Context) ([]MachineCard, error) {
 	machines, err := readList(ctx, w, (*store.Tx).Machines)
-	if err != nil {
-		return nil, err
+	out := make([]MachineCard, len(machines))
+	for i, m := range machines {
+		card, err := machineCard(m)
+		card.Problem = problemOf(err, m)
+		out[i] = card
 	}
-	return cards(machines, machineCard)
+	return out, err
 }
 
-func cards[E, C any](list []E, card func(E) (C, error)) ([]C, error) {
-	out := make([]C, len(list))
-	for i, e := range list {
-		c, err := card(e)
-		if err != nil {
-			return nil, err
-		}
-		out[i] = c
+// problemOf says why something cannot be computed or shown of an entry that is on
+// record; empty where all can.
+func problemOf(err error, entry any) string {
+	why := bench.Beyond(entry)
+	if err != nil {
+		why = append(why, err.Error())
 	}
-	return out, nil
+	if len(why) == 0 {
+		return ""
+	}
+	return "Part of this cannot be worked out as it stands on record (" + strings.Join(why, "; ") + "). Change the entry to mend it."
 }
 
 func machineCard(m bench.Machine) (MachineCard, error) {
@@ -112,12 +124,15 @@ func (w *Work) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.Machin
 			return e, quantity.Errorf(fmt.Sprintf("changes[%d].what", i), "is missing; name what changed")
 		}
 	}
+	if err := bench.HasBeen("at_ms", e.AtMS, w.nowMS()); err != nil {
+		return e, err
+	}
 	e.ID, e.CreatedMS = id, w.nowMS()
-	return e, w.store.Write(ctx, func(t *store.Tx) error {
+	return keep(ctx, w, func(t *store.Tx) (bench.MachineEvent, error) {
 		if _, err := t.Machine(e.MachineID); err != nil {
-			return err
+			return e, err
 		}
-		return t.SaveMachineEvent(e)
+		return e, t.SaveMachineEvent(e)
 	})
 }
 
@@ -126,30 +141,36 @@ func (w *Work) SaveResin(ctx context.Context, r bench.Resin) (ResinCard, error) 
 	if err := r.Check(); err != nil {
 		return ResinCard{}, err
 	}
-	if _, err := resinCard(r); err != nil {
-		return ResinCard{}, err
-	}
-	r, err := save(ctx, w, resinEntry, r)
-	if err != nil {
-		return ResinCard{}, err
-	}
-	return resinCard(r)
+	return keep(ctx, w, func(t *store.Tx) (ResinCard, error) {
+		r, err := put(w, t, resinEntry, r)
+		if err != nil {
+			return ResinCard{}, err
+		}
+		return resinCard(r)
+	})
 }
 
-// Resins lists the resins with their prices per litre.
+// Resins lists the resins with their prices per litre, or why one has none.
 func (w *Work) Resins(ctx context.Context) ([]ResinCard, error) {
 	resins, err := readList(ctx, w, (*store.Tx).Resins)
-	if err != nil {
-		return nil, err
+	out := make([]ResinCard, len(resins))
+	for i, r := range resins {
+		card, err := resinCard(r)
+		card.Problem = problemOf(err, r)
+		out[i] = card
 	}
-	return cards(resins, resinCard)
+	return out, err
 }
 
 func resinCard(r bench.Resin) (ResinCard, error) {
+	card := ResinCard{Resin: r}
 	price, err := cost.Price(cost.PriceInput{List: r.PriceList, Discount: &r.PriceDiscount, Shipping: &r.PriceShipping,
 		TaxPct: &r.PriceTaxPct, TaxIncluded: &r.PriceTaxIncluded,
 		Bottle: &cost.Bottle{ML: r.BottleML, G: r.BottleG, DensityGML: r.DensityGML}})
-	return ResinCard{Resin: r, Price: price}, err
+	if err == nil {
+		card.Price = &price
+	}
+	return card, err
 }
 
 // SaveBottle creates or changes a bottle.
@@ -189,18 +210,17 @@ func (w *Work) SaveSettings(ctx context.Context, v bench.Settings) (bench.Settin
 	if err := v.Check(); err != nil {
 		return v, err
 	}
-	err := w.store.Write(ctx, func(t *store.Tx) error {
+	return keep(ctx, w, func(t *store.Tx) (bench.Settings, error) {
 		old, err := t.Settings()
 		if err != nil {
-			return err
+			return v, err
 		}
 		if old.Version != v.Version {
-			return bench.ErrStale
+			return v, bench.ErrStale
 		}
 		v.ID, v.Version = old.ID, old.Version+1
-		return t.SaveSettings(v)
+		return v, t.SaveSettings(v)
 	})
-	return v, err
 }
 
 // SaveReview creates or changes a review; its members must exist.

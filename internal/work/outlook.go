@@ -234,11 +234,13 @@ func (w *Work) Predict(ctx context.Context, ask PredictAsk) (out Predicted, err 
 			o[i] = [2]float64{o[i][0] + ask.AtXMM, o[i][1] + ask.AtYMM}
 		}
 	}
-	if out.Prediction, err = optics.Predict(outlines, light, out.View); err != nil {
+	return heavily(ctx, w, nil, func() (Predicted, error) {
+		if out.Prediction, err = optics.Predict(outlines, light, out.View); err != nil {
+			return out, err
+		}
+		out.Picture, err = png(out.Prediction.Picture)
 		return out, err
-	}
-	out.Picture, err = png(out.Prediction.Picture)
-	return out, err
+	})
 }
 
 // usualViewMM is how wide a view of a slice is unless asked otherwise.

@@ -24,9 +24,11 @@ func (w *Work) PiecePicture(ctx context.Context, pieceID string, size int64) ([]
 	if err != nil {
 		return nil, err
 	}
-	m, err := w.readMesh(p)
-	if err != nil {
-		return nil, err
-	}
-	return png(mesh.Picture(m.Triangles, int(size)))
+	return heavily(ctx, w, nil, func() ([]byte, error) {
+		m, err := w.readMesh(p)
+		if err != nil {
+			return nil, err
+		}
+		return png(mesh.Picture(m.Triangles, int(size)))
+	})
 }

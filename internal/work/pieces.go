@@ -6,6 +6,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"log/slog"
 	"math"
 	"strings"
 
@@ -24,6 +25,7 @@ var pieceEntry = entry[bench.Piece]{"piece",
 type PieceCard struct {
 	Piece    bench.Piece     `json:"piece"`
 	Features []bench.Feature `json:"features"`
+	Problem  string          `json:"problem"`
 }
 
 // Allowances are what a print needs beyond the piece itself, for one copy at
@@ -44,8 +46,9 @@ type Allowances struct {
 type NewPiece struct {
 	Name, Revision, FileName string
 	SupportPct               float64
-	Data                     []byte
+	File                     MeshFile
 	Coupon                   bench.CouponChoice
+	Features                 []bench.Feature
 }
 
 // ImportPiece keeps a mesh and what it is: its facts, how hard it is to print,
@@ -55,38 +58,46 @@ func (w *Work) ImportPiece(ctx context.Context, in NewPiece, report Report) (Pie
 	if in.Name == "" {
 		return PieceCard{}, quantity.Errorf("name", "is missing; name the piece as you call it")
 	}
-	p, err := describe(ctx, in.Data, report)
+	p, err := heavilyFor(ctx, w, report, in.File.Size, func() (bench.Piece, error) {
+		m, data, err := in.File.mesh()
+		if err != nil {
+			return bench.Piece{}, err
+		}
+		p, err := describe(ctx, m, report)
+		if err != nil {
+			return p, err
+		}
+		sum := sha256.Sum256(data)
+		p.MeshSHA256 = hex.EncodeToString(sum[:])
+		return p, w.store.SaveMesh(p.MeshSHA256, data)
+	})
 	if err != nil {
 		return PieceCard{}, err
 	}
-	sum := sha256.Sum256(in.Data)
-	p.MeshSHA256 = hex.EncodeToString(sum[:])
 	p.Name, p.Revision, p.FileName, p.SupportPct, p.Coupon = in.Name, in.Revision, in.FileName, in.SupportPct, in.Coupon
-	if err := w.store.SaveMesh(p.MeshSHA256, in.Data); err != nil {
-		return PieceCard{}, err
-	}
-	p, err = save(ctx, w, pieceEntry, p)
-	return PieceCard{Piece: p, Features: []bench.Feature{}}, err
+	return keep(ctx, w, func(t *store.Tx) (PieceCard, error) {
+		p, err := put(w, t, pieceEntry, p)
+		if err != nil {
+			return PieceCard{}, err
+		}
+		return w.putFeatures(t, p, in.Features)
+	})
 }
 
 // factsLayerUM is the layer height at which a piece's volume is taken.
 const factsLayerUM = 50
 
-// describe reads a mesh and says what it is.
-func describe(ctx context.Context, data []byte, report Report) (bench.Piece, error) {
-	m, err := mesh.Read(data)
-	if err != nil {
-		return bench.Piece{}, quantity.Errorf("file", "%v", err)
-	}
+// describe says what a mesh is.
+func describe(ctx context.Context, m *mesh.Mesh, report Report) (bench.Piece, error) {
 	size := mesh.Size(m.Triangles)
 	layerUM := math.Max(factsLayerUM, size[2]) // at most a thousand layers
 	profile, err := mesh.Profile(m, layerUM, report.progress(ctx, "slicing"))
 	if err != nil {
-		return bench.Piece{}, err
+		return bench.Piece{}, tangled(err)
 	}
 	difficulty, err := mesh.Judge(m, report.progress(ctx, "judging"))
 	if err != nil {
-		return bench.Piece{}, err
+		return bench.Piece{}, tangled(err)
 	}
 	footprint := plan.FootprintOf(m)
 	volume := math.Abs(profile.SignedVolumeML)
@@ -120,11 +131,12 @@ func (w *Work) Survey(ctx context.Context) error {
 		if p.Geometry.Footprint != nil {
 			continue
 		}
-		data, err := w.store.Mesh(p.MeshSHA256)
+		m, err := w.readMesh(p)
 		if err != nil {
-			return fmt.Errorf("survey piece %s: %w", p.Code, err)
+			slog.Warn("a piece could not be surveyed", "piece", p.Code, "cause", err)
+			continue // its picture is missing, not the record
 		}
-		found, err := describe(ctx, data, nil)
+		found, err := describe(ctx, m, nil)
 		if err != nil {
 			return fmt.Errorf("survey piece %s: %w", p.Code, err)
 		}
@@ -152,11 +164,14 @@ func (w *Work) SaveAllowances(ctx context.Context, pieceID string, a Allowances,
 		}
 		p.HollowML = h.CavityML
 	}
-	if p, err = save(ctx, w, pieceEntry, p); err != nil {
-		return PieceCard{}, err
-	}
-	features, err := readList(ctx, w, func(t *store.Tx) ([]bench.Feature, error) { return t.FeaturesOfPiece(pieceID) })
-	return PieceCard{Piece: p, Features: features}, err
+	return keep(ctx, w, func(t *store.Tx) (PieceCard, error) {
+		p, err := put(w, t, pieceEntry, p)
+		if err != nil {
+			return PieceCard{}, err
+		}
+		features, err := t.FeaturesOfPiece(pieceID)
+		return PieceCard{Piece: p, Features: features}, err
+	})
 }
 
 // withHollow names the field as the form does.
@@ -193,7 +208,7 @@ func (w *Work) Pieces(ctx context.Context) (out []PieceCard, err error) {
 			return err
 		}
 		for _, p := range pieces {
-			card := PieceCard{Piece: p, Features: []bench.Feature{}}
+			card := PieceCard{Piece: p, Features: []bench.Feature{}, Problem: problemOf(nil, p)}
 			for _, f := range features {
 				if f.PieceID == p.ID && f.RetiredMS == nil {
 					card.Features = append(card.Features, f)
@@ -208,55 +223,67 @@ func (w *Work) Pieces(ctx context.Context) (out []PieceCard, err error) {
 
 // SaveFeatures says what is measured on a piece, in order. Features left out
 // are retired, not deleted: readings may rest on them. One that was read keeps
-// its nominal; a new size is a new feature.
-func (w *Work) SaveFeatures(ctx context.Context, pieceID string, features []bench.Feature) (out []bench.Feature, err error) {
+// its nominal; a new size is a new feature. The version is the piece's.
+func (w *Work) SaveFeatures(ctx context.Context, pieceID string, version int64, features []bench.Feature) (PieceCard, error) {
 	for i, f := range features {
 		if err := f.Check(fmt.Sprintf("features[%d].", i)); err != nil {
-			return nil, err
+			return PieceCard{}, err
 		}
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
-		if _, err := t.Piece(pieceID); err != nil {
-			return err
-		}
-		before, err := t.FeaturesOfPiece(pieceID)
+	return keep(ctx, w, func(t *store.Tx) (PieceCard, error) {
+		p, err := t.Piece(pieceID)
 		if err != nil {
-			return err
+			return PieceCard{}, err
 		}
-		kept := map[string]bool{}
-		for i, f := range features {
-			if f.ID != "" {
-				old, err := t.Feature(f.ID)
-				if err != nil {
-					return err
-				}
-				if old.PieceID != pieceID {
-					return quantity.Errorf(fmt.Sprintf("features[%d].id", i), "belongs to another piece")
-				}
-			}
-			if f.ID == "" || meaningChanged(before, f) {
-				if f.ID, err = w.newID(); err != nil {
-					return err
-				}
-			}
-			f.PieceID, f.Position, f.RetiredMS = pieceID, int64(i), nil
-			kept[f.ID] = true
-			if err := t.SaveFeature(f); err != nil {
-				return err
-			}
-			out = append(out, f)
+		if p.Version != version {
+			return PieceCard{}, &bench.StaleError{Changed: []string{fmt.Sprintf("%s was changed by someone else", p.Name)}}
 		}
-		for _, f := range before {
-			if !kept[f.ID] && f.RetiredMS == nil {
-				f.RetiredMS = quantity.Ptr(w.nowMS())
-				if err := t.SaveFeature(f); err != nil {
-					return err
-				}
-			}
+		if p, err = put(w, t, pieceEntry, p); err != nil {
+			return PieceCard{}, err
 		}
-		return nil
+		return w.putFeatures(t, p, features)
 	})
-	return out, err
+}
+
+// putFeatures makes these the features of a piece that count.
+func (w *Work) putFeatures(t *store.Tx, p bench.Piece, features []bench.Feature) (PieceCard, error) {
+	out := PieceCard{Piece: p, Features: []bench.Feature{}}
+	before, err := t.FeaturesOfPiece(p.ID)
+	if err != nil {
+		return out, err
+	}
+	kept := map[string]bool{}
+	for i, f := range features {
+		if f.ID != "" {
+			old, err := t.Feature(f.ID)
+			if err != nil {
+				return out, err
+			}
+			if old.PieceID != p.ID {
+				return out, quantity.Errorf(fmt.Sprintf("features[%d].id", i), "belongs to another piece")
+			}
+		}
+		if f.ID == "" || meaningChanged(before, f) {
+			if f.ID, err = w.newID(); err != nil {
+				return out, err
+			}
+		}
+		f.PieceID, f.Position, f.RetiredMS = p.ID, int64(i), nil
+		kept[f.ID] = true
+		if err := t.SaveFeature(f); err != nil {
+			return out, err
+		}
+		out.Features = append(out.Features, f)
+	}
+	for _, f := range before {
+		if !kept[f.ID] && f.RetiredMS == nil {
+			f.RetiredMS = quantity.Ptr(w.nowMS())
+			if err := t.SaveFeature(f); err != nil {
+				return out, err
+			}
+		}
+	}
+	return out, nil
 }
 
 // meaningChanged reports whether readings of the feature would mean something
@@ -281,28 +308,4 @@ func (w *Work) MeshFile(ctx context.Context, pieceID string) (name string, data 
 	return p.FileName, data, err
 }
 
-// Check looks for what is wrong with the database and with what it refers to.
-func (w *Work) Check(ctx context.Context) ([]string, error) {
-	wrong, err := w.store.Check(ctx)
-	if err != nil {
-		return nil, err
-	}
-	pieces, err := readList(ctx, w, (*store.Tx).Pieces)
-	if err != nil {
-		return nil, err
-	}
-	for _, p := range pieces {
-		data, err := w.store.Mesh(p.MeshSHA256)
-		if err != nil {
-			wrong = append(wrong, fmt.Sprintf("piece %s: %v", p.Code, err))
-			continue
-		}
-		if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != p.MeshSHA256 {
-			wrong = append(wrong, fmt.Sprintf("piece %s: its mesh file has changed since it was imported", p.Code))
-		}
-	}
-	return wrong, nil
-}
-
-// isMissing reports an entry that does not exist.
 func isMissing(err error) bool { return errors.Is(err, bench.ErrNotFound) }

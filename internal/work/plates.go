@@ -94,17 +94,16 @@ func (w *Work) SavePlate(ctx context.Context, d PlateDraft) (out PlateSheet, err
 	if len(d.Placements) > mostPlacements {
 		return PlateSheet{}, quantity.Errorf("placements", "hold %d copies; a plate takes up to %d", len(d.Placements), mostPlacements)
 	}
-	_, err = save(ctx, w, entry[bench.Plate]{plateEntry.table, plateEntry.head, plateEntry.get, func(t *store.Tx, p bench.Plate) error {
-		if err := t.SavePlate(p); err != nil {
-			return err
+	return keep(ctx, w, func(t *store.Tx) (PlateSheet, error) {
+		p, err := put(w, t, plateEntry, d.Plate, plateIsOpen, plateRefers)
+		if err != nil {
+			return PlateSheet{}, err
 		}
 		if err := w.lay(t, p.ID, d.Placements); err != nil {
-			return err
+			return PlateSheet{}, err
 		}
-		out, err = w.plateSheet(t, p.ID)
-		return err
-	}}, d.Plate, plateIsOpen, plateRefers)
-	return out, err
+		return w.plateSheet(t, p.ID)
+	})
 }
 
 func (w *Work) lay(t *store.Tx, plateID string, placements []bench.Placement) error {
@@ -203,6 +202,9 @@ func (w *Work) PackPlate(ctx context.Context, d PlateDraft, more *Packing) (out 
 			return err
 		}
 		wanted := d.Placements
+		if more != nil && more.Copies > mostPlacements {
+			return quantity.Errorf("more.copies", "is %d; up to %d are laid on one plate", more.Copies, mostPlacements)
+		}
 		if more != nil {
 			for range more.Copies {
 				wanted = append(wanted, bench.Placement{PieceID: more.PieceID, ScalePct: more.ScalePct})

@@ -111,7 +111,7 @@ func TestAPrintedPlateStaysAndTeaches(t *testing.T) {
 	d.withVat(200, 10)
 	plate := d.laid(4)
 	for i := range 3 {
-		started := d.clock.Add(time.Duration(i) * 24 * time.Hour)
+		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour)
 		ended := started.Add(time.Duration(1.2 * *plate.Time.Estimate.TotalS * float64(time.Second))).UnixMilli()
 		sheet := must(d.w.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
 			PieceID: d.piece.Piece.ID, Copies: 1, PlateID: &plate.Plate.ID, StartedMS: started.UnixMilli(), EndedMS: &ended,
@@ -153,7 +153,7 @@ func TestSealedTimeIsLearnedFromRuns(t *testing.T) {
 		t.Errorf("before any run: %+v", before.Time)
 	}
 	for i := range 3 {
-		started := d.clock.Add(time.Duration(i) * 24 * time.Hour).UnixMilli()
+		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour).UnixMilli()
 		ended := started + 1_100_000
 		must(d.w.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: sealed.ID, PieceID: d.piece.Piece.ID, Copies: 2, StartedMS: started, EndedMS: &ended}))(t)
 	}
@@ -266,7 +266,7 @@ func TestOutlookAndPrediction(t *testing.T) {
 	if unknown.FinestMM != nil || unknown.Machines[0].Scale != nil {
 		t.Errorf("the finest feature of a wedge is not known: %+v", unknown)
 	}
-	must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: 1, FinestMM: quantity.Ptr(0.15), HollowWallMM: quantity.Ptr(0.8)}, nil))(t)
+	must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: d.piece.Piece.Version, FinestMM: quantity.Ptr(0.15), HollowWallMM: quantity.Ptr(0.8)}, nil))(t)
 	o := must(d.w.Outlook(t.Context(), ask))(t)
 	if s := o.Machines[0].Scale; s == nil || math.Abs(s.FeatureUM-75) > 1e-9 || !s.Has("below_two_pixels") || o.FinestIs != "stated" {
 		t.Errorf("%+v", o.Machines[0].Scale)
@@ -286,7 +286,7 @@ func TestOutlookAndPrediction(t *testing.T) {
 func TestHollowingSavesResin(t *testing.T) {
 	d := newDesk(t)
 	full := must(d.w.SavePlate(t.Context(), PlateDraft{Plate: d.plateDraft().Plate, Placements: []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 50, YMM: 50}}}))(t)
-	card := must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: 1, HollowWallMM: quantity.Ptr(0.5), SupportML: 0.2, RaftML: 0.1}, nil))(t)
+	card := must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: d.piece.Piece.Version, HollowWallMM: quantity.Ptr(0.5), SupportML: 0.2, RaftML: 0.1}, nil))(t)
 	hollow := must(d.w.PlateSheet(t.Context(), full.Plate.ID))(t)
 	want := 1.5 - card.Piece.HollowML + 0.3
 	if card.Piece.HollowML <= 0.5 || math.Abs(hollow.Resins.SolidML-want) > 1e-3 {

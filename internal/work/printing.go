@@ -301,10 +301,14 @@ func scored(t *store.Tx, r bench.Run) (*PredictionScore, error) {
 // or finish. The run's start and end follow from them.
 func (w *Work) Happen(ctx context.Context, runID string, e bench.RunEvent) (out LiveRun, err error) {
 	e.RunID, e.CreatedMS = runID, w.nowMS()
-	if e.AtMS == 0 {
+	typed := e.AtMS != 0
+	if !typed {
 		e.AtMS = w.nowMS()
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	if err := bench.HasBeen("at_ms", e.AtMS, w.nowMS()); err != nil {
+		return out, err
+	}
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		r, err := t.Run(runID)
 		if err != nil {
 			return err
@@ -315,6 +319,9 @@ func (w *Work) Happen(ctx context.Context, runID string, e bench.RunEvent) (out 
 		}
 		if r.PreparedMS == nil {
 			return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
+		}
+		if n := len(events); typed && n > 0 && e.AtMS < events[n-1].AtMS {
+			return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[n-1].Kind)
 		}
 		if err := w.append(t, r, events, e); err != nil {
 			return err
@@ -333,6 +340,9 @@ func (w *Work) append(t *store.Tx, r bench.Run, events []bench.RunEvent, e bench
 	}
 	if e.ID, err = w.newID(); err != nil {
 		return err
+	}
+	if e.Follow(events) {
+		r.ClockWentBack = true
 	}
 	if err := t.SaveRunEvent(e); err != nil {
 		return err
@@ -356,7 +366,7 @@ func (w *Work) Answer(ctx context.Context, runID string, a bench.Preflight) (out
 		return out, err
 	}
 	a.RunID, a.AtMS = runID, w.nowMS()
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if err := t.SavePreflight(a); err != nil {
 			return err
 		}

@@ -18,7 +18,7 @@ var ErrQuestioned = errors.New("questioned")
 // nominal is questioned unless confirmed; a second reading of the same rung or
 // checkpoint must say which one it corrects.
 func (w *Work) RecordReadings(ctx context.Context, runID string, readings []bench.Reading, confirmed bool) (out RunSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		sheet, err := runSheet(t, runID)
 		if err != nil {
 			return err

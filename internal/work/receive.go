@@ -2,7 +2,9 @@ package work
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"math"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
@@ -12,11 +14,15 @@ import (
 // Received answers a device: what came in, and where its machine's print stands
 // on record, so that a pause at the bench reaches the machine.
 type Received struct {
-	New     int64  `json:"new"`
-	Doubled int64  `json:"doubled"`
-	Lost    int64  `json:"lost"`
-	State   string `json:"state"`
-	RunCode string `json:"run_code"`
+	New     int64 `json:"new"`
+	Doubled int64 `json:"doubled"`
+	// SetAside counts messages that make no sense and were not kept; SetAsideWhy
+	// says what is wrong with the last of them.
+	SetAside    int64  `json:"set_aside"`
+	SetAsideWhy string `json:"set_aside_why"`
+	Lost        int64  `json:"lost"`
+	State       string `json:"state"`
+	RunCode     string `json:"run_code"`
 
 	// Changed says that the record of a print changed; Readings are those that
 	// open pages may take over.
@@ -47,10 +53,12 @@ func (w *Work) Receive(ctx context.Context, token string, messages []bench.Devic
 		}
 		in := intake{w: w, t: t, device: d, sessions: map[string]*bench.DeviceSession{}}
 		for i, m := range messages {
-			if err := checkMessage(d, m); err != nil {
-				return withPrefix(fmt.Sprintf("messages[%d].", i), err)
+			if err := in.takeOrSetAside(m, &out); err != nil {
+				return fmt.Errorf("message %d: %w", i+1, err)
 			}
-			if err := in.take(m, &out); err != nil {
+		}
+		if out.SetAside > 0 {
+			if err := t.SetMessagesAside(d.ID, out.SetAside, out.SetAsideWhy); err != nil {
 				return err
 			}
 		}
@@ -68,10 +76,39 @@ func (w *Work) Receive(ctx context.Context, token string, messages []bench.Devic
 	return out, err
 }
 
+// takeOrSetAside takes a message in. One that makes no sense is undone, counted and
+// told of; the others are kept.
+func (in *intake) takeOrSetAside(m bench.DeviceMessage, out *Received) error {
+	err := checkMessage(in.device, m)
+	if err == nil {
+		before, sessions := *out, in.copied()
+		err = in.t.Try(func() error { return in.take(m, out) })
+		if err != nil {
+			*out, in.sessions = before, sessions
+		}
+	}
+	var wrong *quantity.FieldError
+	if !errors.As(err, &wrong) {
+		return err
+	}
+	out.SetAside, out.SetAsideWhy = out.SetAside+1, wrong.Error()
+	return nil
+}
+
+// copied are the sessions as they stand now.
+func (in *intake) copied() map[string]*bench.DeviceSession {
+	out := map[string]*bench.DeviceSession{}
+	for name, s := range in.sessions {
+		out[name] = quantity.Ptr(*s)
+	}
+	return out
+}
+
 // Bounds of what a message may hold.
 const (
 	longestNote    = 300
 	longestSession = 60
+	mostSeq        = 1_000_000_000
 )
 
 func checkMessage(d bench.Device, m bench.DeviceMessage) error {
@@ -82,6 +119,18 @@ func checkMessage(d bench.Device, m bench.DeviceMessage) error {
 	c.CountAbove("seq", m.Seq)
 	if m.AtMS <= 0 {
 		c.Fail("at_ms", "is missing; send the device's own time in milliseconds")
+	}
+	if m.AtMS > quantity.LatestMS {
+		c.Fail("at_ms", "lies beyond the year 2099; send the device's own time in milliseconds")
+	}
+	if m.Seq > mostSeq {
+		c.Fail("seq", "is beyond %d; count from 1 within a session", mostSeq)
+	}
+	if m.Value != nil && math.Abs(*m.Value) > quantity.RangeOf("value").High {
+		c.Fail("value", "is too large to be a reading")
+	}
+	if m.Layer != nil && *m.Layer > mostSeq {
+		c.Fail("layer", "is too large to be a layer")
 	}
 	if len(m.Note) > longestNote {
 		c.Fail("note", "has %d characters; up to %d are kept", len(m.Note), longestNote)

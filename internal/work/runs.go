@@ -2,8 +2,11 @@ package work
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
+	"reflect"
+	"strings"
 	"time"
 
 	"ojime/internal/bench"
@@ -83,22 +86,24 @@ func (w *Work) SaveRun(ctx context.Context, r bench.Run) (RunSheet, error) {
 	if err := r.Check(); err != nil {
 		return RunSheet{}, err
 	}
+	if err := errors.Join(bench.HasBeen("started_ms", r.StartedMS, w.nowMS()), bench.HasBeen("ended_ms", quantity.Or(r.EndedMS, 0), w.nowMS())); err != nil {
+		return RunSheet{}, err
+	}
+	return keep(ctx, w, func(t *store.Tx) (RunSheet, error) { return w.putRun(t, r) })
+}
+
+func (w *Work) putRun(t *store.Tx, r bench.Run) (RunSheet, error) {
 	isNew := r.ID == ""
-	var out RunSheet
-	_, err := save(ctx, w, entry[bench.Run]{runEntry.table, runEntry.head, runEntry.get, func(t *store.Tx, r bench.Run) error {
-		if err := t.SaveRun(r); err != nil {
-			return err
+	r, err := put(w, t, runEntry, r, w.runFits)
+	if err != nil {
+		return RunSheet{}, err
+	}
+	if isNew {
+		if err := w.addSpecimens(t, r); err != nil {
+			return RunSheet{}, err
 		}
-		if isNew {
-			if err := w.addSpecimens(t, r); err != nil {
-				return err
-			}
-		}
-		var err error
-		out, err = runSheet(t, r.ID)
-		return err
-	}}, r, w.runFits)
-	return out, err
+	}
+	return runSheet(t, r.ID)
 }
 
 // runFits holds a run against what it refers to and fills in our estimate.
@@ -131,7 +136,7 @@ func (w *Work) runFits(t *store.Tx, r *bench.Run) error {
 		if err != nil {
 			return err
 		}
-		r.PreparedMS, r.PlateID = old.PreparedMS, old.PlateID
+		*r = bench.Amended(old, *r)
 		if old.PieceID != r.PieceID || old.Copies != r.Copies || old.MachineID != r.MachineID {
 			return fmt.Errorf("%s keeps its machine, piece and copies, since its specimens carry codes; record another run instead: %w", old.Code, bench.ErrConflict)
 		}
@@ -197,7 +202,7 @@ func (w *Work) addSpecimens(t *store.Tx, r bench.Run) error {
 		if err != nil {
 			return err
 		}
-		s := bench.Specimen{ID: id, RunID: r.ID, Copy: n + 1, Code: bench.SpecimenCode(r.Code, n+1), Outcome: "pending", Origin: "printed", Fault: "none"}
+		s := bench.Specimen{ID: id, RunID: r.ID, Copy: n + 1, Code: bench.SpecimenCode(r.Code, n+1), Outcome: "pending", Origin: "printed", Fault: "none", Version: 1}
 		if int(n) < len(placements) {
 			p := placements[n]
 			s.PieceID, s.XMM, s.YMM, s.TurnDeg, s.ExposureS = &p.PieceID, &p.XMM, &p.YMM, &p.TurnDeg, p.ExposureS
@@ -211,18 +216,21 @@ func (w *Work) addSpecimens(t *store.Tx, r bench.Run) error {
 
 // SaveOutcomes says what became of the specimens of a run, all in one.
 func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.Specimen) (out RunSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		specimens, err := t.SpecimensOfRun(runID)
 		if err != nil {
 			return err
 		}
 		known := byID(specimens, func(s bench.Specimen) string { return s.ID })
+		if err := judgedMeanwhile(known, outcomes); err != nil {
+			return err
+		}
 		for i, s := range outcomes {
 			old, ok := known[s.ID]
 			if !ok {
 				return quantity.Errorf(fmt.Sprintf("outcomes[%d].id", i), "is no specimen of this run")
 			}
-			s.RunID, s.Copy, s.Code = old.RunID, old.Copy, old.Code
+			s.RunID, s.Copy, s.Code, s.Version = old.RunID, old.Copy, old.Code, old.Version
 			s.PieceID, s.XMM, s.YMM, s.TurnDeg, s.ExposureS = old.PieceID, old.XMM, old.YMM, old.TurnDeg, old.ExposureS
 			s.SwappedWith = old.SwappedWith
 			if s.Outcome == "whole" || s.Outcome == "pending" {
@@ -235,6 +243,10 @@ func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.
 			if err := s.Check(); err != nil {
 				return withPrefix(fmt.Sprintf("outcomes[%d].", i), err)
 			}
+			if reflect.DeepEqual(s, old) {
+				continue
+			}
+			s.Version++
 			if err := t.SaveSpecimen(s); err != nil {
 				return err
 			}
@@ -243,6 +255,21 @@ func (w *Work) SaveOutcomes(ctx context.Context, runID string, outcomes []bench.
 		return err
 	})
 	return out, err
+}
+
+// judgedMeanwhile refuses judgements of specimens that were judged by someone
+// else since they were read, and says how.
+func judgedMeanwhile(known map[string]bench.Specimen, outcomes []bench.Specimen) error {
+	var changed []string
+	for _, s := range outcomes {
+		if old, ok := known[s.ID]; ok && s.Version != old.Version {
+			changed = append(changed, strings.TrimSpace(fmt.Sprintf("%s is now %s %s", old.Code, strings.ReplaceAll(old.Outcome, "_", " "), old.Symptom)))
+		}
+	}
+	if len(changed) == 0 {
+		return nil
+	}
+	return &bench.StaleError{Changed: changed}
 }
 
 // began tells layer and height where a defect began from each other; the height

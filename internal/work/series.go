@@ -70,7 +70,7 @@ func (w *Work) PlanSeries(ctx context.Context, p SeriesPlan) (out SeriesSheet, e
 		MachineID: p.MachineID, ResinID: p.ResinID, LayerUM: p.LayerUM, School: p.School, BottomLayers: p.BottomLayers,
 		BottomExposureS: p.BottomExposureS, TransitionLayers: p.TransitionLayers, Origin: p.Origin,
 	}
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		if err := w.identify(t, "series", seriesHead(&series), nil); err != nil {
 			return err
 		}
@@ -233,7 +233,7 @@ func (w *Work) RecordCell(ctx context.Context, seriesID string, number int64, r 
 		return out, err
 	}
 	r.RecordedMS = w.nowMS()
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		cells, err := t.CellsOfSeries(seriesID)
 		if err != nil {
 			return err
@@ -258,7 +258,7 @@ func (w *Work) RecordCell(ctx context.Context, seriesID string, number int64, r 
 // Accept makes the chosen exposure the calibrated profile of the machine,
 // resin and layer height.
 func (w *Work) Accept(ctx context.Context, seriesID string, exposureS float64, antialiasing string) (out SeriesSheet, err error) {
-	err = w.store.Write(ctx, func(t *store.Tx) error {
+	err = w.write(ctx, &out, func(t *store.Tx) error {
 		sheet, err := seriesSheet(t, seriesID)
 		if err != nil {
 			return err
@@ -300,7 +300,10 @@ func (w *Work) AddProfile(ctx context.Context, p bench.Profile) (bench.Profile, 
 	if p.Basis == "calibrated" {
 		return p, quantity.Errorf("basis", "calibrated comes from accepting a series; choose default, borrowed or sealed")
 	}
-	return p, w.store.Write(ctx, func(t *store.Tx) error { return w.addProfile(t, &p) })
+	return keep(ctx, w, func(t *store.Tx) (bench.Profile, error) {
+		err := w.addProfile(t, &p)
+		return p, err
+	})
 }
 
 func (w *Work) addProfile(t *store.Tx, p *bench.Profile) error {

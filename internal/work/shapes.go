@@ -2,6 +2,7 @@ package work
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"sync"
 
@@ -60,15 +61,8 @@ func (w *Work) slices(ctx context.Context, p bench.Piece, layerUM, scale float64
 	layers, known := w.shapes.layers[key]
 	w.shapes.mu.Unlock()
 	if !known {
-		m, err := w.readMesh(p)
-		if err != nil {
-			return nil, err
-		}
-		s, err := mesh.NewSlicer(m.Triangles, key.layerUM)
-		if err != nil {
-			return nil, err
-		}
-		if layers, err = s.Layers(Report(nil).progress(ctx, "slicing")); err != nil {
+		var err error
+		if layers, err = heavily(ctx, w, nil, func() ([]mesh.Layer, error) { return w.cut(ctx, p, key.layerUM) }); err != nil {
 			return nil, err
 		}
 		w.shapes.remember(key, layers)
@@ -81,6 +75,27 @@ func (w *Work) slices(ctx context.Context, p bench.Piece, layerUM, scale float64
 		out[i] = mesh.Layer{AreaMM2: l.AreaMM2 * scale * scale, PerimeterMM: l.PerimeterMM * scale}
 	}
 	return out, nil
+}
+
+func (w *Work) cut(ctx context.Context, p bench.Piece, layerUM float64) ([]mesh.Layer, error) {
+	m, err := w.readMesh(p)
+	if err != nil {
+		return nil, err
+	}
+	s, err := mesh.NewSlicer(m.Triangles, layerUM)
+	if err != nil {
+		return nil, err
+	}
+	layers, err := s.Layers(Report(nil).progress(ctx, "slicing"))
+	return layers, tangled(err)
+}
+
+// tangled names the field of a file that is too much work.
+func tangled(err error) error {
+	if errors.Is(err, mesh.ErrTangled) {
+		return quantity.Errorf("file", "%v", err)
+	}
+	return err
 }
 
 func (s *shapes) remember(key sliceKey, layers []mesh.Layer) {
@@ -114,6 +129,10 @@ func (w *Work) SliceOf(ctx context.Context, pieceID string, layerUM float64, lay
 	if err != nil {
 		return Slice{}, err
 	}
+	return heavily(ctx, w, nil, func() (Slice, error) { return w.sliceOf(p, layerUM, layer) })
+}
+
+func (w *Work) sliceOf(p bench.Piece, layerUM float64, layer int64) (Slice, error) {
 	m, err := w.readMesh(p)
 	if err != nil {
 		return Slice{}, err
@@ -121,7 +140,7 @@ func (w *Work) SliceOf(ctx context.Context, pieceID string, layerUM float64, lay
 	out := Slice{Layer: layer, LayerUM: layerUM, SizeMM: [2]float64{p.SizeXMM, p.SizeYMM}}
 	cut, err := mesh.OutlineOf(m, layerUM, layer)
 	if err != nil {
-		return Slice{}, err
+		return Slice{}, tangled(err)
 	}
 	out.Loops, out.LayerMM, out.Layers, out.Facts = cut.Loops, cut.AtMM, cut.Layers, cut.Facts
 	bounds := mesh.BoundsOf(m.Triangles)
@@ -138,11 +157,13 @@ func (w *Work) ViewMesh(ctx context.Context, pieceID string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	m, err := w.readMesh(p)
-	if err != nil {
-		return nil, err
-	}
-	return mesh.WriteSTL(mesh.Reduced(m.Triangles, mostShown)), nil
+	return heavily(ctx, w, nil, func() ([]byte, error) {
+		m, err := w.readMesh(p)
+		if err != nil {
+			return nil, err
+		}
+		return mesh.WriteSTL(mesh.Reduced(m.Triangles, mostShown)), nil
+	})
 }
 
 // PieceMesh is the mesh of a piece as STL or 3MF; a numbered coupon carries
@@ -152,19 +173,18 @@ func (w *Work) PieceMesh(ctx context.Context, pieceID, format string, number int
 	if err != nil {
 		return "", nil, err
 	}
-	triangles, err := w.numbered(p, &number)
-	if err != nil {
-		return "", nil, err
-	}
 	name = fileStem(p.Name)
 	if p.Coupon.Params != nil && number > 0 {
 		name = fmt.Sprintf("%s-%d", name, number)
 	}
-	if format == "3mf" {
-		data, err = mesh.Write3MF([]mesh.Object{{Name: p.Name, Triangles: triangles}}, []mesh.Item{{Pose: mesh.Pose{Scale: 1}}})
-		return name + ".3mf", data, err
-	}
-	return name + ".stl", mesh.WriteSTL(triangles), nil
+	data, err = heavily(ctx, w, nil, func() ([]byte, error) {
+		triangles, err := w.numbered(p, &number)
+		if err != nil || format != "3mf" {
+			return mesh.WriteSTL(triangles), err
+		}
+		return mesh.Write3MF([]mesh.Object{{Name: p.Name, Triangles: triangles}}, []mesh.Item{{Pose: mesh.Pose{Scale: 1}}})
+	})
+	return name + "." + format, data, err
 }
 
 // numbered is the mesh of a piece; a coupon of our own is made anew with the
@@ -192,11 +212,14 @@ func (w *Work) HollowPiece(ctx context.Context, pieceID string, wallMM float64, 
 	if err != nil {
 		return mesh.HollowResult{}, err
 	}
-	m, err := w.readMesh(p)
-	if err != nil {
-		return mesh.HollowResult{}, err
-	}
-	return mesh.Hollow(m, wallMM, report.progress(ctx, "hollowing"))
+	return heavily(ctx, w, report, func() (mesh.HollowResult, error) {
+		m, err := w.readMesh(p)
+		if err != nil {
+			return mesh.HollowResult{}, err
+		}
+		out, err := mesh.Hollow(m, wallMM, report.progress(ctx, "hollowing"))
+		return out, tangled(err)
+	})
 }
 
 // MeshPreview is a mesh before it is kept: what it is, and how it looks.
@@ -207,26 +230,31 @@ type MeshPreview struct {
 
 // InspectMesh reads and judges a mesh and stores nothing. What is wrong with
 // the file is an error of field file.
-func (w *Work) InspectMesh(ctx context.Context, data []byte, report Report) (out MeshPreview, err error) {
-	if out.Piece, err = describe(ctx, data, report); err != nil {
+func (w *Work) InspectMesh(ctx context.Context, file MeshFile, report Report) (out MeshPreview, err error) {
+	return heavilyFor(ctx, w, report, file.Size, func() (out MeshPreview, err error) {
+		m, _, err := file.mesh()
+		if err != nil {
+			return out, err
+		}
+		if out.Piece, err = describe(ctx, m, report); err != nil {
+			return out, err
+		}
+		out.Picture, err = png(mesh.Picture(m.Triangles, pictureSize))
 		return out, err
-	}
-	m, err := mesh.Read(data)
-	if err != nil {
-		return out, quantity.Errorf("file", "%v", err)
-	}
-	out.Picture, err = png(mesh.Picture(m.Triangles, pictureSize))
-	return out, err
+	})
 }
 
 // pictureSize is the width and height of a still view in its own pixels.
 const pictureSize = 480
 
 // MeshProfile measures and slices an uploaded mesh and stores nothing.
-func MeshProfile(ctx context.Context, data []byte, layerUM float64, report Report) (mesh.ProfileResult, error) {
-	m, err := mesh.Read(data)
-	if err != nil {
-		return mesh.ProfileResult{}, quantity.Errorf("file", "%v", err)
-	}
-	return mesh.Profile(m, layerUM, report.progress(ctx, "slicing"))
+func (w *Work) MeshProfile(ctx context.Context, file MeshFile, layerUM float64, report Report) (mesh.ProfileResult, error) {
+	return heavilyFor(ctx, w, report, file.Size, func() (mesh.ProfileResult, error) {
+		m, _, err := file.mesh()
+		if err != nil {
+			return mesh.ProfileResult{}, err
+		}
+		out, err := mesh.Profile(m, layerUM, report.progress(ctx, "slicing"))
+		return out, tangled(err)
+	})
 }

@@ -24,11 +24,12 @@ type Work struct {
 	random io.Reader
 	shapes shapes
 	memory memory
+	heavy  *lane
 }
 
 // New makes a Work on an open record.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
-	return &Work{store: s, now: now, random: random}
+	return &Work{store: s, now: now, random: random, heavy: newLane()}
 }
 
 func (w *Work) nowMS() int64 { return w.now().UnixMilli() }
@@ -53,21 +54,23 @@ type entry[E any] struct {
 // save creates an entry (empty id) or changes it, refusing a version that is
 // not the current one.
 func save[E any](ctx context.Context, w *Work, kind entry[E], v E, rules ...func(*store.Tx, *E) error) (E, error) {
-	err := w.store.Write(ctx, func(t *store.Tx) error {
-		for _, rule := range rules {
-			if err := rule(t, &v); err != nil {
-				return err
-			}
+	return keep(ctx, w, func(t *store.Tx) (E, error) { return put(w, t, kind, v, rules...) })
+}
+
+// put is save within a transaction.
+func put[E any](w *Work, t *store.Tx, kind entry[E], v E, rules ...func(*store.Tx, *E) error) (E, error) {
+	for _, rule := range rules {
+		if err := rule(t, &v); err != nil {
+			return v, err
 		}
-		if err := w.identify(t, kind.table, kind.head(&v), func(id string) (head, error) {
-			old, err := kind.get(t, id)
-			return kind.head(&old), err
-		}); err != nil {
-			return err
-		}
-		return kind.put(t, v)
-	})
-	return v, err
+	}
+	if err := w.identify(t, kind.table, kind.head(&v), func(id string) (head, error) {
+		old, err := kind.get(t, id)
+		return kind.head(&old), err
+	}); err != nil {
+		return v, err
+	}
+	return v, kind.put(t, v)
 }
 
 func (w *Work) identify(t *store.Tx, table string, h head, current func(string) (head, error)) error {

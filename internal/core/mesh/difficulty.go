@@ -61,14 +61,17 @@ func Judge(m *Mesh, progress Progress) (Difficulty, error) {
 	}
 	d := judge{rows: rows{bottomMM: bottom[1], gridMM: grid}, slicer: s,
 		out: Difficulty{LayerUM: layer * 1000, GridUM: grid * 1000, OverhangMM2: overhang(m.Triangles, bottom[2]+layer), Islands: []Island{}}}
-	stopped := false
-	s.chunk(&cutter{}, 0, s.count, func(i int, segments []segment) {
-		if stopped = stopped || progress != nil && i%64 == 0 && !progress(float64(i)/float64(s.count)); !stopped {
-			d.layer(i, segments)
+	share := 0.0
+	d.sweep.effort = newEffort(func() bool { return progress == nil || progress(share) })
+	err = s.chunk(&cutter{}, 0, s.count, func(i int, segments []segment) error {
+		if share = float64(i) / float64(s.count); progress != nil && i%64 == 0 && !progress(share) {
+			return ErrStopped
 		}
+		d.layer(i, segments)
+		return d.sweep.err
 	})
-	if stopped {
-		return Difficulty{}, ErrStopped
+	if err != nil {
+		return Difficulty{}, err
 	}
 	return d.finish(), nil
 }

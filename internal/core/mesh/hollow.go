@@ -39,14 +39,18 @@ func Hollow(m *Mesh, wallMM float64, progress Progress) (HollowResult, error) {
 		return HollowResult{}, err
 	}
 	out := HollowResult{WallMM: wallMM, GridMM: grid, Warnings: quantity.None()}
-	var sweep sweeper
+	sweep := sweeper{effort: newEffort(func() bool { return progress == nil || progress(0) })}
 	r := rows{bottomMM: bottom[1], gridMM: grid}
 	var spans []span
-	s.chunk(&cutter{}, 0, s.count, func(i int, segments []segment) {
+	err = s.chunk(&cutter{}, 0, s.count, func(i int, segments []segment) error {
 		out.SolidML += sweep.measure(segments).AreaMM2 * grid / 1000
 		spans = r.spans(segments, spans)
 		v.fill(i, spans, bottom[0])
+		return sweep.err
 	})
+	if err != nil {
+		return HollowResult{}, err
+	}
 	if !v.distances(progress) {
 		return HollowResult{}, ErrStopped
 	}

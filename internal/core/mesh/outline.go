@@ -30,11 +30,12 @@ func OutlineOf(m *Mesh, layerUM float64, layer int64) (Outline, error) {
 		return Outline{}, quantity.Errorf("layer", "is %d; this piece has layers 0 to %d", layer, s.count-1)
 	}
 	out := Outline{Loops: []Loop{}, AtMM: s.HeightMM(int(layer)) - s.bottomMM, Layers: int64(s.count)}
-	s.chunk(&cutter{}, int(layer), int(layer)+1, func(_ int, segments []segment) {
-		var sweep sweeper
+	err = s.chunk(&cutter{}, int(layer), int(layer)+1, func(_ int, segments []segment) error {
+		sweep := sweeper{effort: newEffort(nil)}
 		out.Loops, out.Facts = append(out.Loops, link(segments)...), sweep.measure(segments)
+		return sweep.err
 	})
-	return out, nil
+	return out, err
 }
 
 // link follows segments from end to start. Ends that meet are the same to the
@@ -60,13 +61,14 @@ func link(segments []segment) []Loop {
 				out = append(out, straight(loop))
 				break
 			}
-			next := -1
-			for _, candidate := range starts[at] {
-				if !used[candidate] {
-					next = candidate
-					break
+			next, waiting := -1, starts[at]
+			for len(waiting) > 0 && next < 0 { // those used are dropped, so that none is looked at twice
+				if !used[waiting[0]] {
+					next = waiting[0]
 				}
+				waiting = waiting[1:]
 			}
+			starts[at] = waiting
 			if next < 0 {
 				break // an open end
 			}

@@ -35,9 +35,17 @@ func Profile(m *Mesh, layerUM float64, progress Progress) (ProfileResult, error)
 		return ProfileResult{}, err
 	}
 	measured := make(chan Facts, 1)
-	go func() { measured <- Measure(m) }() // beside the slicing
+	var failed error
+	go func() { // beside the slicing
+		defer close(measured)
+		defer caught(&failed)
+		measured <- Measure(m)
+	}()
 	layers, err := s.Layers(progress)
-	f := <-measured
+	f, whole := <-measured
+	if err == nil && !whole {
+		err = failed
+	}
 	if err != nil {
 		return ProfileResult{}, err
 	}

@@ -125,60 +125,92 @@ const (
 )
 
 // Layers slices everything. Progress may be nil; when it returns false the
-// error is ErrStopped.
+// error is ErrStopped. A file that is too much work is ErrTangled.
 func (s *Slicer) Layers(progress Progress) ([]Layer, error) {
 	out := make([]Layer, s.count)
-	err := s.Each(progress, func() func(int, []segment) {
-		var sweep sweeper
-		return func(i int, segments []segment) { out[i] = sweep.measure(segments) }
+	turns := &turns{count: s.count, progress: progress}
+	effort := newEffort(turns.goOn)
+	err := s.share(turns, func() each {
+		sweep := sweeper{effort: effort}
+		return func(i int, segments []segment) error {
+			out[i] = sweep.measure(segments)
+			return sweep.err
+		}
 	})
 	return out, err
 }
 
-// Each cuts every layer and hands its segments to what worker returns; each
-// worker sees runs of neighbouring layers in order.
-func (s *Slicer) Each(progress Progress, worker func() func(layer int, segments []segment)) error {
-	var (
-		mu      sync.Mutex
-		wg      sync.WaitGroup
-		taken   int
-		done    int
-		stopped bool
-	)
-	take := func(finished int) (from, to int) {
-		mu.Lock()
-		defer mu.Unlock()
-		done += finished
-		if finished > 0 && progress != nil && !stopped && !progress(float64(done)/float64(s.count)) {
-			stopped = true
-		}
-		if stopped || taken >= s.count {
-			return 0, 0
-		}
-		from = taken
-		taken = min(s.count, taken+chunkLayers)
-		return from, taken
+// each is told a layer's segments, which it must not keep; an error ends the
+// slicing.
+type each func(layer int, segments []segment) error
+
+// turns deals layers to workers, tells how far they are, and ends them together.
+type turns struct {
+	mu          sync.Mutex
+	count       int
+	taken, done int
+	progress    Progress
+	err         error
+}
+
+// next gives the layers that a worker takes after finished ones; none when all
+// are taken or the work has ended.
+func (t *turns) next(finished int, err error) (from, to int) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.done += finished
+	if t.err == nil {
+		t.err = err
 	}
+	if finished > 0 {
+		t.ask()
+	}
+	if t.err != nil || t.taken >= t.count {
+		return 0, 0
+	}
+	from = t.taken
+	t.taken = min(t.count, t.taken+chunkLayers)
+	return from, t.taken
+}
+
+func (t *turns) ask() {
+	if t.err == nil && t.progress != nil && !t.progress(float64(t.done)/float64(t.count)) {
+		t.err = ErrStopped
+	}
+}
+
+// goOn asks in the middle of a layer.
+func (t *turns) goOn() bool {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.ask()
+	return t.err == nil
+}
+
+// share cuts every layer and hands its segments to what worker returns; each
+// worker sees runs of neighbouring layers in order.
+func (s *Slicer) share(turns *turns, worker func() each) error {
+	var wg sync.WaitGroup
 	for range workers {
 		wg.Go(func() {
-			each := worker()
-			var cutter cutter
-			finished := 0
+			var (
+				each   = worker()
+				cutter cutter
+				done   int
+				err    error
+			)
 			for {
-				from, to := take(finished)
+				from, to := turns.next(done, err)
 				if from == to {
 					return
 				}
-				s.chunk(&cutter, from, to, each)
-				finished = to - from
+				err = s.chunk(&cutter, from, to, each)
+				done = to - from
 			}
 		})
 	}
 	wg.Wait()
-	if stopped {
-		return ErrStopped
-	}
-	return nil
+	return turns.err
 }
 
 // cutter keeps a worker's buffers.
@@ -189,7 +221,8 @@ type cutter struct {
 
 // chunk cuts layers from..to−1. The triangles that began below are found by
 // one pass over those that begin earlier.
-func (s *Slicer) chunk(c *cutter, from, to int, each func(int, []segment)) {
+func (s *Slicer) chunk(c *cutter, from, to int, each each) (err error) {
+	defer caught(&err)
 	c.active = c.active[:0]
 	for _, t := range s.byFirst[:s.starts[from]] {
 		if int(s.last[t]) >= from {
@@ -210,8 +243,11 @@ func (s *Slicer) chunk(c *cutter, from, to int, each func(int, []segment)) {
 			}
 		}
 		c.active = kept
-		each(layer, c.segments)
+		if err := each(layer, c.segments); err != nil {
+			return err
+		}
 	}
+	return nil
 }
 
 // segment runs with the solid on its left.

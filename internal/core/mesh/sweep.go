@@ -14,6 +14,25 @@ type sweeper struct {
 	events, spare []event
 	counts        []int32
 	active        []*edge
+
+	effort         *effort // shared with other sweeps of the file; nil is unbounded
+	steps, ofLayer int64   // not yet taken off, and of the layer in hand
+	err            error   // why the sweep ended early; what it measured is void then
+}
+
+// step counts n edges looked at and says whether to go on.
+func (w *sweeper) step(n int) bool {
+	if w.err != nil {
+		return false
+	}
+	w.steps += int64(n)
+	if w.steps < stepsBetween || w.effort == nil {
+		return true
+	}
+	w.ofLayer += w.steps
+	w.err = w.effort.spend(w.steps, w.ofLayer)
+	w.steps = 0
+	return w.err == nil
 }
 
 // event is a level at which an edge begins (its index) or ends (−1).
@@ -38,10 +57,16 @@ var turnSin, turnCos = math.Sincos(0.6180339887)
 // below what single-precision coordinates can tell apart on a plate.
 const coincidentMM = 1e-5
 
+// measure gives the area and outline of a layer. Once err is set, what it gives
+// means nothing.
 func (w *sweeper) measure(segments []segment) Layer {
+	if w.err != nil {
+		return Layer{}
+	}
 	w.load(segments)
+	w.ofLayer = 0
 	var out Layer
-	for i := 0; i < len(w.events); {
+	for i := 0; i < len(w.events) && w.step(len(w.active)); {
 		low := w.events[i].y
 		kept := w.active[:0]
 		for _, e := range w.active {
@@ -136,8 +161,7 @@ func (w *sweeper) slab(low, high float64, out *Layer) {
 		e.x = e.x0 + e.slope*(low-e.y0)
 		e.xTop = e.x0 + e.slope*(high-e.y0)
 	}
-	for low < high {
-		w.order()
+	for low < high && w.step(w.order()+len(w.active)) {
 		top := high
 		for i := 1; i < len(w.active); i++ {
 			a, b := w.active[i-1], w.active[i]
@@ -159,8 +183,9 @@ func (w *sweeper) slab(low, high float64, out *Layer) {
 }
 
 // order sorts by place at the foot of the strip, and by lean where two begin at
-// one place. The list is nearly sorted from the slab before.
-func (w *sweeper) order() {
+// one place. The list is nearly sorted from the slab before. It gives the
+// number of moves.
+func (w *sweeper) order() (moves int) {
 	a := w.active
 	for i := 1; i < len(a); i++ {
 		e := a[i]
@@ -173,7 +198,15 @@ func (w *sweeper) order() {
 			a[j] = p
 		}
 		a[j] = e
+		moves += i - j
+		if moves > stepsBetween { // a layer with more edges than this in one line is told early
+			if !w.step(moves) {
+				return 0
+			}
+			moves = 0
+		}
 	}
+	return moves
 }
 
 // strip adds one part in which the order holds. Edges that coincide are taken

@@ -10,7 +10,7 @@ import (
 )
 
 const deviceByID = `-- name: DeviceByID :one
-SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms FROM device WHERE id = ?
+SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms, set_aside, set_aside_why FROM device WHERE id = ?
 `
 
 func (q *Queries) DeviceByID(ctx context.Context, id string) (Device, error) {
@@ -27,12 +27,14 @@ func (q *Queries) DeviceByID(ctx context.Context, id string) (Device, error) {
 		&i.TokenSHA256,
 		&i.StandIn,
 		&i.RetiredMS,
+		&i.SetAside,
+		&i.SetAsideWhy,
 	)
 	return i, err
 }
 
 const deviceByToken = `-- name: DeviceByToken :one
-SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms FROM device WHERE token_sha256 = ?
+SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms, set_aside, set_aside_why FROM device WHERE token_sha256 = ?
 `
 
 func (q *Queries) DeviceByToken(ctx context.Context, tokenSha256 string) (Device, error) {
@@ -49,8 +51,61 @@ func (q *Queries) DeviceByToken(ctx context.Context, tokenSha256 string) (Device
 		&i.TokenSHA256,
 		&i.StandIn,
 		&i.RetiredMS,
+		&i.SetAside,
+		&i.SetAsideWhy,
 	)
 	return i, err
+}
+
+const deviceMessages = `-- name: DeviceMessages :many
+SELECT device_id, session, seq, at_ms, received_ms, kind, value, unit, state, layer, note FROM device_message WHERE (device_id, session, seq) > (?, ?, ?) ORDER BY device_id, session, seq LIMIT ?
+`
+
+type DeviceMessagesParams struct {
+	DeviceID   string
+	DeviceID_2 string
+	DeviceID_3 string
+	Limit      int64
+}
+
+func (q *Queries) DeviceMessages(ctx context.Context, arg DeviceMessagesParams) ([]DeviceMessage, error) {
+	rows, err := q.db.QueryContext(ctx, deviceMessages,
+		arg.DeviceID,
+		arg.DeviceID_2,
+		arg.DeviceID_3,
+		arg.Limit,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DeviceMessage{}
+	for rows.Next() {
+		var i DeviceMessage
+		if err := rows.Scan(
+			&i.DeviceID,
+			&i.Session,
+			&i.Seq,
+			&i.AtMS,
+			&i.ReceivedMS,
+			&i.Kind,
+			&i.Value,
+			&i.Unit,
+			&i.State,
+			&i.Layer,
+			&i.Note,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const deviceSessionByKey = `-- name: DeviceSessionByKey :one
@@ -81,8 +136,47 @@ func (q *Queries) DeviceSessionByKey(ctx context.Context, arg DeviceSessionByKey
 	return i, err
 }
 
+const deviceSessions = `-- name: DeviceSessions :many
+SELECT device_id, session, first_ms, last_ms, last_seq, received, doubled, late, disordered, lag_ms, last_state FROM device_session ORDER BY device_id, first_ms, session
+`
+
+func (q *Queries) DeviceSessions(ctx context.Context) ([]DeviceSession, error) {
+	rows, err := q.db.QueryContext(ctx, deviceSessions)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DeviceSession{}
+	for rows.Next() {
+		var i DeviceSession
+		if err := rows.Scan(
+			&i.DeviceID,
+			&i.Session,
+			&i.FirstMS,
+			&i.LastMS,
+			&i.LastSeq,
+			&i.Received,
+			&i.Doubled,
+			&i.Late,
+			&i.Disordered,
+			&i.LagMS,
+			&i.LastState,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const devices = `-- name: Devices :many
-SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms FROM device ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms, set_aside, set_aside_why FROM device ORDER BY created_ms, code
 `
 
 func (q *Queries) Devices(ctx context.Context) ([]Device, error) {
@@ -105,6 +199,8 @@ func (q *Queries) Devices(ctx context.Context) ([]Device, error) {
 			&i.TokenSHA256,
 			&i.StandIn,
 			&i.RetiredMS,
+			&i.SetAside,
+			&i.SetAsideWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -185,6 +281,44 @@ func (q *Queries) MessagesOfDevice(ctx context.Context, arg MessagesOfDevicePara
 	return items, nil
 }
 
+const runFeeds = `-- name: RunFeeds :many
+SELECT run_id, device_id, session, seq, at_ms, state, layer, layers, layer_at_ms, resin_temp_c FROM run_feed ORDER BY run_id
+`
+
+func (q *Queries) RunFeeds(ctx context.Context) ([]RunFeed, error) {
+	rows, err := q.db.QueryContext(ctx, runFeeds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RunFeed{}
+	for rows.Next() {
+		var i RunFeed
+		if err := rows.Scan(
+			&i.RunID,
+			&i.DeviceID,
+			&i.Session,
+			&i.Seq,
+			&i.AtMS,
+			&i.State,
+			&i.Layer,
+			&i.Layers,
+			&i.LayerAtMS,
+			&i.ResinTempC,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const runsInSession = `-- name: RunsInSession :one
 SELECT count(*) FROM run_feed WHERE device_id = ? AND session = ? AND seq < ?
 `
@@ -204,8 +338,8 @@ func (q *Queries) RunsInSession(ctx context.Context, arg RunsInSessionParams) (i
 
 const saveDevice = `-- name: SaveDevice :exec
 INSERT INTO device (
-  id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms, set_aside, set_aside_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -214,7 +348,9 @@ ON CONFLICT (id) DO UPDATE SET
   machine_id = excluded.machine_id,
   token_sha256 = excluded.token_sha256,
   stand_in = excluded.stand_in,
-  retired_ms = excluded.retired_ms
+  retired_ms = excluded.retired_ms,
+  set_aside = excluded.set_aside,
+  set_aside_why = excluded.set_aside_why
 `
 
 type SaveDeviceParams struct {
@@ -228,6 +364,8 @@ type SaveDeviceParams struct {
 	TokenSHA256 string
 	StandIn     bool
 	RetiredMS   *int64
+	SetAside    int64
+	SetAsideWhy string
 }
 
 func (q *Queries) SaveDevice(ctx context.Context, arg SaveDeviceParams) error {
@@ -242,6 +380,8 @@ func (q *Queries) SaveDevice(ctx context.Context, arg SaveDeviceParams) error {
 		arg.TokenSHA256,
 		arg.StandIn,
 		arg.RetiredMS,
+		arg.SetAside,
+		arg.SetAsideWhy,
 	)
 	return err
 }
@@ -416,4 +556,19 @@ func (q *Queries) SessionsOfDevice(ctx context.Context, deviceID string) ([]Devi
 		return nil, err
 	}
 	return items, nil
+}
+
+const setMessagesAside = `-- name: SetMessagesAside :exec
+UPDATE device SET set_aside = set_aside + ?, set_aside_why = ? WHERE id = ?
+`
+
+type SetMessagesAsideParams struct {
+	SetAside    int64
+	SetAsideWhy string
+	ID          string
+}
+
+func (q *Queries) SetMessagesAside(ctx context.Context, arg SetMessagesAsideParams) error {
+	_, err := q.db.ExecContext(ctx, setMessagesAside, arg.SetAside, arg.SetAsideWhy, arg.ID)
+	return err
 }

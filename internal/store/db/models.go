@@ -77,6 +77,13 @@ type CellReading struct {
 	FeaturesTotal *int64
 }
 
+type Command struct {
+	ID     string
+	AtMS   int64
+	Asked  string
+	Answer string
+}
+
 type Device struct {
 	ID          string
 	Code        string
@@ -88,6 +95,8 @@ type Device struct {
 	TokenSHA256 string
 	StandIn     bool
 	RetiredMS   *int64
+	SetAside    int64
+	SetAsideWhy string
 }
 
 type DeviceMessage struct {
@@ -427,6 +436,7 @@ type Run struct {
 	Prediction        string
 	PredictionFailPct *float64
 	SpeedUp           *float64
+	ClockWentBack     bool
 }
 
 type RunEvent struct {
@@ -437,6 +447,7 @@ type RunEvent struct {
 	ML        *float64
 	Note      string
 	CreatedMS int64
+	Position  int64
 }
 
 type RunFeed struct {
@@ -488,6 +499,7 @@ type Specimen struct {
 	BeganLayer  *int64
 	BeganMM     *float64
 	SwappedWith string
+	Version     int64
 }
 
 type Tally struct {

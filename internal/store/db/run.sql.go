@@ -107,7 +107,7 @@ func (q *Queries) GoodOfMachine(ctx context.Context, machineID string) (GoodOfMa
 }
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -153,12 +153,13 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.Prediction,
 		&i.PredictionFailPct,
 		&i.SpeedUp,
+		&i.ClockWentBack,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -210,6 +211,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -225,7 +227,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -271,12 +273,13 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.Prediction,
 		&i.PredictionFailPct,
 		&i.SpeedUp,
+		&i.ClockWentBack,
 	)
 	return i, err
 }
 
 const runLines = `-- name: RunLines :many
-SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
+SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
 WHERE run.rowid IN (
   SELECT r.rowid FROM run AS r
   WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
@@ -361,6 +364,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 			&i.Run.Prediction,
 			&i.Run.PredictionFailPct,
 			&i.Run.SpeedUp,
+			&i.Run.ClockWentBack,
 			&i.Tally.RunID,
 			&i.Tally.Specimens,
 			&i.Tally.Pending,
@@ -386,7 +390,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -438,6 +442,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -453,7 +458,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsBefore = `-- name: RunsBefore :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
 `
 
 type RunsBeforeParams struct {
@@ -517,6 +522,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -532,7 +538,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 }
 
 const runsOf = `-- name: RunsOf :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
 `
 
 type RunsOfParams struct {
@@ -590,6 +596,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -605,7 +612,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -657,6 +664,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -672,7 +680,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -724,6 +732,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -739,7 +748,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -791,6 +800,7 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.Prediction,
 			&i.PredictionFailPct,
 			&i.SpeedUp,
+			&i.ClockWentBack,
 		); err != nil {
 			return nil, err
 		}
@@ -807,8 +817,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -846,7 +856,8 @@ ON CONFLICT (id) DO UPDATE SET
   vat_fill_ml = excluded.vat_fill_ml,
   prediction = excluded.prediction,
   prediction_fail_pct = excluded.prediction_fail_pct,
-  speed_up = excluded.speed_up
+  speed_up = excluded.speed_up,
+  clock_went_back = excluded.clock_went_back
 `
 
 type SaveRunParams struct {
@@ -889,6 +900,7 @@ type SaveRunParams struct {
 	Prediction        string
 	PredictionFailPct *float64
 	SpeedUp           *float64
+	ClockWentBack     bool
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -932,6 +944,7 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.Prediction,
 		arg.PredictionFailPct,
 		arg.SpeedUp,
+		arg.ClockWentBack,
 	)
 	return err
 }
@@ -976,7 +989,7 @@ func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfR
 
 const timesOfMachine = `-- name: TimesOfMachine :many
 SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
-WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL ORDER BY started_ms
+WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL AND clock_went_back = 0 ORDER BY started_ms
 `
 
 type TimesOfMachineRow struct {

@@ -10,7 +10,7 @@ import (
 )
 
 const eventsOfRun = `-- name: EventsOfRun :many
-SELECT id, run_id, at_ms, kind, ml, note, created_ms FROM run_event WHERE run_id = ? ORDER BY at_ms, rowid
+SELECT id, run_id, at_ms, kind, ml, note, created_ms, position FROM run_event WHERE run_id = ? ORDER BY position
 `
 
 func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, error) {
@@ -30,6 +30,7 @@ func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, er
 			&i.ML,
 			&i.Note,
 			&i.CreatedMS,
+			&i.Position,
 		); err != nil {
 			return nil, err
 		}
@@ -45,7 +46,7 @@ func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, er
 }
 
 const runEvents = `-- name: RunEvents :many
-SELECT id, run_id, at_ms, kind, ml, note, created_ms FROM run_event ORDER BY run_id, at_ms, rowid
+SELECT id, run_id, at_ms, kind, ml, note, created_ms, position FROM run_event ORDER BY run_id, position
 `
 
 func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
@@ -65,6 +66,7 @@ func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
 			&i.ML,
 			&i.Note,
 			&i.CreatedMS,
+			&i.Position,
 		); err != nil {
 			return nil, err
 		}
@@ -81,8 +83,8 @@ func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
 
 const saveRunEvent = `-- name: SaveRunEvent :exec
 INSERT INTO run_event (
-  id, run_id, at_ms, kind, ml, note, created_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?)
+  id, run_id, at_ms, kind, ml, note, created_ms, position
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
 `
 
 type SaveRunEventParams struct {
@@ -93,6 +95,7 @@ type SaveRunEventParams struct {
 	ML        *float64
 	Note      string
 	CreatedMS int64
+	Position  int64
 }
 
 func (q *Queries) SaveRunEvent(ctx context.Context, arg SaveRunEventParams) error {
@@ -104,6 +107,7 @@ func (q *Queries) SaveRunEvent(ctx context.Context, arg SaveRunEventParams) erro
 		arg.ML,
 		arg.Note,
 		arg.CreatedMS,
+		arg.Position,
 	)
 	return err
 }

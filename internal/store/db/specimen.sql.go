@@ -34,8 +34,8 @@ func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) (BottleUse
 
 const saveSpecimen = `-- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -53,7 +53,8 @@ ON CONFLICT (id) DO UPDATE SET
   severity = excluded.severity,
   began_layer = excluded.began_layer,
   began_mm = excluded.began_mm,
-  swapped_with = excluded.swapped_with
+  swapped_with = excluded.swapped_with,
+  version = excluded.version
 `
 
 type SaveSpecimenParams struct {
@@ -75,6 +76,7 @@ type SaveSpecimenParams struct {
 	BeganLayer  *int64
 	BeganMM     *float64
 	SwappedWith string
+	Version     int64
 }
 
 func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) error {
@@ -97,12 +99,13 @@ func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) erro
 		arg.BeganLayer,
 		arg.BeganMM,
 		arg.SwappedWith,
+		arg.Version,
 	)
 	return err
 }
 
 const specimenByCode = `-- name: SpecimenByCode :one
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen WHERE code = ?
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen WHERE code = ?
 `
 
 func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, error) {
@@ -127,12 +130,13 @@ func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, er
 		&i.BeganLayer,
 		&i.BeganMM,
 		&i.SwappedWith,
+		&i.Version,
 	)
 	return i, err
 }
 
 const specimens = `-- name: Specimens :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen ORDER BY run_id, copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen ORDER BY run_id, copy
 `
 
 func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
@@ -163,6 +167,7 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 			&i.BeganLayer,
 			&i.BeganMM,
 			&i.SwappedWith,
+			&i.Version,
 		); err != nil {
 			return nil, err
 		}
@@ -178,7 +183,7 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 }
 
 const specimensOfRun = `-- name: SpecimensOfRun :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with FROM specimen WHERE run_id = ? ORDER BY copy
+SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen WHERE run_id = ? ORDER BY copy
 `
 
 func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen, error) {
@@ -209,6 +214,7 @@ func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen,
 			&i.BeganLayer,
 			&i.BeganMM,
 			&i.SwappedWith,
+			&i.Version,
 		); err != nil {
 			return nil, err
 		}

@@ -1,7 +1,7 @@
 -- name: SaveDevice :exec
 INSERT INTO device (
-  id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, kind, machine_id, token_sha256, stand_in, retired_ms, set_aside, set_aside_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -10,7 +10,9 @@ ON CONFLICT (id) DO UPDATE SET
   machine_id = excluded.machine_id,
   token_sha256 = excluded.token_sha256,
   stand_in = excluded.stand_in,
-  retired_ms = excluded.retired_ms;
+  retired_ms = excluded.retired_ms,
+  set_aside = excluded.set_aside,
+  set_aside_why = excluded.set_aside_why;
 
 -- name: DeviceByID :one
 SELECT * FROM device WHERE id = ?;
@@ -71,3 +73,15 @@ SELECT * FROM run_feed WHERE run_id = ?;
 
 -- name: RunsInSession :one
 SELECT count(*) FROM run_feed WHERE device_id = ? AND session = ? AND seq < ?;
+
+-- name: DeviceSessions :many
+SELECT * FROM device_session ORDER BY device_id, first_ms, session;
+
+-- name: DeviceMessages :many
+SELECT * FROM device_message WHERE (device_id, session, seq) > (?, ?, ?) ORDER BY device_id, session, seq LIMIT ?;
+
+-- name: RunFeeds :many
+SELECT * FROM run_feed ORDER BY run_id;
+
+-- name: SetMessagesAside :exec
+UPDATE device SET set_aside = set_aside + ?, set_aside_why = ? WHERE id = ?;

@@ -1,10 +1,10 @@
 -- name: SaveRunEvent :exec
 INSERT INTO run_event (
-  id, run_id, at_ms, kind, ml, note, created_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?);
+  id, run_id, at_ms, kind, ml, note, created_ms, position
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?);
 
 -- name: RunEvents :many
-SELECT * FROM run_event ORDER BY run_id, at_ms, rowid;
+SELECT * FROM run_event ORDER BY run_id, position;
 
 -- name: EventsOfRun :many
-SELECT * FROM run_event WHERE run_id = ? ORDER BY at_ms, rowid;
+SELECT * FROM run_event WHERE run_id = ? ORDER BY position;

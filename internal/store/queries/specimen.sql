@@ -1,7 +1,7 @@
 -- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
@@ -19,7 +19,8 @@ ON CONFLICT (id) DO UPDATE SET
   severity = excluded.severity,
   began_layer = excluded.began_layer,
   began_mm = excluded.began_mm,
-  swapped_with = excluded.swapped_with;
+  swapped_with = excluded.swapped_with,
+  version = excluded.version;
 
 -- name: SpecimensOfRun :many
 SELECT * FROM specimen WHERE run_id = ? ORDER BY copy;

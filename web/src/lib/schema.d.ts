@@ -2373,6 +2373,9 @@ export interface components {
             name: string;
             /** Format: int64 */
             retired_ms?: number | null;
+            /** Format: int64 */
+            readonly set_aside?: number;
+            readonly set_aside_why?: string;
             stand_in?: boolean;
             /** Format: int64 */
             version?: number;
@@ -2831,6 +2834,14 @@ export interface components {
             /** Format: double */
             nominal_mm: number;
         };
+        FeaturesBodyBody: {
+            features: components["schemas"]["Feature"][];
+            /**
+             * Format: int64
+             * @description the piece's, as it was when these were read
+             */
+            version: number;
+        };
         FillPair: {
             /** Format: int64 */
             a: number;
@@ -3073,6 +3084,7 @@ export interface components {
             machine: components["schemas"]["Machine"];
             pitch: components["schemas"]["OpticsPitchResult"] | null;
             price: components["schemas"]["CostPriceResult"] | null;
+            problem: string;
         };
         MachineEvent: {
             /** Format: int64 */
@@ -4026,7 +4038,8 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
         };
         ResinCard: {
-            price: components["schemas"]["CostPriceResult"];
+            price: components["schemas"]["CostPriceResult"] | null;
+            problem: string;
             resin: components["schemas"]["Resin"];
         };
         ResinLayer: {
@@ -4086,6 +4099,7 @@ export interface components {
             /** Format: double */
             attended_min: number | null;
             bottle_id?: string | null;
+            readonly clock_went_back?: boolean;
             readonly code?: string;
             /** Format: int64 */
             copies: number;
@@ -4161,6 +4175,8 @@ export interface components {
             /** Format: double */
             ml?: number | null;
             note: string;
+            /** Format: int64 */
+            readonly position?: number;
             readonly run_id?: string;
         };
         RunFeed: {
@@ -4436,6 +4452,8 @@ export interface components {
             symptom: string;
             /** Format: double */
             turn_deg?: number | null;
+            /** Format: int64 */
+            version?: number;
             /** Format: double */
             x_mm?: number | null;
             /** Format: double */
@@ -7242,7 +7260,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Feature"][];
+                "application/json": components["schemas"]["FeaturesBodyBody"];
             };
         };
         responses: {
@@ -7252,7 +7270,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Feature"][];
+                    "application/json": components["schemas"]["PieceCard"];
                 };
             };
             /** @description Error */

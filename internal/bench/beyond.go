@@ -1,0 +1,88 @@
+package bench
+
+import (
+	"fmt"
+	"math"
+	"reflect"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"ojime/internal/core/quantity"
+)
+
+// Beyond names what of an entry lies outside the bounds that its fields state, or
+// that the unit in their name has: numbers that are not finite, too large, or too
+// near to 0 to mean anything, and texts that are too long. Requests are held to
+// the same bounds before they are decoded; this finds what older records and
+// files from elsewhere hold.
+func Beyond(entry any) []string {
+	var out []string
+	walk("", reflect.StructField{}, reflect.ValueOf(entry), &out)
+	return out
+}
+
+func walk(path string, field reflect.StructField, v reflect.Value, out *[]string) {
+	switch v.Kind() {
+	case reflect.Pointer:
+		if !v.IsNil() {
+			walk(path, field, v.Elem(), out)
+		}
+	case reflect.Struct:
+		for i := range v.NumField() {
+			f := v.Type().Field(i)
+			name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+			if !f.IsExported() || name == "-" {
+				continue
+			}
+			at := name
+			if path != "" {
+				at = path + "." + name
+			}
+			walk(at, f, v.Field(i), out)
+		}
+	case reflect.Slice:
+		for i := range v.Len() {
+			walk(fmt.Sprintf("%s[%d]", path, i), field, v.Index(i), out)
+		}
+	case reflect.String:
+		if n := utf8.RuneCountInString(v.String()); n > longest(path, field) {
+			*out = append(*out, fmt.Sprintf("%s has %d characters; at most %d can be shown", path, n, longest(path, field)))
+		}
+	case reflect.Float64:
+		number(path, field, v.Float(), out)
+	case reflect.Int64:
+		number(path, field, float64(v.Int()), out)
+	}
+}
+
+// lastName is the name of a field at the end of its path.
+func lastName(path string) string {
+	path = path[strings.LastIndex(path, ".")+1:]
+	name, _, _ := strings.Cut(path, "[")
+	return name
+}
+
+func longest(path string, field reflect.StructField) int {
+	if n, err := strconv.Atoi(field.Tag.Get("maxLength")); err == nil {
+		return n
+	}
+	return quantity.LengthOf(lastName(path))
+}
+
+func number(path string, field reflect.StructField, v float64, out *[]string) {
+	allowed := quantity.RangeOf(lastName(path))
+	for tag, end := range map[string]*float64{"minimum": &allowed.Low, "exclusiveMinimum": &allowed.Low, "maximum": &allowed.High} {
+		if stated, err := strconv.ParseFloat(field.Tag.Get(tag), 64); err == nil {
+			*end = stated
+		}
+	}
+	switch {
+	case math.IsNaN(v) || math.IsInf(v, 0):
+		*out = append(*out, path+" is not a finite number")
+	case v < allowed.Low || v > allowed.High:
+		*out = append(*out, fmt.Sprintf("%s is %g; it must lie from %g to %g", path, v, allowed.Low, allowed.High))
+	case v != 0 && math.Abs(v) < quantity.Smallest:
+		*out = append(*out, fmt.Sprintf("%s is %g, too near to 0 to mean anything", path, v))
+	}
+}

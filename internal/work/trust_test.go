@@ -1,0 +1,195 @@
+package work
+
+import (
+	"errors"
+	"math"
+	"strings"
+	"testing"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+)
+
+// A machine whose price cannot be computed was refused and saved all the same, and
+// every list that held it then failed.
+func TestWhatIsRefusedIsNotKept(t *testing.T) {
+	d := newDesk(t)
+	m := d.machine
+	m.PriceList, m.PriceDiscount = quantity.Ptr(100.0), 200
+	var field *quantity.FieldError
+	if _, err := d.w.SaveMachine(t.Context(), m); !errors.As(err, &field) {
+		t.Fatalf("a discount above the price: %v", err)
+	}
+	r := d.resin
+	r.PriceDiscount = 1e6
+	if _, err := d.w.SaveResin(t.Context(), r); !errors.As(err, &field) {
+		t.Errorf("a resin's discount above its price: %v", err)
+	}
+	if kept := must(d.w.Machines(t.Context()))(t)[0].Machine; kept.PriceList != nil || kept.Version != d.machine.Version {
+		t.Errorf("kept: %+v", kept)
+	}
+	if kept := must(d.w.Resins(t.Context()))(t)[0].Resin; kept.Version != d.resin.Version {
+		t.Errorf("kept: %+v", kept)
+	}
+}
+
+// Entries that an older program let in leave the others to be seen, and say what is
+// wrong with them.
+func TestListsSurviveABadEntry(t *testing.T) {
+	d := newDesk(t)
+	m, r, p := d.machine, d.resin, d.piece.Piece
+	m.ID, m.Code, m.Name, m.PriceList, m.PriceDiscount = "bad-machine", "M9", "Bad", quantity.Ptr(1.0), 200
+	r.ID, r.Code, r.Name, r.PriceList = "bad-resin", "L9", "Bad", math.Inf(1)
+	p.ID, p.Code, p.Name, p.SupportPct = "bad-piece", "P9", "Bad", math.Inf(1)
+	err := d.w.store.Write(t.Context(), func(tx *store.Tx) error {
+		return errors.Join(tx.SaveMachine(m), tx.SaveResin(r), tx.SavePiece(p))
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	machines, resins, pieces := must(d.w.Machines(t.Context()))(t), must(d.w.Resins(t.Context()))(t), must(d.w.Pieces(t.Context()))(t)
+	if len(machines) != 2 || machines[0].Problem != "" || !strings.Contains(machines[1].Problem, "discount") || machines[1].Price != nil {
+		t.Errorf("machines %+v", machines)
+	}
+	if len(resins) != 2 || resins[0].Problem != "" || !strings.Contains(resins[1].Problem, "price_list is not a finite number") || resins[1].Price != nil {
+		t.Errorf("resins %+v", resins)
+	}
+	if len(pieces) != 2 || pieces[0].Problem != "" || !strings.Contains(pieces[1].Problem, "support_pct") {
+		t.Errorf("pieces %+v", pieces)
+	}
+	for _, page := range []func() error{
+		func() error { _, err := d.w.Bench(t.Context()); return err },
+		func() error { _, err := d.w.Upkeep(t.Context()); return err },
+	} {
+		if err := page(); err != nil {
+			t.Error(err)
+		}
+	}
+	wrong := strings.Join(must(d.w.Check(t.Context()))(t), "\n")
+	for _, say := range []string{"machine M9", "resin L9: price_list", "piece P9: support_pct", "change the entry"} {
+		if !strings.Contains(wrong, say) {
+			t.Errorf("check says %q, nothing of %q", wrong, say)
+		}
+	}
+}
+
+// A command that is sent again, because its answer was lost or the key was pressed
+// twice, is done once.
+func TestACommandIsDoneOnce(t *testing.T) {
+	d := newDesk(t)
+	ctx := WithCommand(t.Context(), Command{ID: "page-1", Asked: "a caliper"})
+	tool := bench.Instrument{Name: "Micrometer", ResolutionMM: 0.001, ReferenceUMM: 0.002}
+	first, again := must(d.w.SaveInstrument(ctx, tool))(t), must(d.w.SaveInstrument(ctx, tool))(t)
+	if first != again || len(must(d.w.Instruments(t.Context()))(t)) != 2 {
+		t.Errorf("%+v, then %+v", first, again)
+	}
+	other := WithCommand(t.Context(), Command{ID: "page-1", Asked: "another thing"})
+	if _, err := d.w.SaveInstrument(other, tool); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("another command under the same id: %v", err)
+	}
+	secretly := WithCommand(t.Context(), Command{ID: "page-2", Asked: "a device"})
+	must(d.w.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
+	if _, err := d.w.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}); !errors.Is(err, bench.ErrConflict) || len(must(d.w.Devices(t.Context()))(t)) != 1 {
+		t.Errorf("a token told twice: %v", err)
+	}
+	d.clock = d.clock.Add(2 * time.Hour)
+	if must(d.w.SaveInstrument(WithCommand(t.Context(), Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
+		t.Error("not the third")
+	}
+	err := d.w.store.Read(t.Context(), func(tx *store.Tx) error { _, _, err := tx.Command("page-1"); return err })
+	if !errors.Is(err, bench.ErrNotFound) {
+		t.Errorf("after two hours the command is still remembered: %v", err)
+	}
+}
+
+// A clock that goes back does not lock a print; the print says so and gives no time.
+func TestAClockThatGoesBack(t *testing.T) {
+	d := newDesk(t)
+	run := d.prepared(100)
+	d.happens(run, "start", nil)
+	d.clock = d.clock.Add(-72 * time.Hour)
+	if live := d.happens(run, "pause", nil); live.State != bench.Paused || live.RunningS != 0 {
+		t.Errorf("after the clock went back: %s, %g s", live.State, live.RunningS)
+	}
+	d.happens(run, "resume", nil)
+	d.clock = d.clock.Add(2 * time.Hour)
+	live := d.happens(run, "finish", nil)
+	for i, kind := range []string{"start", "pause", "resume", "finish"} {
+		if e := live.Events[i]; e.Kind != kind || e.Position != int64(i+1) {
+			t.Errorf("event %d is %s at %d", i, e.Kind, e.Position)
+		}
+	}
+	r := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run
+	if !r.ClockWentBack || r.TookS() != nil || r.EndedMS == nil {
+		t.Errorf("the run: went back %v, took %v", r.ClockWentBack, r.TookS())
+	}
+	err := d.w.store.Read(t.Context(), func(tx *store.Tx) error {
+		times, err := tx.TimesOfMachine(d.machine.ID)
+		if len(times) != 0 {
+			t.Errorf("its time teaches: %+v", times)
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+	var field *quantity.FieldError
+	future := bench.MachineEvent{MachineID: d.machine.ID, Kind: "film", AtMS: d.clock.Add(48 * time.Hour).UnixMilli()}
+	if _, err := d.w.AddEvent(t.Context(), future); !errors.As(err, &field) || field.Path != "at_ms" {
+		t.Errorf("a knot of the day after tomorrow: %v", err)
+	}
+}
+
+// Opening the form of a run and saving it changes nothing that it does not show.
+func TestAFormKeepsWhatItDoesNotShow(t *testing.T) {
+	d := newDesk(t)
+	p := must(d.w.Prepare(t.Context(), Preparation{MachineID: d.machine.ID, ProfileID: d.profile.ID, PieceID: d.piece.Piece.ID, Copies: 2,
+		VatFillML: quantity.Ptr(140.0), Prediction: "the staff breaks", PredictionFailPct: quantity.Ptr(30.0)}))(t)
+	d.clock = d.clock.Add(12345 * time.Millisecond)
+	d.happens(p, "start", nil)
+	d.clock = d.clock.Add(time.Hour + 777*time.Millisecond)
+	d.happens(p, "finish", nil)
+	before := must(d.w.RunSheet(t.Context(), p.Run.ID))(t).Run
+	form := before
+	form.Prediction, form.PredictionFailPct, form.VatFillML, form.SpeedUp = "", nil, nil, nil
+	form.StartedMS -= form.StartedMS % 60000
+	form.EndedMS = quantity.Ptr(*form.EndedMS - *form.EndedMS%60000)
+	form.Notes = "a note"
+	after := must(d.w.SaveRun(t.Context(), form))(t).Run
+	if after.StartedMS != before.StartedMS || *after.EndedMS != *before.EndedMS || after.Prediction != before.Prediction ||
+		*after.PredictionFailPct != 30 || *after.VatFillML != 140 || after.Notes != "a note" {
+		t.Errorf("before %+v, after %+v", before, after)
+	}
+	form = after
+	form.StartedMS -= 10 * 60000
+	if moved := must(d.w.SaveRun(t.Context(), form))(t).Run; moved.StartedMS != form.StartedMS {
+		t.Errorf("a start that was corrected went back to %d", moved.StartedMS)
+	}
+}
+
+// Two who judge the same plate do not undo each other.
+func TestJudgementsCarryTheirVersion(t *testing.T) {
+	d := newDesk(t)
+	run := d.treated()
+	mine, theirs := append([]bench.Specimen{}, run.Specimens...), append([]bench.Specimen{}, run.Specimens...)
+	theirs[1].Outcome, theirs[1].Symptom, theirs[1].Fault = "lost", "void", "machine"
+	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, theirs[1:2]))(t)
+	for i := range mine {
+		mine[i].Outcome = "whole"
+	}
+	_, err := d.w.SaveOutcomes(t.Context(), run.Run.ID, mine)
+	if !errors.Is(err, bench.ErrStale) || !strings.Contains(err.Error(), run.Specimens[1].Code+" is now lost void") {
+		t.Errorf("the loss was overwritten: %v", err)
+	}
+	sheet := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, append(mine[:1:1], mine[2:]...)))(t)
+	if sheet.Specimens[0].Outcome != "whole" || sheet.Specimens[1].Outcome != "lost" || sheet.Specimens[0].Version != 2 {
+		t.Errorf("%+v", sheet.Specimens[:2])
+	}
+	old := d.piece
+	must(d.w.SaveFeatures(t.Context(), old.Piece.ID, old.Piece.Version, old.Features[:2]))(t)
+	if _, err := d.w.SaveFeatures(t.Context(), old.Piece.ID, old.Piece.Version, old.Features); !errors.Is(err, bench.ErrStale) {
+		t.Errorf("features made against an older version: %v", err)
+	}
+}
