@@ -91,7 +91,7 @@ func bindNumber(name string, s *huma.Schema) {
 
 // bodySchema is the schema of a request's JSON body, nil where it has none.
 func bodySchema(op *huma.Operation) *huma.Schema {
-	if op.RequestBody == nil {
+	if op.RequestBody == nil || op.Metadata[streamed] == true {
 		return nil
 	}
 	media := op.RequestBody.Content["application/json"]

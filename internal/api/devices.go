@@ -110,11 +110,11 @@ func (s *server) take(ctx context.Context, token string, messages []bench.Device
 		return got, err
 	}
 	if got.Changed {
-		s.changes.tell("change", nil)
+		s.changes.tell("feed", "")
 	}
 	for _, r := range got.Readings {
 		if data, err := json.Marshal(r); err == nil { // plain values encode
-			s.changes.tell("reading", data)
+			s.changes.send(data)
 		}
 	}
 	return got, nil

@@ -1,8 +1,10 @@
 package api
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"sync"
 	"time"
 
@@ -16,11 +18,19 @@ type hub struct {
 	listeners map[*listener]bool
 }
 
-// listener is an open page: whether it has yet to hear of a change, and readings on
-// their way to it.
+// listener is an open page: the changes it has yet to hear of, and readings on their
+// way to it.
 type listener struct {
 	change   chan struct{}
+	waiting  change // guarded by the hub
 	readings chan []byte
+}
+
+// change says which kinds of entry changed and, where one command did it all, its
+// id, so that the page that sent it need not look again.
+type change struct {
+	Of []string `json:"of"`
+	By string   `json:"by"`
 }
 
 // waitingReadings is how many readings wait for a slow page; what is more is
@@ -29,17 +39,19 @@ const waitingReadings = 32
 
 func newHub() *hub { return &hub{listeners: map[*listener]bool{}} }
 
-// tell never blocks: a listener that has one change waiting needs no second.
-func (h *hub) tell(event string, data []byte) {
+// tell says that a kind of entry was changed by a command. It never blocks: changes
+// that a page has not heard of yet are told together.
+func (h *hub) tell(kind, by string) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l := range h.listeners {
-		if event == "reading" {
-			select {
-			case l.readings <- data:
-			default:
-			}
-			continue
+		if len(l.waiting.Of) == 0 {
+			l.waiting.By = by
+		} else if l.waiting.By != by {
+			l.waiting.By = ""
+		}
+		if !slices.Contains(l.waiting.Of, kind) {
+			l.waiting.Of = append(l.waiting.Of, kind)
 		}
 		select {
 		case l.change <- struct{}{}:
@@ -48,13 +60,35 @@ func (h *hub) tell(event string, data []byte) {
 	}
 }
 
+// send hands a reading on; a page that is too slow misses the oldest news, not the
+// others.
+func (h *hub) send(reading []byte) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for l := range h.listeners {
+		select {
+		case l.readings <- reading:
+		default:
+		}
+	}
+}
+
+// heard takes what a page has yet to hear of.
+func (h *hub) heard(l *listener) change {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	out := l.waiting
+	l.waiting = change{}
+	return out
+}
+
 // mostListeners bounds the streams that are open at a time: every window of every
 // browser in a workshop, and some more.
 const mostListeners = 64
 
 // listen adds an open page; nil where there are too many.
 func (h *hub) listen() (*listener, func()) {
-	l := &listener{make(chan struct{}, 1), make(chan []byte, waitingReadings)}
+	l := &listener{change: make(chan struct{}, 1), readings: make(chan []byte, waitingReadings)}
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if len(h.listeners) >= mostListeners {
@@ -96,7 +130,11 @@ func (h *hub) stream(c *echo.Context) error {
 		case <-c.Request().Context().Done():
 			return nil
 		case <-l.change:
-			line = "event: change\ndata: {}\n\n"
+			told, err := json.Marshal(h.heard(l))
+			if err != nil {
+				return err
+			}
+			line = fmt.Sprintf("event: change\ndata: %s\n\n", told)
 		case data := <-l.readings:
 			line = fmt.Sprintf("event: reading\ndata: %s\n\n", data)
 		case <-beat.C:

@@ -3,7 +3,10 @@ package api
 import (
 	"context"
 	"fmt"
+	"io"
+	"log/slog"
 	"net/http"
+	"reflect"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -44,14 +47,35 @@ func (s *server) reviews() {
 	})
 }
 
+// importBody leaves the body to be read as it comes: a record may be large.
+type importBody struct{ from io.Reader }
+
+// Resolve takes hold of the body.
+func (b *importBody) Resolve(ctx huma.Context) []error {
+	b.from = ctx.BodyReader()
+	return nil
+}
+
+// streamed marks operations whose body is read, and checked, entry by entry.
+const streamed = "streamed"
+
 func (s *server) record() {
-	serve(s, http.MethodGet, "/api/v1/record", "The whole record", func(ctx context.Context, _ *nothing) (work.Record, error) {
-		return s.work.Export(ctx)
+	schema := s.api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[work.Record](), true, "")
+	content := map[string]*huma.MediaType{"application/json": {Schema: schema}}
+	huma.Register(s.api, huma.Operation{OperationID: "get-record", Method: http.MethodGet, Path: "/api/v1/record", Summary: "The whole record", Tags: []string{"record"},
+		Responses: map[string]*huma.Response{"200": {Description: "The record", Content: content}}}, func(ctx context.Context, _ *nothing) (*huma.StreamResponse, error) {
+		return &huma.StreamResponse{Body: func(out huma.Context) {
+			out.SetHeader("Content-Type", "application/json")
+			if err := s.work.Export(ctx, out.BodyWriter()); err != nil {
+				slog.Error("an export broke off", "cause", err)
+				panic(http.ErrAbortHandler) // a file that is cut off must not look whole
+			}
+		}}, nil
 	})
-	op := huma.Operation{OperationID: "post-record", Method: http.MethodPost, Path: "/api/v1/record", Summary: "Fill an empty record from an exported one",
-		Tags: []string{"record"}, MaxBodyBytes: importBytes}
-	serveOp(s, op, func(ctx context.Context, in *created[work.Record]) (work.Imported, error) {
-		return s.work.Import(ctx, in.Body)
+	serveOp(s, huma.Operation{OperationID: "post-record", Method: http.MethodPost, Path: "/api/v1/record", Summary: "Fill an empty record from an exported one",
+		Tags: []string{"record"}, MaxBodyBytes: importBytes, Metadata: map[string]any{streamed: true}, RequestBody: &huma.RequestBody{Required: true, Content: content},
+	}, func(ctx context.Context, in *importBody) (work.Imported, error) {
+		return s.work.Import(ctx, in.from)
 	})
 }
 

@@ -28,7 +28,7 @@ const Version = "1.0.0"
 const (
 	bodyBytes   = 1 << 20
 	meshBytes   = 256 << 20
-	importBytes = 1 << 30
+	importBytes = 512 << 20
 )
 
 type server struct {
@@ -70,12 +70,21 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.devices(ctx)
 	s.reviews()
 	s.record()
+	serve(s, http.MethodGet, "/api/v1/program", "What the program is, and whether the record can be changed", func(context.Context, *nothing) (program, error) {
+		return program{Version: Version, ReadOnly: s.work.ReadOnly()}, nil
+	})
 	admitNull(s.api)
 	bound(s.api)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok") })
 	e.GET("/api/v1/events", s.changes.stream)
 	e.GET("/*", frontEnd(ui))
 	return guard(e, host), s.api
+}
+
+// program is what every page has to know.
+type program struct {
+	Version  string `json:"version"`
+	ReadOnly bool   `json:"read_only"`
 }
 
 // reply is a JSON answer.
@@ -117,10 +126,16 @@ func serveOp[In, Out any](s *server, op huma.Operation, task func(context.Contex
 			return nil, problem(err)
 		}
 		if op.Method != http.MethodGet && !slices.Contains(op.Tags, asks) {
-			s.changes.tell("change", nil)
+			s.changes.tell(kindOf(op.Path), work.CommandOf(ctx).ID)
 		}
 		return &reply[Out]{emptyNotNull(out)}, nil
 	})
+}
+
+// kindOf is the kind of entry that an address of the API is about.
+func kindOf(route string) string {
+	kind, _, _ := strings.Cut(strings.TrimPrefix(route, "/api/v1/"), "/")
+	return kind
 }
 
 // emptyNotNull makes an empty list of a nil one, so that a list is never null.

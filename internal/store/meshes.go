@@ -6,6 +6,8 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+
+	"ojime/internal/bench"
 )
 
 // SaveMesh keeps a mesh file under its content hash, on disk before it
@@ -59,3 +61,52 @@ func (s *Store) Mesh(sha256 string) ([]byte, error) {
 func (s *Store) meshFile(sha256 string) string {
 	return filepath.Join(s.dir, meshFolder, filepath.Base(sha256))
 }
+
+// StagedMeshes are meshes of an import that is not verified yet; they lie apart
+// from those of the record.
+type StagedMeshes struct {
+	store *Store
+	dir   string
+	names map[string]bool
+}
+
+// StageMeshes makes room for the meshes of an import.
+func (s *Store) StageMeshes() (*StagedMeshes, error) {
+	if s.ReadOnly() {
+		return nil, bench.ErrReadOnly
+	}
+	dir, err := os.MkdirTemp(s.TempDir(), "import-*")
+	if err != nil {
+		return nil, fmt.Errorf("make room for meshes: %w", err)
+	}
+	return &StagedMeshes{store: s, dir: dir, names: map[string]bool{}}, nil
+}
+
+// Add puts a mesh aside under its content hash.
+func (m *StagedMeshes) Add(sha256 string, data []byte) error {
+	m.names[sha256] = true
+	if err := os.WriteFile(filepath.Join(m.dir, filepath.Base(sha256)), data, ownerFile); err != nil {
+		return fmt.Errorf("put a mesh aside: %w", err)
+	}
+	return nil
+}
+
+// Holds reports whether a mesh was put aside.
+func (m *StagedMeshes) Holds(sha256 string) bool { return m.names[sha256] }
+
+// Keep makes them meshes of the record.
+func (m *StagedMeshes) Keep() error {
+	for name := range m.names {
+		data, err := os.ReadFile(filepath.Join(m.dir, filepath.Base(name)))
+		if err != nil {
+			return fmt.Errorf("keep a mesh: %w", err)
+		}
+		if err := m.store.SaveMesh(name, data); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Drop clears what was put aside.
+func (m *StagedMeshes) Drop() error { return os.RemoveAll(m.dir) }

@@ -86,3 +86,22 @@ func (t *Tx) RunsInSession(deviceID, session string, beforeSeq int64) (int64, er
 	n, err := t.q.RunsInSession(t.ctx, db.RunsInSessionParams{DeviceID: deviceID, Session: session, Seq: beforeSeq})
 	return n, read("prints of session", session, err)
 }
+
+// DeviceSessions lists the sessions of every device.
+func (t *Tx) DeviceSessions() ([]bench.DeviceSession, error) {
+	rows, err := t.q.DeviceSessions(t.ctx)
+	return list("device session", rows, err, func(r db.DeviceSession) bench.DeviceSession { return bench.DeviceSession(r) })
+}
+
+// DeviceMessagesAfter lists up to most messages that come after one, by device,
+// session and number; the zero message comes before all.
+func (t *Tx) DeviceMessagesAfter(last bench.DeviceMessage, most int64) ([]bench.DeviceMessage, error) {
+	rows, err := t.q.DeviceMessages(t.ctx, db.DeviceMessagesParams{DeviceID: last.DeviceID, Session: last.Session, Seq: last.Seq, Most: most})
+	return list("device message", rows, err, func(r db.DeviceMessage) bench.DeviceMessage { return bench.DeviceMessage(r) })
+}
+
+// RunFeeds lists where machines said last that their prints are.
+func (t *Tx) RunFeeds() ([]bench.RunFeed, error) {
+	rows, err := t.q.RunFeeds(t.ctx)
+	return list("run feed", rows, err, func(r db.RunFeed) bench.RunFeed { return bench.RunFeed(r) })
+}

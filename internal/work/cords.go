@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 )
 
@@ -140,15 +141,11 @@ func (b *Bench) thread(t *store.Tx) error {
 		return err
 	}
 	for _, m := range machines {
-		is, err := about(m)
-		if err != nil {
-			return err
-		}
 		events, err := t.EventsOfMachine(m.ID)
 		if err != nil {
 			return err
 		}
-		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: is, Knots: []Knot{}, Planned: planned[m.ID]}
+		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: about(m), Knots: []Knot{}, Planned: planned[m.ID]}
 		if cord.Planned == nil {
 			cord.Planned = []Planned{}
 		}
@@ -189,16 +186,18 @@ func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
 	return out, err
 }
 
-func about(m bench.Machine) (string, error) {
+// about is a machine in a few words. What cannot be computed of it is left out:
+// one machine must not hide the bench.
+func about(m bench.Machine) string {
 	if m.LightEngine == bench.Laser {
-		return fmt.Sprintf("laser, spot %.3g µm", *m.SpotUM), nil
-	}
-	card, err := machineCard(m)
-	if err != nil {
-		return "", fmt.Errorf("pitch of %s: %w", m.Code, err)
+		return fmt.Sprintf("laser, spot %.3g µm", quantity.Or(m.SpotUM, 0))
 	}
 	engine := map[string]string{"masked_lcd": "masked LCD", "projector": "projector"}[m.LightEngine]
-	return fmt.Sprintf("%s, pitch %.3g µm", engine, card.Pitch.PitchUM), nil
+	pitch, err := pitchOf(m)
+	if err != nil || pitch == nil {
+		return engine + ", its pitch cannot be worked out"
+	}
+	return fmt.Sprintf("%s, pitch %.3g µm", engine, pitch.PitchUM)
 }
 
 // plan lists what waits at the bench, nearest to a result first; on an empty

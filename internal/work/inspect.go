@@ -223,13 +223,13 @@ func (m measured) dimensions() (*metrology.SummaryResult, error) {
 func (m measured) ladders(machine bench.Machine) ([]LadderResult, error) {
 	out := []LadderResult{}
 	counts := m.counts()
-	card, err := machineCard(machine)
+	dots, err := pitchOf(machine)
 	if err != nil {
 		return nil, err
 	}
 	var pitch *float64
-	if card.Pitch != nil {
-		pitch = &card.Pitch.PitchUM
+	if dots != nil {
+		pitch = &dots.PitchUM
 	}
 	for _, f := range m.features {
 		if f.Kind != "pins" && f.Kind != "gaps" {

@@ -17,7 +17,7 @@ import (
 // and once only, however often the same command arrives.
 func (w *Work) write(ctx context.Context, answer any, change func(*store.Tx) error) error {
 	return w.store.Write(ctx, func(t *store.Tx) error {
-		c := commandOf(ctx)
+		c := CommandOf(ctx)
 		done, err := w.repeated(t, c, answer)
 		if done || err != nil {
 			return err
@@ -67,7 +67,8 @@ func WithCommand(ctx context.Context, c Command) context.Context {
 	return context.WithValue(ctx, commandKey{}, c)
 }
 
-func commandOf(ctx context.Context) Command {
+// CommandOf is the command that a context carries, empty for none.
+func CommandOf(ctx context.Context) Command {
 	c, _ := ctx.Value(commandKey{}).(Command)
 	return c
 }

@@ -95,12 +95,9 @@ func problemOf(err error, entry any) string {
 
 func machineCard(m bench.Machine) (MachineCard, error) {
 	card := MachineCard{Machine: m}
-	if m.PxX != nil && m.PxY != nil && m.LightEngine != bench.Laser {
-		pitch, err := optics.Pitch(optics.PitchInput{Panel: optics.Panel{WidthMM: m.WidthMM, DepthMM: m.DepthMM, PxX: *m.PxX, PxY: *m.PxY}})
-		if err != nil {
-			return card, err
-		}
-		card.Pitch = &pitch
+	var err error
+	if card.Pitch, err = pitchOf(m); err != nil {
+		return card, err
 	}
 	if m.PriceList != nil {
 		price, err := cost.Price(cost.PriceInput{List: *m.PriceList, Discount: &m.PriceDiscount, Shipping: &m.PriceShipping,
@@ -111,6 +108,18 @@ func machineCard(m bench.Machine) (MachineCard, error) {
 		card.Price = &price
 	}
 	return card, nil
+}
+
+// pitchOf is the pitch of a machine's pixels, nil for one without.
+func pitchOf(m bench.Machine) (*optics.PitchResult, error) {
+	if m.PxX == nil || m.PxY == nil || m.LightEngine == bench.Laser {
+		return nil, nil
+	}
+	pitch, err := optics.Pitch(optics.PitchInput{Panel: optics.Panel{WidthMM: m.WidthMM, DepthMM: m.DepthMM, PxX: *m.PxX, PxY: *m.PxY}})
+	if err != nil {
+		return nil, fmt.Errorf("pitch of %s: %w", m.Code, err)
+	}
+	return &pitch, nil
 }
 
 // AddEvent ties a knot on a machine's cord.

@@ -123,11 +123,13 @@ func dotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) 
 	if m.LightEngine == bench.Laser {
 		return *m.SpotUM, nil, nil
 	}
-	card, err := machineCard(m)
-	if err != nil {
+	if pitch, err = pitchOf(m); err != nil {
 		return 0, nil, err
 	}
-	return card.Pitch.PitchUM, card.Pitch, nil
+	if pitch == nil {
+		return 0, nil, quantity.Errorf("px_x", "of %s is not on record, so its pitch is not known", m.Name)
+	}
+	return pitch.PitchUM, pitch, nil
 }
 
 func (o *Outlook) see(m bench.Machine, ask OutlookAsk) (MachineSees, error) {

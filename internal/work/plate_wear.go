@@ -22,7 +22,8 @@ func (s *PlateSheet) price(t *store.Tx, e Estimate, settings bench.Settings, cop
 	}
 	card, err := resinCard(s.Resin)
 	if err != nil {
-		return err
+		s.CostReason = fmt.Sprintf("The price of %s cannot be worked out: %v.", s.Resin.Name, err)
+		return nil
 	}
 	in := cost.PieceInput{
 		ResinML: s.Resins.Budget.NeededML, ResinPerLitre: *card.Price.PerLitre, WastePct: &settings.WastePct, Consumables: consumables(s.Machine),

@@ -1,6 +1,7 @@
 package work
 
 import (
+	"bytes"
 	"math"
 	"strings"
 	"testing"
@@ -143,14 +144,15 @@ func TestPrintingSurvivesExport(t *testing.T) {
 	run := d.prepared(30)
 	d.happens(run, "start", nil)
 	must(d.w.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "clear", State: "ticked"}))(t)
-	record := must(d.w.Export(t.Context()))(t)
+	text := exported(t, d.w)
+	record := recordOf(t, text)
 	other := newEmpty(t, d)
-	must(other.Import(t.Context(), record))(t)
+	must(other.Import(t.Context(), bytes.NewReader(text)))(t)
 	live := must(other.Live(t.Context(), run.Run.ID))(t)
 	if live.State != bench.Printing || item(t, live, "clear").Answer != "ticked" {
 		t.Errorf("%s, %+v", live.State, item(t, live, "clear"))
 	}
-	again := must(other.Export(t.Context()))(t)
+	again := recordOf(t, exported(t, other))
 	if len(again.Plates) != len(record.Plates) || len(again.Placements) != len(record.Placements) || len(again.RunEvents) != 1 || len(again.Preflights) != 1 {
 		t.Errorf("%d plates, %d placements, %d events", len(again.Plates), len(again.Placements), len(again.RunEvents))
 	}

@@ -1,12 +1,9 @@
 package work
 
 import (
-	"context"
 	"fmt"
 
 	"ojime/internal/bench"
-	"ojime/internal/core/mesh"
-	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 )
 
@@ -42,48 +39,15 @@ type Record struct {
 	Reminders    []bench.Reminder     `json:"reminders" required:"false"`
 	Specimens    []bench.Specimen     `json:"specimens"`
 	Readings     []bench.Reading      `json:"readings"`
-	Meshes       map[string][]byte    `json:"meshes"`
-}
-
-// loader reads one kind of entry into its list.
-func load[E any](into *[]E, list func() ([]E, error)) func() error {
-	return func() (err error) {
-		*into, err = list()
-		return err
-	}
-}
-
-// Export reads the whole record.
-func (w *Work) Export(ctx context.Context) (Record, error) {
-	out := Record{Format: RecordFormat, Meshes: map[string][]byte{}}
-	err := w.store.Read(ctx, func(t *store.Tx) (err error) {
-		if out.Settings, err = t.Settings(); err != nil {
-			return err
-		}
-		for _, step := range []func() error{
-			load(&out.Machines, t.Machines), load(&out.Events, t.MachineEvents), load(&out.Resins, t.Resins), load(&out.Bottles, t.Bottles),
-			load(&out.Instruments, t.Instruments), load(&out.Pieces, t.Pieces), load(&out.Features, t.Features), load(&out.Reviews, t.Reviews),
-			load(&out.Profiles, t.Profiles), load(&out.Series, t.AllSeries), load(&out.Cells, t.Cells), load(&out.CellReadings, t.CellReadings),
-			load(&out.Plates, t.Plates), load(&out.Placements, t.Placements), load(&out.Runs, t.Runs),
-			load(&out.RunEvents, t.RunEvents), load(&out.Preflights, t.Preflights), load(&out.Remedies, t.Remedies),
-			load(&out.Baths, t.Baths), load(&out.Steps, t.Steps), load(&out.Waste, t.Waste), load(&out.BottleEvents, t.BottleEvents), load(&out.Reminders, t.Reminders),
-			load(&out.Specimens, t.Specimens), load(&out.Readings, t.Readings),
-		} {
-			if err := step(); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
-	if err != nil {
-		return out, err
-	}
-	for _, p := range out.Pieces {
-		if out.Meshes[p.MeshSHA256], err = w.store.Mesh(p.MeshSHA256); err != nil {
-			return out, err
-		}
-	}
-	return out, nil
+	// Devices come without their tokens: each gets a new one where it is wanted again.
+	Devices  []bench.Device        `json:"devices" required:"false"`
+	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
+	Feeds    []bench.RunFeed       `json:"run_feeds" required:"false"`
+	Messages []bench.DeviceMessage `json:"device_messages" required:"false"`
+	// MissingMeshes are those that pieces refer to and whose files were not there when
+	// the record was exported.
+	MissingMeshes []string          `json:"missing_meshes" required:"false"`
+	Meshes        map[string][]byte `json:"meshes"`
 }
 
 // Imported counts what an import brought in.
@@ -95,37 +59,21 @@ type Imported struct {
 	Reviews  int64 `json:"reviews"`
 }
 
-// Import fills an empty record from an exported one, all or nothing. A record
-// that already holds something is refused: merging two is not offered.
-func (w *Work) Import(ctx context.Context, r Record) (Imported, error) {
-	if r.Format != RecordFormat {
-		return Imported{}, quantity.Errorf("format", "is %q; this program reads %q", r.Format, RecordFormat)
-	}
-	for _, p := range r.Pieces {
-		data, there := r.Meshes[p.MeshSHA256]
-		if !there {
-			return Imported{}, quantity.Errorf("meshes", "lack the mesh of %s; export the record again", p.Name)
-		}
-		if _, err := mesh.Read(data); err != nil {
-			return Imported{}, fmt.Errorf("mesh of %s: %w", p.Name, err)
-		}
-		if err := w.store.SaveMesh(p.MeshSHA256, data); err != nil {
-			return Imported{}, err
-		}
-	}
-	r.complete()
-	err := w.store.Write(ctx, func(t *store.Tx) error {
-		if err := isEmpty(t); err != nil {
-			return err
-		}
-		return r.write(t)
-	})
-	return Imported{Machines: int64(len(r.Machines)), Pieces: int64(len(r.Pieces)), Runs: int64(len(r.Runs)),
-		Readings: int64(len(r.Readings)), Reviews: int64(len(r.Reviews))}, err
-}
-
 // complete fills in what records exported before it existed do not hold.
 func (r *Record) complete() {
+	position, run := int64(0), ""
+	for i := range r.RunEvents {
+		if e := &r.RunEvents[i]; e.RunID != run {
+			position, run = 0, e.RunID
+		}
+		position++
+		if r.RunEvents[i].Position == 0 {
+			r.RunEvents[i].Position = position
+		}
+	}
+	for i := range r.Specimens {
+		r.Specimens[i].Version = max(1, r.Specimens[i].Version)
+	}
 	for i := range r.Machines {
 		if r.Machines[i].CellExposure == "" {
 			r.Machines[i].CellExposure = bench.CellsAlike
@@ -140,7 +88,7 @@ func (r *Record) complete() {
 }
 
 func isEmpty(t *store.Tx) error {
-	for _, table := range []string{"machine", "resin", "piece", "review", "instrument"} {
+	for _, table := range []string{"machine", "resin", "bottle", "piece", "review", "instrument", "run", "plate", "bath", "device"} {
 		next, err := t.NextNumber(table)
 		if err != nil {
 			return err
@@ -167,6 +115,8 @@ func (r Record) write(t *store.Tx) error {
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
+		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
+		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {
 		if err := step(); err != nil {
 			return err

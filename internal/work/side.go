@@ -252,10 +252,9 @@ func (s loadedSide) cost(o Outcomes, settings bench.Settings) (*cost.PieceResult
 	var resinMoney float64
 	for i, r := range s.runs {
 		card, err := resinCard(s.resins[i])
-		if err != nil {
-			return nil, "", err
-		}
 		switch {
+		case err != nil:
+			return nil, fmt.Sprintf("The price of %s cannot be worked out: %v.", s.resins[i].Name, err), nil
 		case r.TookS() == nil:
 			return nil, fmt.Sprintf("How long %s really took is not on record.", r.Code), nil
 		case r.ResinUsedG == nil:

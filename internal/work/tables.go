@@ -6,6 +6,7 @@ import (
 	"encoding/csv"
 	"fmt"
 	"strconv"
+	"strings"
 	"time"
 
 	"ojime/internal/bench"
@@ -30,7 +31,7 @@ func (w *Work) Table(ctx context.Context, reviewID, table string) (out []byte, e
 		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(rows(sheets)); err != nil {
+		if err := c.WriteAll(defused(rows(sheets))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -115,3 +116,19 @@ func truth(v *bool) string {
 }
 
 func instant(ms int64) string { return time.UnixMilli(ms).UTC().Format(time.RFC3339) }
+
+// defused puts an apostrophe before cells that a spreadsheet would run as a formula,
+// where they are no number.
+func defused(rows [][]string) [][]string {
+	for _, row := range rows {
+		for i, cell := range row {
+			if cell == "" || !strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
+				continue
+			}
+			if _, err := strconv.ParseFloat(cell, 64); err != nil {
+				row[i] = "'" + cell
+			}
+		}
+	}
+	return rows
+}

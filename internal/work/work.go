@@ -32,6 +32,9 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	return &Work{store: s, now: now, random: random, heavy: newLane()}
 }
 
+// ReadOnly reports a record that can only be looked at.
+func (w *Work) ReadOnly() bool { return w.store.ReadOnly() }
+
 func (w *Work) nowMS() int64 { return w.now().UnixMilli() }
 
 func (w *Work) newID() (string, error) { return bench.NewID(w.nowMS(), w.random) }

@@ -83,14 +83,10 @@ func pairsOf(t *store.Tx, review bench.Review, setups []SetUp) ([]Pair, error) {
 }
 
 // markdown is the write-up. Each figure stands with its unit, n and interval.
-var markdown = template.Must(template.New("write-up").Funcs(template.FuncMap{
+var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
 	"policy": func(p string) string { return strings.ReplaceAll(p, "_", " ") },
-	"or": func(s, fallback string) string {
-		if strings.TrimSpace(s) == "" {
-			return fallback
-		}
-		return s
-	},
+	"inline": inline,
+	"or":     written,
 	"clock":   clock,
 	"percent": percent,
 	"rate": func(v *float64, ci *quantity.Interval, upper *float64) string {
@@ -175,7 +171,7 @@ Sizes of {{letter $i}}, measured (error ± expanded uncertainty, k = 2):
 {{or .Review.NotTested "Not stated yet."}}
 
 Intervals are at 95 %. Failures count specimens lost in printing; a lost specimen is set aside from detail and sizes. This tool does not judge food, skin-contact or medical use.
-`))
+`)))
 
 func percent(share float64) string { return fmt.Sprintf("%.3g %%", 100*share) }
 

@@ -58,22 +58,24 @@ func (q *Queries) DeviceByToken(ctx context.Context, tokenSha256 string) (Device
 }
 
 const deviceMessages = `-- name: DeviceMessages :many
-SELECT device_id, session, seq, at_ms, received_ms, kind, value, unit, state, layer, note FROM device_message WHERE (device_id, session, seq) > (?, ?, ?) ORDER BY device_id, session, seq LIMIT ?
+SELECT device_id, session, seq, at_ms, received_ms, kind, value, unit, state, layer, note FROM device_message
+WHERE (device_id, session, seq) > (CAST(?1 AS TEXT), CAST(?2 AS TEXT), CAST(?3 AS INTEGER))
+ORDER BY device_id, session, seq LIMIT ?4
 `
 
 type DeviceMessagesParams struct {
-	DeviceID   string
-	DeviceID_2 string
-	DeviceID_3 string
-	Limit      int64
+	DeviceID string
+	Session  string
+	Seq      int64
+	Most     int64
 }
 
 func (q *Queries) DeviceMessages(ctx context.Context, arg DeviceMessagesParams) ([]DeviceMessage, error) {
 	rows, err := q.db.QueryContext(ctx, deviceMessages,
 		arg.DeviceID,
-		arg.DeviceID_2,
-		arg.DeviceID_3,
-		arg.Limit,
+		arg.Session,
+		arg.Seq,
+		arg.Most,
 	)
 	if err != nil {
 		return nil, err

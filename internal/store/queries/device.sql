@@ -78,7 +78,9 @@ SELECT count(*) FROM run_feed WHERE device_id = ? AND session = ? AND seq < ?;
 SELECT * FROM device_session ORDER BY device_id, first_ms, session;
 
 -- name: DeviceMessages :many
-SELECT * FROM device_message WHERE (device_id, session, seq) > (?, ?, ?) ORDER BY device_id, session, seq LIMIT ?;
+SELECT * FROM device_message
+WHERE (device_id, session, seq) > (CAST(sqlc.arg(device_id) AS TEXT), CAST(sqlc.arg(session) AS TEXT), CAST(sqlc.arg(seq) AS INTEGER))
+ORDER BY device_id, session, seq LIMIT sqlc.arg(most);
 
 -- name: RunFeeds :many
 SELECT * FROM run_feed ORDER BY run_id;

@@ -1,18 +1,26 @@
 import { Dialog } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import { useNavigate } from 'react-router'
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+import { forPage, lettersOn, setLetters, useLettersOn } from '../lib/keys'
 
 /** One key each: g and a letter opens a view, / finds, ? shows this list. */
-export function Keys({ views, onFind }: { views: { to: string; label: string; key: string }[]; onFind: () => void }) {
-  const [shown, setShown] = useState(false)
+export function Keys({
+  views,
+  onFind,
+  shown,
+  setShown,
+}: {
+  views: { to: string; label: string; key: string }[]
+  onFind: () => void
+  shown: boolean
+  setShown: (shown: boolean) => void
+}) {
+  const letters = useLettersOn()
   const navigate = useNavigate()
   useEffect(() => {
     let afterG = false
     const press = (e: KeyboardEvent) => {
-      if (isTyping(e.target) || e.metaKey || e.ctrlKey || e.altKey) return
+      if (!lettersOn() || !forPage(e)) return
       const view = views.find((v) => v.key === e.key)
       if (afterG && view) {
         void navigate(view.to)
@@ -27,7 +35,7 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [views, navigate, onFind])
+  }, [views, navigate, onFind, setShown])
   const rows: [string, string][] = [
     ['?', 'This list'],
     ['/', 'Open anything by name'],
@@ -64,6 +72,15 @@ export function Keys({ views, onFind }: { views: { to: string; label: string; ke
               ))}
             </tbody>
           </table>
+          <label className="mt-3 flex min-h-(--tap) items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-(--act)"
+              checked={letters}
+              onChange={(e) => setLetters(e.target.checked)}
+            />
+            <span>Single keys act (switch off where speech or a cough would press them)</span>
+          </label>
           <Dialog.Close className="button mt-3">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,9 +1,10 @@
-import { Hand, Search } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { Hand, Keyboard, Search } from 'lucide-react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
 import { useLiveRecord } from '../lib/live'
 import { Keys } from './Keys'
 import { Palette } from './Palette'
+import { Standing } from './Standing'
 
 export const views = [
   { to: '/', label: 'Bench', key: 'b' },
@@ -19,6 +20,8 @@ export const views = [
 /** The views are beads on the top cord, in the order of the work. */
 export function Shell() {
   const [palette, setPalette] = useState(false)
+  const [keys, setKeys] = useState(false)
+  const find = useCallback(() => setPalette(true), [])
   const [gloves, setGloves] = useState(localStorage.getItem('gloves') === 'on')
   const bar = useRef<HTMLUListElement>(null)
   const { pathname } = useLocation()
@@ -85,8 +88,12 @@ export function Shell() {
           <button className="button" onClick={() => setPalette(true)} title="Open anything by name (/)">
             <Search size={18} aria-hidden="true" /> <span className="max-sm:sr-only">Find</span>
           </button>
+          <button className="button max-sm:hidden" onClick={() => setKeys(true)} title="Keys (?)" aria-label="Keys">
+            <Keyboard size={18} aria-hidden="true" />
+          </button>
         </div>
       </nav>
+      <Standing />
       <main id="main" tabIndex={-1} className="outline-none">
         <Outlet />
       </main>
@@ -100,7 +107,7 @@ export function Shell() {
         {told}
       </p>
       <Palette open={palette} onOpenChange={setPalette} />
-      <Keys views={views} onFind={() => setPalette(true)} />
+      <Keys views={views} onFind={find} shown={keys} setShown={setKeys} />
     </div>
   )
 }

@@ -1,5 +1,8 @@
-import createClient from 'openapi-fetch'
+import createClient, { type Middleware } from 'openapi-fetch'
+import { answered, commandHeader, commandID, signatureOf } from './command'
+import { labelOf } from './label'
 import type { components, paths } from './schema'
+import { kindOf } from './touch'
 
 export type Schemas = components['schemas']
 
@@ -26,11 +29,57 @@ export type Problem = Schemas['ErrorModel']
 
 export const api = createClient<paths>({ baseUrl: '/' })
 
+/** Posted, and changing nothing. */
+const asks = ['calc', 'predictions', 'pack', 'meshes']
+const changes = (request: Request) => request.method !== 'GET' && !asks.includes(kindOf(request.url))
+
+let tell: (kind: string) => void = () => undefined
+/** Says who wants to hear of the kinds of entry that this page has changed. */
+export const onChange = (listen: (kind: string) => void) => {
+  tell = listen
+}
+
+let leftOut: (count: number) => void = () => undefined
+/** Says who wants to hear of numbers that the server could not show. */
+export const onLeftOut = (listen: (count: number) => void) => {
+  leftOut = listen
+}
+
+const signatures = new WeakMap<Request, string>()
+
+const commands: Middleware = {
+  async onRequest({ request }) {
+    if (!changes(request)) return undefined
+    const signature = await signatureOf(request)
+    request.headers.set(commandHeader, commandID(signature))
+    signatures.set(request, signature)
+    return request
+  },
+  onResponse({ request, response }) {
+    const signature = signatures.get(request)
+    if (signature) answered(signature)
+    if (response.ok && changes(request)) tell(kindOf(request.url))
+    const missing = Number(response.headers.get('Ojime-Left-Out'))
+    if (missing > 0) leftOut(missing)
+    return undefined
+  },
+}
+api.use(commands)
+
+/** What is wrong, each field by the label that the page has for it. */
+function inWords(problem: Problem): string {
+  const fields = (problem.errors ?? []).filter((e) => e.location)
+  if (fields.length === 0 || problem.status !== 422)
+    return problem.detail ?? problem.title ?? 'The server refused this.'
+  const said = [...new Set(fields.map((e) => `${labelOf(e.location ?? '')} ${e.message ?? ''}`))]
+  return said.slice(0, 3).join('. ') + (said.length > 3 ? `, and ${said.length - 3} more.` : '')
+}
+
 /** A problem document that the server sent, thrown so that queries and forms can show it. */
 export class ProblemError extends Error {
   readonly problem: Problem
   constructor(problem: Problem) {
-    super(problem.detail ?? problem.title ?? 'The server refused this.')
+    super(inWords(problem))
     this.problem = problem
   }
 }

@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
 import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import { ProblemError } from './api'
+import { shownBy } from './label'
 
 /** A form that keeps what was entered until it is saved, even over a reload. */
 export function useDraftForm<T extends FieldValues>(
@@ -18,19 +19,28 @@ export function useDraftForm<T extends FieldValues>(
       callback: ({ values }) => sessionStorage.setItem(key, JSON.stringify(values)),
     })
   }, [subscribe, key])
-  return { ...form, forget: () => sessionStorage.removeItem(key) }
+  return {
+    ...form,
+    // What the server refused is sent again as it now stands: its complaints do not hold a form back.
+    handleSubmit: (valid, invalid) => (e) => {
+      form.clearErrors()
+      return form.handleSubmit(valid, invalid)(e)
+    },
+    forget: () => sessionStorage.removeItem(key),
+  }
 }
 
-/** Puts the server's complaints at the fields that they name; returns what names none. */
+/** Puts the server's complaints at the fields that they name; returns all of it in the page's words. */
 export function showProblem<T extends FieldValues>(form: UseFormReturn<T>, error: unknown): string {
   if (!(error instanceof ProblemError)) return error instanceof Error ? error.message : String(error)
+  const known = form.getValues()
   let first = true
   for (const e of error.problem.errors ?? []) {
-    const name = (e.location ?? '').split(/[.[]/)[0] as Path<T>
-    if (name) {
-      form.setError(name, { message: e.message ?? '' }, { shouldFocus: first })
-      first = false
-    }
+    const named = (e.location ?? '').split(/[.[]/)[0] ?? ''
+    const name = (shownBy[named] ?? named) as Path<T>
+    if (!(name in known)) continue // the complaint above the button says it
+    form.setError(name, { message: e.message ?? '' }, { shouldFocus: first })
+    first = false
   }
   return error.message
 }

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import { isOwn } from './command'
 import { takeReading, type SentReading } from './reading'
+import { refresh } from './touch'
 
 /** How long a word about a reading stays, in ms. */
 const shownFor = 6000
@@ -14,7 +16,19 @@ export function useLiveRecord() {
   const [told, setTold] = useState('')
   useEffect(() => {
     const stream = new EventSource('/api/v1/events')
-    stream.addEventListener('change', () => void client.invalidateQueries())
+    let lost = false
+    stream.addEventListener('error', () => {
+      lost = true
+    })
+    // What happened while nothing was heard is not told again.
+    stream.addEventListener('open', () => {
+      if (lost) void client.invalidateQueries()
+      lost = false
+    })
+    stream.addEventListener('change', (e: MessageEvent<string>) => {
+      const { of, by } = JSON.parse(e.data) as { of: string[]; by: string }
+      if (!isOwn(by)) refresh(client, of)
+    })
     stream.addEventListener('reading', (e: MessageEvent<string>) => {
       const said = takeReading(JSON.parse(e.data) as SentReading)
       if (said) setTold(said)

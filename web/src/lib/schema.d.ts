@@ -1237,6 +1237,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the program is, and whether the record can be changed */
+        get: operations["get-program"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/progress/{id}": {
         parameters: {
             query?: never;
@@ -2410,6 +2427,27 @@ export interface components {
             /** Format: double */
             value: number | null;
         };
+        DeviceSession: {
+            device_id: string;
+            /** Format: int64 */
+            disordered: number;
+            /** Format: int64 */
+            doubled: number;
+            /** Format: int64 */
+            first_ms: number;
+            /** Format: int64 */
+            lag_ms: number;
+            /** Format: int64 */
+            last_ms: number;
+            /** Format: int64 */
+            last_seq: number;
+            last_state: string;
+            /** Format: int64 */
+            late: number;
+            /** Format: int64 */
+            received: number;
+            session: string;
+        };
         DiagnoseCause: {
             against: string[];
             cause: string;
@@ -3571,6 +3609,7 @@ export interface components {
         PieceCard: {
             features: components["schemas"]["Feature"][];
             piece: components["schemas"]["Piece"];
+            problem: string;
         };
         Placement: {
             /** Format: double */
@@ -3869,6 +3908,10 @@ export interface components {
             /** Format: int64 */
             transition_layers: number;
         };
+        Program: {
+            read_only: boolean;
+            version: string;
+        };
         QuantityWarning: {
             code: string;
             message: string;
@@ -3906,6 +3949,9 @@ export interface components {
             /** Format: int64 */
             new: number;
             run_code: string;
+            /** Format: int64 */
+            set_aside: number;
+            set_aside_why: string;
             state: string;
         };
         Record: {
@@ -3914,6 +3960,9 @@ export interface components {
             bottles: components["schemas"]["Bottle"][];
             cell_readings: components["schemas"]["CellReading"][];
             cells: components["schemas"]["Cell"][];
+            device_messages?: components["schemas"]["DeviceMessage"][];
+            device_sessions?: components["schemas"]["DeviceSession"][];
+            devices?: components["schemas"]["Device"][];
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
             format: string;
@@ -3922,6 +3971,7 @@ export interface components {
             meshes: {
                 [key: string]: string;
             };
+            missing_meshes?: string[];
             pieces: components["schemas"]["Piece"][];
             placements?: components["schemas"]["Placement"][];
             plates?: components["schemas"]["Plate"][];
@@ -3933,6 +3983,7 @@ export interface components {
             resins: components["schemas"]["Resin"][];
             reviews: components["schemas"]["Review"][];
             run_events?: components["schemas"]["RunEvent"][];
+            run_feeds?: components["schemas"]["RunFeed"][];
             runs: components["schemas"]["Run"][];
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
@@ -7712,6 +7763,35 @@ export interface operations {
             };
         };
     };
+    "get-program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Program"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-progress-id": {
         parameters: {
             query?: never;
@@ -7752,7 +7832,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The record */
             200: {
                 headers: {
                     [name: string]: unknown;

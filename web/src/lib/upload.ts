@@ -1,4 +1,5 @@
 import { ProblemError, type Problem } from './api'
+import { commandHeader } from './command'
 import { useTask } from './task'
 
 /** Sends a form with a file: first the upload is told, then what the server does with it. */
@@ -12,6 +13,7 @@ export function useUpload<T>(path: string) {
           const xhr = new XMLHttpRequest()
           signal.addEventListener('abort', () => xhr.abort())
           xhr.open('POST', `${path}?job=${job}`)
+          xhr.setRequestHeader(commandHeader, job)
           xhr.upload.onprogress = (e) =>
             tell({ stage: 'sending', share: e.lengthComputable ? e.loaded / e.total : null })
           xhr.upload.onload = () => {

@@ -83,12 +83,13 @@ function Machines() {
                   </tr>
                 </thead>
                 <tbody>
-                  {list.map(({ machine: m, pitch, price }) => (
+                  {list.map(({ machine: m, pitch, price, problem }) => (
                     <tr key={m.id}>
                       <td>
                         <span className="num text-soft">{m.code}</span>{' '}
                         <Link to={`/kit/machines/${m.id}`}>{m.name}</Link>
                         <span className="block text-sm text-soft">{m.maker}</span>
+                        <CardProblem>{problem}</CardProblem>
                       </td>
                       <td>{m.light_engine === 'masked_lcd' ? 'masked LCD' : m.light_engine}</td>
                       <td className="num">
@@ -141,7 +142,7 @@ function Resins() {
                   </tr>
                 </thead>
                 <tbody>
-                  {list.map(({ resin: r, price }) => (
+                  {list.map(({ resin: r, price, problem }) => (
                     <tr key={r.id}>
                       <td>
                         <span
@@ -151,9 +152,10 @@ function Resins() {
                         />
                         <span className="num text-soft">{r.code}</span> <Link to={`/kit/resins/${r.id}`}>{r.name}</Link>
                         <span className="block text-sm text-soft">{r.maker}</span>
+                        <CardProblem>{problem}</CardProblem>
                       </td>
                       <td>{r.family || '–'}</td>
-                      <td className="num">{price.per_litre === null ? '–' : price.per_litre.toFixed(2)}</td>
+                      <td className="num">{price?.per_litre == null ? '–' : price.per_litre.toFixed(2)}</td>
                       <td className="num">{figure(r.density_g_ml, 4)}</td>
                       <td>
                         {(bottles.data ?? [])
@@ -209,11 +211,12 @@ function Pieces() {
                   </tr>
                 </thead>
                 <tbody>
-                  {list.map(({ piece: p, features }) => (
+                  {list.map(({ piece: p, features, problem }) => (
                     <tr key={p.id}>
                       <td>
                         <span className="num text-soft">{p.code}</span> <Link to={`/kit/pieces/${p.id}`}>{p.name}</Link>
                         <span className="block text-sm text-soft">revision {p.revision || 'not named'}</span>
+                        <CardProblem>{problem}</CardProblem>
                       </td>
                       <td className="num">
                         {figure(p.size_x_mm, 4)} × {figure(p.size_y_mm, 4)} × {figure(p.size_z_mm, 4)}
@@ -231,4 +234,9 @@ function Pieces() {
       )}
     </Ready>
   )
+}
+
+/** What cannot be worked out of an entry, beside it; the others stand as they are. */
+function CardProblem({ children }: { children: string }) {
+  return children ? <span className="block text-sm font-semibold text-bad">{children}</span> : null
 }

@@ -6,7 +6,7 @@ import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Outlook } from '../../components/Outlook'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
-import { answer, api, type Schemas } from '../../lib/api'
+import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
 import { figure, grouped } from '../../lib/format'
 import { n, t } from '../../lib/input'
@@ -90,7 +90,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
         )}
         {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
       </section>
-      <FeatureForm pieceID={p.id ?? ''} features={card.features} />
+      <FeatureForm pieceID={p.id ?? ''} card={card} />
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
       <Outlook piece={p.id} />
@@ -196,19 +196,31 @@ function featureOf(r: Row): Schemas['Feature'] {
   }
 }
 
-function FeatureForm({ pieceID, features }: { pieceID: string; features: Schemas['Feature'][] }) {
-  const form = useDraftForm<{ features: Row[] }>(`draft-features-${pieceID}`, {
-    features: features.length ? features.map(rowOf) : [],
-  })
+interface Features {
+  /** The piece's, as it was when these rows were read. */
+  version: number
+  features: Row[]
+}
+
+function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceCard'] }) {
+  const version = card.piece.version ?? 0
+  const form = useDraftForm<Features>(`draft-features-${pieceID}`, { version, features: card.features.map(rowOf) })
   const list = useFieldArray({ control: form.control, name: 'features', keyName: 'key' })
   const save = useMutation({
-    mutationFn: (v: { features: Row[] }) =>
+    mutationFn: (v: Features) =>
       answer(
-        api.PUT('/api/v1/pieces/{id}/features', { params: { path: { id: pieceID } }, body: v.features.map(featureOf) }),
+        api.PUT('/api/v1/pieces/{id}/features', {
+          params: { path: { id: pieceID } },
+          body: { version: v.version, features: v.features.map(featureOf) },
+        }),
       ),
     onSuccess: (saved) => {
-      form.reset({ features: saved.map(rowOf) })
+      form.reset({ version: saved.piece.version ?? 0, features: saved.features.map(rowOf) })
       form.forget()
+    },
+    // Once it was said that the piece changed meanwhile, saving again means it.
+    onError: (e) => {
+      if (e instanceof ProblemError && e.problem.status === 409) form.setValue('version', version)
     },
   })
   return (

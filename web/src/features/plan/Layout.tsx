@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
-import { useState, type KeyboardEvent } from 'react'
+import { useEffect, useState, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { Complaint } from '../../components/Page'
 import { PlateMap } from '../../components/PlateMap'
@@ -24,9 +24,10 @@ const turnDeg = 15
 export function Layout({ sheet: s, locked, busy, save }: Props) {
   const [selected, setSelected] = useState(0)
   const [dragged, setDragged] = useState<{ i: number; dx: number; dy: number }>()
-  const placements = s.laid.map((l) => l.placement)
+  const kept = s.laid.map((l) => l.placement)
+  const { placements, move } = useMoves(kept, s.plate.version ?? 0, busy, save)
   const at = Math.min(selected, placements.length - 1)
-  const change = (i: number, by: Partial<Placement>) => save(placements.map((p, k) => (k === i ? { ...p, ...by } : p)))
+  const change = (i: number, by: Partial<Placement>) => move(placements.map((p, k) => (k === i ? { ...p, ...by } : p)))
   const remove = (i: number) => save(placements.filter((_, k) => k !== i))
   const key = (e: KeyboardEvent, i: number) => {
     const p = placements[i]
@@ -57,15 +58,16 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
   }
   const bad = new Set(s.troubles.flatMap((t) => [t.item, ...(t.other == null ? [] : [t.other])]))
   const shown = s.laid.map((l, i) => {
+    const p = placements[i] ?? l.placement
     const [dx, dy] = dragged?.i === i ? [dragged.dx, dragged.dy] : [0, 0]
-    const label = l.placement.number == null ? String(i + 1) : String(l.placement.number)
+    const label = p.number == null ? String(i + 1) : String(p.number)
     return {
-      key: l.placement.id ?? String(i),
+      key: String(i), // a copy keeps its place in the list, and so the focus, when the plate is saved
       label,
-      name: `${l.piece} ${label}, at ${figure(l.placement.x_mm)} and ${figure(l.placement.y_mm)} mm, turned ${figure(l.placement.turn_deg)}°`,
-      outline: l.outline.map(([x, y]) => [(x ?? 0) + dx, (y ?? 0) + dy]),
-      x: l.placement.x_mm + dx,
-      y: l.placement.y_mm + dy,
+      name: `${l.piece} ${label}, at ${figure(p.x_mm)} and ${figure(p.y_mm)} mm, turned ${figure(p.turn_deg)}°`,
+      outline: carried(l.outline, l.placement, p).map(([x, y]) => [x + dx, y + dy]),
+      x: p.x_mm + dx,
+      y: p.y_mm + dy,
       bad: bad.has(i),
     }
   })
@@ -109,7 +111,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
         {!locked && <Add s={s} save={save} busy={busy} />}
         {!locked && placements[at] && (
           <Selected
-            key={`${placements[at].id}-${s.plate.version}`}
+            key={`${at} ${placements[at].x_mm} ${placements[at].y_mm} ${placements[at].turn_deg}`}
             p={placements[at]}
             name={s.laid[at]?.piece ?? ''}
             change={(by) => change(at, by)}
@@ -134,6 +136,37 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
       </div>
     </div>
   )
+}
+
+/** How long after the last step moves are saved together, in ms. */
+const settled = 250
+
+/**
+ * Moves show at once and are saved together when the keys rest, one save at a time: steps in quick succession neither
+ * wait for each other nor refuse each other.
+ */
+function useMoves(kept: Placement[], version: number, busy: boolean, save: Props['save']) {
+  const [moved, setMoved] = useState<{ list: Placement[]; sentAt?: number }>()
+  const open = moved && (moved.sentAt === undefined || moved.sentAt >= version) ? moved : undefined
+  useEffect(() => {
+    if (!open || open.sentAt !== undefined || busy) return
+    const rest = setTimeout(() => {
+      setMoved({ list: open.list, sentAt: version })
+      save(open.list)
+    }, settled)
+    return () => clearTimeout(rest)
+  }, [open, busy, version, save])
+  return { placements: open?.list ?? kept, move: (list: Placement[]) => setMoved({ list }) }
+}
+
+/** An outline carried from where its copy was laid to where it is now. */
+function carried(outline: number[][], from: Placement, to: Placement): [number, number][] {
+  const turn = ((to.turn_deg - from.turn_deg) * Math.PI) / 180
+  const [sin, cos] = [Math.sin(turn), Math.cos(turn)]
+  return outline.map(([x = 0, y = 0]) => {
+    const [dx, dy] = [x - from.x_mm, y - from.y_mm]
+    return [to.x_mm + dx * cos - dy * sin, to.y_mm + dx * sin + dy * cos]
+  })
 }
 
 function Add({ s, save, busy }: { s: PlateSheet; save: Props['save']; busy: boolean }) {

@@ -5,6 +5,7 @@ import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { duration, figure, grouped, moment } from '../../lib/format'
 import { n } from '../../lib/input'
+import { forPage, lettersOn } from '../../lib/keys'
 import { Surroundings } from './Surroundings'
 import { Preflight } from './Preflight'
 
@@ -79,9 +80,13 @@ export function LivePanel({ id }: { id: string }) {
         <Doings l={l} armed={armed} act={(e) => happen.mutate(e)} busy={happen.isPending} />
         {l.events.length > 0 && (
           <ol className="grid gap-1 text-sm">
-            {l.events.map((e) => (
+            {l.events.map((e, i) => (
               <li key={e.id}>
-                <span className="num">{moment(e.at_ms)}</span> {e.kind.replace('_', '-')}
+                <span className="num">{moment(e.at_ms)}</span>
+                {(l.events[i - 1]?.at_ms ?? 0) > e.at_ms && (
+                  <span className="font-semibold text-bad"> (the clock went back)</span>
+                )}{' '}
+                {e.kind.replace('_', '-')}
                 {e.ml != null && <span className="num"> {figure(e.ml)} ml</span>}
                 {e.note && `: ${e.note}`}
               </li>
@@ -294,8 +299,7 @@ function useKeys(state: Live['state'] | undefined, act: (kind: Kind) => void) {
       paused: { p: 'resume', f: 'finish', x: 'stop' },
     }
     const press = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement
-      if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return
+      if (!lettersOn() || !forPage(e)) return
       const kind = state && keys[state]?.[e.key]
       const field = document.querySelector<HTMLInputElement>(`input[data-key="${CSS.escape(e.key)}"]`)
       if (kind) latest.current(kind)

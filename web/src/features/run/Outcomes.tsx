@@ -1,9 +1,10 @@
-import { useMutation, useQuery } from '@tanstack/react-query'
-import { Fragment, useEffect, useState } from 'react'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Fragment, useEffect, useEffectEvent, useState } from 'react'
 import { Complaint } from '../../components/Page'
-import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
+import { answer, api, ProblemError, type RunSheet, type Schemas } from '../../lib/api'
 import { words } from '../../lib/format'
 import { n, t } from '../../lib/input'
+import { forPage, lettersOn } from '../../lib/keys'
 import { OutcomeMap } from './OutcomeMap'
 import { Swap } from './Swap'
 
@@ -27,7 +28,13 @@ const severities = {
 
 /** What became of each specimen. Only what was printed so counts against machine or resin. */
 export function Outcomes({ sheet }: { sheet: RunSheet }) {
-  const [list, setList] = useState<Specimen[]>(sheet.specimens)
+  const client = useQueryClient()
+  // What was entered and not yet kept stands over what is on record, which may change meanwhile.
+  const [edits, setEdits] = useState<Record<string, Partial<Specimen>>>({})
+  const list = sheet.specimens.map((s) => {
+    const edit = edits[s.id ?? '']
+    return { ...s, ...edit, version: edit?.version ?? s.version }
+  })
   const [at, setAt] = useState<number>()
   const symptoms = useQuery({
     queryKey: ['symptoms'],
@@ -35,33 +42,44 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
     queryFn: () => answer(api.GET('/api/v1/symptoms')),
   })
   const save = useMutation({
-    mutationFn: (all: Specimen[]) =>
-      answer(api.PUT('/api/v1/runs/{id}/outcomes', { params: { path: { id: sheet.run.id ?? '' } }, body: all })),
+    mutationFn: (judged: Specimen[]) =>
+      answer(api.PUT('/api/v1/runs/{id}/outcomes', { params: { path: { id: sheet.run.id ?? '' } }, body: judged })),
+    onSuccess: (_, judged) =>
+      setEdits((e) => Object.fromEntries(Object.entries(e).filter(([id]) => !judged.some((s) => s.id === id)))),
+    // Once it was said what changed meanwhile, saving again means it.
+    onError: (e) => {
+      if (!(e instanceof ProblemError) || e.problem.status !== 409) return
+      void client.invalidateQueries({ queryKey: ['runs', sheet.run.id], exact: true })
+      setEdits((all) => Object.fromEntries(Object.entries(all).map(([id, e]) => [id, { ...e, version: undefined }])))
+    },
   })
-  const pending = sheet.specimens.some((s) => s.outcome === 'pending')
-  const dirty = JSON.stringify(list) !== JSON.stringify(sheet.specimens)
-  const allWhole = () => save.mutate(sheet.specimens.map((s) => ({ ...s, outcome: 'whole' as const })))
+  const pending = list.filter((s) => s.outcome === 'pending')
+  const edited = list.filter((s) => edits[s.id ?? ''])
+  // Only what is not judged yet: a loss that was entered stays one.
+  const allWhole = () => save.mutate(pending.map((s) => ({ ...s, outcome: 'whole' as const })))
+  const wholeByKey = useEffectEvent((e: KeyboardEvent) => {
+    if (e.key === 'w' && lettersOn() && forPage(e) && pending.length > 0 && !save.isPending) allWhole()
+  })
   useEffect(() => {
-    if (!pending) return
-    const press = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement
-      if (e.key === 'w' && !e.ctrlKey && !e.metaKey && !/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) {
-        save.mutate(sheet.specimens.map((s) => ({ ...s, outcome: 'whole' as const })))
-      }
-    }
+    const press = (e: KeyboardEvent) => wholeByKey(e)
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [pending, save, sheet])
-  const set = (i: number, change: Partial<Specimen>) =>
-    setList(list.map((s, at) => (at === i ? { ...s, ...change } : s)))
+  }, [])
+  const set = (i: number, change: Partial<Specimen>) => {
+    const s = list[i]
+    if (!s?.id) return
+    const id = s.id
+    setEdits((e) => ({ ...e, [id]: { version: s.version, ...e[id], ...change } }))
+  }
   const placed = list.some((s) => s.x_mm != null)
   return (
     <section className="sheet grid gap-3" aria-label="What became of the specimens">
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2>What became of the specimens</h2>
-        {pending && (
+        {pending.length > 0 && (
           <button className="button" onClick={allWhole} disabled={save.isPending}>
-            All whole <kbd className="num">w</kbd>
+            {pending.length === list.length ? 'All whole' : `The other ${pending.length} whole`}{' '}
+            <kbd className="num">w</kbd>
           </button>
         )}
       </div>
@@ -184,8 +202,8 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
       </div>
       {save.isError && <Complaint>{save.error.message}</Complaint>}
       <div className="flex flex-wrap items-end gap-4">
-        {dirty && (
-          <button className="button button-main" disabled={save.isPending} onClick={() => save.mutate(list)}>
+        {edited.length > 0 && (
+          <button className="button button-main" disabled={save.isPending} onClick={() => save.mutate(edited)}>
             Keep these outcomes
           </button>
         )}

@@ -37,7 +37,7 @@ export default function RunPage() {
           <LivePanel id={id} />
           <Times s={s} />
           {s.run.ended_ms != null && <AfterPanel id={id} />}
-          <Outcomes key={JSON.stringify(s.specimens)} sheet={s} />
+          <Outcomes key={s.run.id} sheet={s} />
           <Diagnosis sheet={s} />
           <Conditions s={s} />
         </Page>

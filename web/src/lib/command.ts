@@ -1,0 +1,35 @@
+/** The header by which the server knows a command that it has done already. */
+export const commandHeader = 'Idempotency-Key'
+
+/** For how long after its answer the same command counts as a second press of the same key, in ms. */
+const doublePress = 700
+
+const open = new Map<string, string>()
+const own = new Set<string>()
+
+/**
+ * An id for a command. The same command keeps its id until it was answered, and for a moment after: pressed twice, or
+ * sent again because the answer was lost, it is done once.
+ */
+export function commandID(signature: string): string {
+  const known = open.get(signature)
+  if (known) return known
+  const id = crypto.randomUUID()
+  open.set(signature, id)
+  own.add(id)
+  return id
+}
+
+/** Says that a command was answered: the next one alike is another one. */
+export function answered(signature: string) {
+  setTimeout(() => open.delete(signature), doublePress)
+}
+
+/** Whether a change was made from this page, which has read it anew already. */
+export const isOwn = (id: string) => own.has(id)
+
+/** A short name for what was asked: method, address and body. */
+export async function signatureOf(request: Request): Promise<string> {
+  const text = await request.clone().text()
+  return `${request.method} ${request.url} ${text}`
+}

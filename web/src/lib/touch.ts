@@ -1,0 +1,30 @@
+import type { QueryClient } from '@tanstack/react-query'
+
+/** What a change of a kind of entry may alter: the first words of the keys of queries. */
+const touches: Record<string, readonly string[]> = {
+  settings: ['settings', 'plates', 'comparison', 'write-up', 'outlook'],
+  instruments: ['instruments', 'runs', 'comparison'],
+  reviews: ['reviews', 'set-ups', 'bench', 'write-up'],
+  waste: ['waste'],
+  reminders: ['upkeep', 'bench'],
+  'stand-ins': ['stand-ins', 'devices'],
+  devices: ['devices', 'stand-ins'],
+  bottles: ['bottles', 'bottle-cards', 'runs', 'upkeep', 'bench', 'plates', 'comparison'],
+  baths: ['upkeep', 'waste', 'runs', 'bench'],
+}
+
+/** Queries that no change of the record alters: they compute from what was typed, or never change. */
+const untouched = ['symptoms', 'factors', 'pitch', 'price', 'layers', 'coupon', 'prediction']
+
+/** Has what a page shows read anew where a change of these kinds of entry may have altered it. */
+export function refresh(client: QueryClient, kinds: readonly string[]) {
+  void client.invalidateQueries({
+    predicate: (q) => {
+      const root = String(q.queryKey[0])
+      return !untouched.includes(root) && kinds.some((k) => touches[k]?.includes(root) ?? true)
+    },
+  })
+}
+
+/** The kind of entry that an address of the API changes. */
+export const kindOf = (url: string) => new URL(url, 'http://here').pathname.split('/')[3] ?? ''
