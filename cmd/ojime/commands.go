@@ -101,15 +101,33 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 		if err := errors.Join(s.Tidy(), w.Tidy(ctx)); err != nil {
 			return err
 		}
-		// Uploads wait within the record's folder, where the next start clears them.
-		if err := os.Setenv("TMPDIR", s.TempDir()); err != nil {
+		giveBack, err := tempIn(s.TempDir())
+		if err != nil {
 			return err
 		}
+		defer giveBack()
 		if err := w.Survey(ctx); err != nil {
 			return err
 		}
 	}
 	return listen(ctx, o.addr, w, out)
+}
+
+// tempIn has uploads wait within the record's folder, where the next start clears
+// those that were broken off, until it is given back.
+func tempIn(dir string) (giveBack func(), err error) {
+	const name = "TMPDIR"
+	before, was := os.LookupEnv(name)
+	if err := os.Setenv(name, dir); err != nil {
+		return nil, fmt.Errorf("keep uploads in %s: %w", dir, err)
+	}
+	return func() {
+		if was {
+			_ = os.Setenv(name, before) // it was set so before
+		} else {
+			_ = os.Unsetenv(name)
+		}
+	}, nil
 }
 
 // unfinished marks a demo that is being filled; one that was broken off starts over.

@@ -3,22 +3,24 @@ package main
 import (
 	"bufio"
 	"bytes"
-	"encoding/json"
-	"fmt"
+	"context"
+	"io"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
-	"sync/atomic"
 	"testing"
+
+	"ojime/internal/bench"
+	"ojime/internal/store"
 )
 
 // start runs the real program on a free port and returns its process and
 // address once it has printed it.
-func start(t *testing.T, binary, data string) (*exec.Cmd, string) {
+func start(t *testing.T, binary, data string, more ...string) (*exec.Cmd, string) {
 	t.Helper()
-	cmd := exec.Command(binary, "serve", "--addr", "127.0.0.1:0", "--data", data)
+	cmd := exec.Command(binary, append([]string{"serve", "--addr", "127.0.0.1:0", "--data", data}, more...)...)
 	cmd.Stderr = os.Stderr
 	out, err := cmd.StdoutPipe()
 	if err != nil {
@@ -28,82 +30,40 @@ func start(t *testing.T, binary, data string) (*exec.Cmd, string) {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = cmd.Process.Kill() }) // it may be gone already
-	line, err := bufio.NewReader(out).ReadString('\n')
-	_, address, found := strings.Cut(strings.TrimSpace(line), "http://")
-	if err != nil || !found {
-		t.Fatalf("the program said %q (%v), not its address", line, err)
+	said := bufio.NewScanner(out)
+	for said.Scan() {
+		if _, address, found := strings.Cut(strings.TrimSpace(said.Text()), "http://"); found {
+			return cmd, "http://" + address
+		}
 	}
-	return cmd, "http://" + address
+	t.Fatalf("the program ended before it said its address (%v)", said.Err())
+	return nil, ""
 }
 
-// Four writers stream; the program is killed without warning after enough was
-// acknowledged. Everything acknowledged must be there when it starts again.
-func TestKillLosesNothingAcknowledged(t *testing.T) {
+func build(t *testing.T) string {
+	t.Helper()
 	binary := filepath.Join(t.TempDir(), "ojime")
 	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
 		t.Fatalf("build: %v\n%s", err, out)
 	}
-	data := t.TempDir()
-	cmd, address := start(t, binary, data)
-	const writers, enough = 4, 60
-	acknowledged := make(chan string, 10_000)
-	var count atomic.Int64
-	done := make(chan struct{}, writers)
-	for w := range writers {
-		go func() {
-			defer func() { done <- struct{}{} }()
-			for i := 0; ; i++ {
-				name := fmt.Sprintf("Caliper %d-%d", w, i)
-				body, _ := json.Marshal(map[string]any{"name": name, "resolution_mm": 0.01, "reference_u_mm": 0.01}) // plain values encode
-				res, err := http.Post(address+"/api/v1/instruments", "application/json", bytes.NewReader(body))
-				if err != nil {
-					return // killed
-				}
-				_ = res.Body.Close()
-				if res.StatusCode != http.StatusOK {
-					t.Errorf("status %d for %s", res.StatusCode, name)
-					return
-				}
-				acknowledged <- name
-				if count.Add(1) == enough {
-					_ = cmd.Process.Kill() // that it ends the writers is the proof
-				}
-			}
-		}()
-	}
-	for range writers {
-		<-done
-	}
-	close(acknowledged)
-	_ = cmd.Wait() // it was killed
+	return binary
+}
 
-	_, address = start(t, binary, data)
-	res, err := http.Get(address + "/api/v1/instruments")
+func emptyRecord(t *testing.T) string {
+	t.Helper()
+	dir := t.TempDir()
+	s, err := store.Open(t.Context(), dir)
+	if err == nil {
+		err = s.Close()
+	}
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer func() { _ = res.Body.Close() }()
-	var list []struct{ Name string }
-	if err := json.NewDecoder(res.Body).Decode(&list); err != nil {
-		t.Fatal(err)
-	}
-	there := map[string]bool{}
-	for _, i := range list {
-		there[i.Name] = true
-	}
-	total := 0
-	for name := range acknowledged {
-		total++
-		if !there[name] {
-			t.Errorf("%s was acknowledged and is lost", name)
-		}
-	}
-	if total < enough {
-		t.Errorf("only %d writes were acknowledged; the test saw too little", total)
-	}
+	return dir
 }
 
 func TestCommandsSayWhatIsWrong(t *testing.T) {
+	record := emptyRecord(t)
 	var out bytes.Buffer
 	for _, c := range []struct {
 		args []string
@@ -111,7 +71,10 @@ func TestCommandsSayWhatIsWrong(t *testing.T) {
 	}{
 		{nil, "no command"},
 		{[]string{"print"}, `no command "print"`},
-		{[]string{"backup", "--data", t.TempDir()}, "name the file"},
+		{[]string{"backup", "--data", record}, "name the file"},
+		{[]string{"restore", "--data", t.TempDir()}, "name the backup"},
+		{[]string{"check", "--data", t.TempDir()}, "holds no record"},
+		{[]string{"check", "--data", filepath.Join(t.TempDir(), "nowhere")}, "holds no record"},
 		{[]string{"serve", "--addr", "0.0.0.0:0", "--data", t.TempDir()}, "passphrase"},
 		{[]string{"serve", "--addr", "8420", "--data", t.TempDir()}, "HOST:PORT"},
 	} {
@@ -121,15 +84,102 @@ func TestCommandsSayWhatIsWrong(t *testing.T) {
 	}
 }
 
-func TestCheckAndBackupOfAnEmptyRecord(t *testing.T) {
-	data, copied := t.TempDir(), filepath.Join(t.TempDir(), "copy.db")
+func TestABackupComesBack(t *testing.T) {
+	data, copied := emptyRecord(t), filepath.Join(t.TempDir(), "copy.zip")
+	again := filepath.Join(t.TempDir(), "again")
 	var out bytes.Buffer
-	for _, args := range [][]string{{"check", "--data", data}, {"backup", "--data", data, copied}} {
+	for _, args := range [][]string{{"check", "--data", data}, {"backup", copied, "--data", data}, {"restore", copied, "--data", again}, {"check", "--data", again}} {
 		if err := run(t.Context(), args, &out); err != nil {
 			t.Errorf("%v: %v", args, err)
 		}
 	}
-	if info, err := os.Stat(copied); err != nil || info.Size() == 0 || !strings.Contains(out.String(), "whole") {
-		t.Errorf("backup %v (%v), said %q", info, err, out.String())
+	if got := out.String(); strings.Count(got, "The record is whole.") != 2 || !strings.Contains(got, "restored it to") {
+		t.Errorf("said %q", got)
+	}
+	if err := os.WriteFile(copied, nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if err := run(t.Context(), []string{"restore", copied, "--data", filepath.Join(t.TempDir(), "third")}, &out); err == nil {
+		t.Error("an empty file was restored")
+	}
+}
+
+// A demo that was broken off while it was filled starts over.
+func TestADemoThatWasBrokenOffStartsOver(t *testing.T) {
+	dir := emptyRecord(t)
+	s, err := store.Open(t.Context(), dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Write(t.Context(), func(tx *store.Tx) error {
+		return tx.SaveResin(bench.Resin{ID: "half", Code: "L1", Version: 1, Name: "Half", BottleML: new(float64), PriceList: 1})
+	}); err == nil {
+		t.Log("a resin of the half-filled record was kept") // refused by the record's own rules, which does as well
+	}
+	if err := s.Close(); err != nil {
+		t.Fatal(err)
+	}
+	mark := filepath.Join(dir, unfinished)
+	if err := os.WriteFile(mark, nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	out := &until{text: "Ojime is at", reached: stop}
+	if err := run(ctx, []string{"demo", "--addr", "127.0.0.1:0", "--data", dir}, out); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := os.Stat(mark); err == nil {
+		t.Error("the mark is still there")
+	}
+	if s, err = store.Open(t.Context(), dir); err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	err = s.Read(t.Context(), func(tx *store.Tx) error {
+		machines, err := tx.Machines()
+		if len(machines) != 4 {
+			t.Errorf("%d machines", len(machines))
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+}
+
+// until ends the program once it has said a text.
+type until struct {
+	text    string
+	reached func()
+	said    strings.Builder
+}
+
+func (u *until) Write(p []byte) (int, error) {
+	u.said.Write(p)
+	if strings.Contains(u.said.String(), u.text) {
+		u.reached()
+	}
+	return len(p), nil
+}
+
+// A record that may only be looked at is served; changes are refused with a reason.
+func TestARecordIsLookedAt(t *testing.T) {
+	data := emptyRecord(t)
+	cmd, address := start(t, build(t), data, "--read-only")
+	defer func() { _ = cmd.Process.Kill() }()
+	var program struct {
+		ReadOnly bool `json:"read_only"`
+	}
+	get(t, address+"/api/v1/program", &program)
+	var machines []any
+	get(t, address+"/api/v1/machines", &machines)
+	res, err := http.Post(address+"/api/v1/instruments", "application/json", strings.NewReader(`{"name":"Caliper","resolution_mm":0.01,"reference_u_mm":0.01}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = res.Body.Close() }()
+	text, err := io.ReadAll(res.Body)
+	if err != nil || !program.ReadOnly || res.StatusCode != http.StatusForbidden || !strings.Contains(string(text), "nothing can be changed") {
+		t.Errorf("read only %v, a change: %d %s (%v)", program.ReadOnly, res.StatusCode, text, err)
 	}
 }

@@ -5,8 +5,6 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"os/exec"
-	"path/filepath"
 	"strings"
 	"testing"
 )
@@ -14,10 +12,7 @@ import (
 // A print is driven by a feed and the program is killed without warning, again
 // and again: what was answered to the device is there, and its true state with it.
 func TestKillDuringAPrintKeepsItsTrueState(t *testing.T) {
-	binary := filepath.Join(t.TempDir(), "ojime")
-	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
-		t.Fatalf("build: %v\n%s", err, out)
-	}
+	binary := build(t)
 	data := t.TempDir()
 	cmd, address := start(t, binary, data)
 	run, token := prepare(t, address)

@@ -139,7 +139,7 @@ func (a *admission) number(path string, s *huma.Schema, v any) {
 	}
 	if s.ExclusiveMinimum != nil && n <= *s.ExclusiveMinimum {
 		a.fail(path, "must be more than %s", plainNumber(*s.ExclusiveMinimum))
-	} else if n != 0 && math.Abs(n) < quantity.Smallest {
+	} else if s.ExclusiveMinimum != nil && n < quantity.Smallest {
 		a.fail(path, "is too close to 0 to mean anything; check its unit")
 	}
 	if len(s.Enum) > 0 && !slices.ContainsFunc(s.Enum, func(e any) bool { return fmt.Sprint(e) == string(text) }) {

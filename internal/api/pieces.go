@@ -63,7 +63,7 @@ func upload(id, route, summary string) huma.Operation {
 type featuresBody struct {
 	ID   string `path:"id"`
 	Body struct {
-		Version  int64           `json:"version" doc:"the piece's, as it was when these were read"`
+		Version  string          `json:"version" maxLength:"40" doc:"features_version as it was when these were read"`
 		Features []bench.Feature `json:"features" maxItems:"300"`
 	}
 }

@@ -80,9 +80,11 @@ func number(path string, field reflect.StructField, v float64, out *[]string) {
 	switch {
 	case math.IsNaN(v) || math.IsInf(v, 0):
 		*out = append(*out, path+" is not a finite number")
+	case field.Tag.Get("exclusiveMinimum") == "0" && v <= 0:
+		*out = append(*out, fmt.Sprintf("%s is %g; it must be more than 0", path, v))
 	case v < allowed.Low || v > allowed.High:
 		*out = append(*out, fmt.Sprintf("%s is %g; it must lie from %g to %g", path, v, allowed.Low, allowed.High))
-	case v != 0 && math.Abs(v) < quantity.Smallest:
+	case field.Tag.Get("exclusiveMinimum") == "0" && v < quantity.Smallest:
 		*out = append(*out, fmt.Sprintf("%s is %g, too near to 0 to mean anything", path, v))
 	}
 }

@@ -1,5 +1,11 @@
 package bench
 
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+)
+
 // Piece is a model that is printed to test, with the facts of its mesh.
 // OutlineMM2 is the outline length integrated over the height.
 type Piece struct {
@@ -60,4 +66,16 @@ type Instrument struct {
 	Name         string  `json:"name" minLength:"1"`
 	ResolutionMM float64 `json:"resolution_mm" minimum:"0"`
 	ReferenceUMM float64 `json:"reference_u_mm" minimum:"0"`
+}
+
+// VersionOf names a list of features as it stands: any change of one gives another
+// version. It is what a change of the list carries, since features have none of
+// their own.
+func VersionOf(features []Feature) string {
+	text, err := json.Marshal(features)
+	if err != nil {
+		return "" // a number that cannot be written; such a list cannot be changed against
+	}
+	sum := sha256.Sum256(text)
+	return hex.EncodeToString(sum[:8])
 }

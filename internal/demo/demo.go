@@ -158,7 +158,7 @@ func (d *scene) models() error {
 		if err != nil {
 			return err
 		}
-		if card, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, card.Piece.Version, m.features); err != nil {
+		if card, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, card.FeaturesVersion, m.features); err != nil {
 			return err
 		}
 		if m.finestMM > 0 {

@@ -25,7 +25,32 @@ var pieceEntry = entry[bench.Piece]{"piece",
 type PieceCard struct {
 	Piece    bench.Piece     `json:"piece"`
 	Features []bench.Feature `json:"features"`
-	Problem  string          `json:"problem"`
+	// FeaturesVersion changes with any of the features.
+	FeaturesVersion string `json:"features_version"`
+	Problem         string `json:"problem"`
+}
+
+// pieceCard is a piece with those of its features that are measured.
+func pieceCard(p bench.Piece, features []bench.Feature) PieceCard {
+	card := PieceCard{Piece: p, Features: []bench.Feature{}, Problem: problemOf(nil, p)}
+	for _, f := range features {
+		if f.PieceID == p.ID && f.RetiredMS == nil {
+			card.Features = append(card.Features, f)
+		}
+	}
+	card.FeaturesVersion = bench.VersionOf(card.Features)
+	return card
+}
+
+func namesOf(features []bench.Feature) string {
+	names := []string{}
+	for _, f := range features {
+		names = append(names, f.Name)
+	}
+	if len(names) == 0 {
+		return "nothing"
+	}
+	return strings.Join(names, ", ")
 }
 
 // Allowances are what a print needs beyond the piece itself, for one copy at
@@ -170,7 +195,7 @@ func (w *Work) SaveAllowances(ctx context.Context, pieceID string, a Allowances,
 			return PieceCard{}, err
 		}
 		features, err := t.FeaturesOfPiece(pieceID)
-		return PieceCard{Piece: p, Features: features}, err
+		return pieceCard(p, features), err
 	})
 }
 
@@ -208,13 +233,7 @@ func (w *Work) Pieces(ctx context.Context) (out []PieceCard, err error) {
 			return err
 		}
 		for _, p := range pieces {
-			card := PieceCard{Piece: p, Features: []bench.Feature{}, Problem: problemOf(nil, p)}
-			for _, f := range features {
-				if f.PieceID == p.ID && f.RetiredMS == nil {
-					card.Features = append(card.Features, f)
-				}
-			}
-			out = append(out, card)
+			out = append(out, pieceCard(p, features))
 		}
 		return nil
 	})
@@ -223,8 +242,9 @@ func (w *Work) Pieces(ctx context.Context) (out []PieceCard, err error) {
 
 // SaveFeatures says what is measured on a piece, in order. Features left out
 // are retired, not deleted: readings may rest on them. One that was read keeps
-// its nominal; a new size is a new feature. The version is the piece's.
-func (w *Work) SaveFeatures(ctx context.Context, pieceID string, version int64, features []bench.Feature) (PieceCard, error) {
+// its nominal; a new size is a new feature. version is that of the features which
+// these were made against.
+func (w *Work) SaveFeatures(ctx context.Context, pieceID, version string, features []bench.Feature) (PieceCard, error) {
 	for i, f := range features {
 		if err := f.Check(fmt.Sprintf("features[%d].", i)); err != nil {
 			return PieceCard{}, err
@@ -235,11 +255,12 @@ func (w *Work) SaveFeatures(ctx context.Context, pieceID string, version int64, 
 		if err != nil {
 			return PieceCard{}, err
 		}
-		if p.Version != version {
-			return PieceCard{}, &bench.StaleError{Changed: []string{fmt.Sprintf("%s was changed by someone else", p.Name)}}
-		}
-		if p, err = put(w, t, pieceEntry, p); err != nil {
+		now, err := t.FeaturesOfPiece(pieceID)
+		if err != nil {
 			return PieceCard{}, err
+		}
+		if card := pieceCard(p, now); card.FeaturesVersion != version {
+			return PieceCard{}, &bench.StaleError{Changed: []string{"what is measured on " + p.Name + " is now " + namesOf(card.Features)}}
 		}
 		return w.putFeatures(t, p, features)
 	})
@@ -247,7 +268,7 @@ func (w *Work) SaveFeatures(ctx context.Context, pieceID string, version int64, 
 
 // putFeatures makes these the features of a piece that count.
 func (w *Work) putFeatures(t *store.Tx, p bench.Piece, features []bench.Feature) (PieceCard, error) {
-	out := PieceCard{Piece: p, Features: []bench.Feature{}}
+	var out PieceCard
 	before, err := t.FeaturesOfPiece(p.ID)
 	if err != nil {
 		return out, err
@@ -273,7 +294,6 @@ func (w *Work) putFeatures(t *store.Tx, p bench.Piece, features []bench.Feature)
 		if err := t.SaveFeature(f); err != nil {
 			return out, err
 		}
-		out.Features = append(out.Features, f)
 	}
 	for _, f := range before {
 		if !kept[f.ID] && f.RetiredMS == nil {
@@ -283,7 +303,8 @@ func (w *Work) putFeatures(t *store.Tx, p bench.Piece, features []bench.Feature)
 			}
 		}
 	}
-	return out, nil
+	after, err := t.FeaturesOfPiece(p.ID)
+	return pieceCard(p, after), err
 }
 
 // meaningChanged reports whether readings of the feature would mean something

@@ -188,8 +188,8 @@ func TestJudgementsCarryTheirVersion(t *testing.T) {
 		t.Errorf("%+v", sheet.Specimens[:2])
 	}
 	old := d.piece
-	must(d.w.SaveFeatures(t.Context(), old.Piece.ID, old.Piece.Version, old.Features[:2]))(t)
-	if _, err := d.w.SaveFeatures(t.Context(), old.Piece.ID, old.Piece.Version, old.Features); !errors.Is(err, bench.ErrStale) {
+	must(d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features[:2]))(t)
+	if _, err := d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("features made against an older version: %v", err)
 	}
 }

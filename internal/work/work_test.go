@@ -58,7 +58,7 @@ func newDesk(t *testing.T) *desk {
 	d.tool = must(d.w.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
 	d.piece = must(d.w.ImportPiece(ctx, NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, File: MeshBytes(mesh.WriteSTL(wedge()))}, nil))(t)
 	x, outer := "x", "outer"
-	d.piece = must(d.w.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.Piece.Version, []bench.Feature{
+	d.piece = must(d.w.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{
 		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Side: &outer},
 		{Kind: "pins", Name: "Pins", RungsMM: bench.Sizes{0.2, 0.3, 0.4}},
 		{Kind: "checkpoint", Name: "Edge"},
@@ -245,13 +245,13 @@ func TestAFeatureThatMeansSomethingElseIsAnother(t *testing.T) {
 	d := newDesk(t)
 	features := d.piece.Features
 	features[0].Name = "Long side"
-	kept := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, d.piece.Piece.Version, features))(t)
+	kept := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, d.piece.FeaturesVersion, features))(t)
 	same := kept.Features
 	if same[0].ID != features[0].ID {
 		t.Error("a new name made another feature")
 	}
 	features[0].NominalMM = quantity.Ptr(31.0)
-	other := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, kept.Piece.Version, features[:1]))(t).Features
+	other := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, kept.FeaturesVersion, features[:1]))(t).Features
 	if other[0].ID == features[0].ID {
 		t.Error("readings of 30 mm would now be read against 31 mm")
 	}

@@ -84,9 +84,9 @@ func pairsOf(t *store.Tx, review bench.Review, setups []SetUp) ([]Pair, error) {
 
 // markdown is the write-up. Each figure stands with its unit, n and interval.
 var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
-	"policy": func(p string) string { return strings.ReplaceAll(p, "_", " ") },
-	"inline": inline,
-	"or":     written,
+	"policy":  func(p string) string { return strings.ReplaceAll(p, "_", " ") },
+	"inline":  inline,
+	"or":      written,
 	"clock":   clock,
 	"percent": percent,
 	"rate": func(v *float64, ci *quantity.Interval, upper *float64) string {

@@ -9,8 +9,8 @@ type Range struct{ Low, High float64 }
 // (UTC milliseconds): what lies beyond it is a slip, and no calendar draws it.
 const LatestMS = 4102444799999
 
-// Smallest is the least size of a number that is not 0. What is nearer to 0
-// means nothing in any unit that is used here, and what is divided by it
+// Smallest is the least size of a number that must be above 0. What is nearer to
+// 0 means nothing in any unit that is used here, and what is divided by it
 // leaves what a number can hold.
 const Smallest = 1e-9
 

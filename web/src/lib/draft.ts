@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
-import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import { ProblemError } from './api'
-import { shownBy } from './label'
+import { fieldOf } from './label'
 
 /** A form that keeps what was entered until it is saved, even over a reload. */
 export function useDraftForm<T extends FieldValues>(
@@ -36,9 +36,8 @@ export function showProblem<T extends FieldValues>(form: UseFormReturn<T>, error
   const known = form.getValues()
   let first = true
   for (const e of error.problem.errors ?? []) {
-    const named = (e.location ?? '').split(/[.[]/)[0] ?? ''
-    const name = (shownBy[named] ?? named) as Path<T>
-    if (!(name in known)) continue // the complaint above the button says it
+    const name = fieldOf(e.location ?? '') as Path<T>
+    if (get(known, name) === undefined) continue // the complaint above the button says it
     form.setError(name, { message: e.message ?? '' }, { shouldFocus: first })
     first = false
   }

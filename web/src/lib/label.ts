@@ -1,10 +1,21 @@
-/** The names of fields by which a complaint about a list, or about something that a page shows elsewhere, is shown. */
+/** The fields by which complaints about what a page shows in parts are shown. */
 export const shownBy: Record<string, string> = { lift: 'lift1_mm', retract: 'retract1_mm' }
+
+/** The name that a form has for a field of the server, such as features.2.name for features[2].name. */
+export function fieldOf(path: string): string {
+  const name = path.replace(/\[(\d+)\]/g, '.$1')
+  return shownBy[name] ?? name
+}
 
 /** The words that a page has for a field of the server: its label, else its name without unit and underscores. */
 export function labelOf(path: string): string {
-  const name = path.split(/[.[]/)[0] ?? ''
-  const found = document.querySelector<HTMLInputElement>(`form [name="${CSS.escape(shownBy[name] ?? name)}"]`)
+  const found = document.querySelector<HTMLInputElement>(`form [name="${CSS.escape(fieldOf(path))}"]`)
   const label = found?.labels?.[0]?.firstChild?.textContent?.trim()
-  return label || name.replace(/_(id|ms|mm|um|ml|s|c|g|w|pct)$/, '').replaceAll('_', ' ')
+  if (label) return label
+  const name =
+    path
+      .replace(/\[\d+\]$/, '')
+      .split('.')
+      .pop() ?? ''
+  return name.replace(/_(id|ms|mm|um|ml|s|c|g|w|pct)$/, '').replaceAll('_', ' ')
 }

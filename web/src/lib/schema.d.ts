@@ -2874,11 +2874,8 @@ export interface components {
         };
         FeaturesBodyBody: {
             features: components["schemas"]["Feature"][];
-            /**
-             * Format: int64
-             * @description the piece's, as it was when these were read
-             */
-            version: number;
+            /** @description features_version as it was when these were read */
+            version: string;
         };
         FillPair: {
             /** Format: int64 */
@@ -3608,6 +3605,7 @@ export interface components {
         };
         PieceCard: {
             features: components["schemas"]["Feature"][];
+            features_version: string;
             piece: components["schemas"]["Piece"];
             problem: string;
         };

@@ -197,13 +197,13 @@ function featureOf(r: Row): Schemas['Feature'] {
 }
 
 interface Features {
-  /** The piece's, as it was when these rows were read. */
-  version: number
+  /** That of the features as they were when these rows were read. */
+  version: string
   features: Row[]
 }
 
 function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceCard'] }) {
-  const version = card.piece.version ?? 0
+  const version = card.features_version
   const form = useDraftForm<Features>(`draft-features-${pieceID}`, { version, features: card.features.map(rowOf) })
   const list = useFieldArray({ control: form.control, name: 'features', keyName: 'key' })
   const save = useMutation({
@@ -215,7 +215,7 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
         }),
       ),
     onSuccess: (saved) => {
-      form.reset({ version: saved.piece.version ?? 0, features: saved.features.map(rowOf) })
+      form.reset({ version: saved.features_version, features: saved.features.map(rowOf) })
       form.forget()
     },
     // Once it was said that the piece changed meanwhile, saving again means it.
