@@ -16,13 +16,17 @@ import (
 // near to 0 to mean anything, and texts that are too long. Requests are held to
 // the same bounds before they are decoded; this finds what older records and
 // files from elsewhere hold.
-func Beyond(entry any) []string {
-	var out []string
+func Beyond(entry any) []*quantity.FieldError {
+	var out []*quantity.FieldError
 	walk("", reflect.StructField{}, reflect.ValueOf(entry), &out)
 	return out
 }
 
-func walk(path string, field reflect.StructField, v reflect.Value, out *[]string) {
+func beyond(path, format string, args ...any) *quantity.FieldError {
+	return &quantity.FieldError{Path: path, Message: fmt.Sprintf(format, args...)}
+}
+
+func walk(path string, field reflect.StructField, v reflect.Value, out *[]*quantity.FieldError) {
 	switch v.Kind() {
 	case reflect.Pointer:
 		if !v.IsNil() {
@@ -47,7 +51,7 @@ func walk(path string, field reflect.StructField, v reflect.Value, out *[]string
 		}
 	case reflect.String:
 		if n := utf8.RuneCountInString(v.String()); n > longest(path, field) {
-			*out = append(*out, fmt.Sprintf("%s has %d characters; at most %d can be shown", path, n, longest(path, field)))
+			*out = append(*out, beyond(path, "has %d characters; at most %d can be shown", n, longest(path, field)))
 		}
 	case reflect.Float64:
 		number(path, field, v.Float(), out)
@@ -70,7 +74,7 @@ func longest(path string, field reflect.StructField) int {
 	return quantity.LengthOf(lastName(path))
 }
 
-func number(path string, field reflect.StructField, v float64, out *[]string) {
+func number(path string, field reflect.StructField, v float64, out *[]*quantity.FieldError) {
 	allowed := quantity.RangeOf(lastName(path))
 	for tag, end := range map[string]*float64{"minimum": &allowed.Low, "exclusiveMinimum": &allowed.Low, "maximum": &allowed.High} {
 		if stated, err := strconv.ParseFloat(field.Tag.Get(tag), 64); err == nil {
@@ -79,12 +83,12 @@ func number(path string, field reflect.StructField, v float64, out *[]string) {
 	}
 	switch {
 	case math.IsNaN(v) || math.IsInf(v, 0):
-		*out = append(*out, path+" is not a finite number")
+		*out = append(*out, beyond(path, "is not a finite number"))
 	case field.Tag.Get("exclusiveMinimum") == "0" && v <= 0:
-		*out = append(*out, fmt.Sprintf("%s is %g; it must be more than 0", path, v))
+		*out = append(*out, beyond(path, "is %g; it must be more than 0", v))
 	case v < allowed.Low || v > allowed.High:
-		*out = append(*out, fmt.Sprintf("%s is %g; it must lie from %g to %g", path, v, allowed.Low, allowed.High))
+		*out = append(*out, beyond(path, "is %g; it must lie from %g to %g", v, allowed.Low, allowed.High))
 	case field.Tag.Get("exclusiveMinimum") == "0" && v < quantity.Smallest:
-		*out = append(*out, fmt.Sprintf("%s is %g, too near to 0 to mean anything", path, v))
+		*out = append(*out, beyond(path, "is %g, too near to 0 to mean anything", v))
 	}
 }

@@ -38,7 +38,10 @@ func (w *Work) Check(ctx context.Context) ([]string, error) {
 // its rules.
 func entries[E any](what string, list []E, name func(E) string, rule func(E) error) (wrong []string) {
 	for _, e := range list {
-		found := bench.Beyond(e)
+		var found []string
+		for _, beyond := range bench.Beyond(e) {
+			found = append(found, beyond.Path+" "+beyond.Message)
+		}
 		if rule != nil {
 			if err := rule(e); err != nil {
 				found = append(found, err.Error())

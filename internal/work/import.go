@@ -149,7 +149,7 @@ func entriesOf[E any](dec *json.Decoder, name string, into *[]E) func() error {
 				return notJSON(at, err)
 			}
 			if beyond := bench.Beyond(e); len(beyond) > 0 {
-				return quantity.Errorf(at, "%s", beyond[0])
+				return quantity.Errorf(at+"."+beyond[0].Path, "%s", beyond[0].Message)
 			}
 			*into = append(*into, e)
 		}

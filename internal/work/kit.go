@@ -83,7 +83,10 @@ func (w *Work) Machines(ctx context.Context) ([]MachineCard, error) {
 // problemOf says why something cannot be computed or shown of an entry that is on
 // record; empty where all can.
 func problemOf(err error, entry any) string {
-	why := bench.Beyond(entry)
+	var why []string
+	for _, beyond := range bench.Beyond(entry) {
+		why = append(why, beyond.Path+" "+beyond.Message)
+	}
 	if err != nil {
 		why = append(why, err.Error())
 	}

@@ -61,6 +61,9 @@ func Rank(in RankInput) (RankResult, error) {
 	return out, nil
 }
 
+// mostRanked bounds what is ranked: tables of every pair grow with its square.
+const mostRanked = 200
+
 func winTable(in RankInput) ([][]float64, error) {
 	var c quantity.Checks
 	index := map[string]int{}
@@ -69,6 +72,9 @@ func winTable(in RankInput) ([][]float64, error) {
 			c.Fail("items", "name %q twice; name each item once", name)
 		}
 		index[name] = i
+	}
+	if len(in.Items) > mostRanked {
+		return nil, quantity.Errorf("items", "has %d names; at most %d are ranked at once", len(in.Items), mostRanked)
 	}
 	if len(in.Items) < 2 {
 		c.Fail("items", "has %d names; at least 2 are needed", len(in.Items))
