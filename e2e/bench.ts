@@ -70,21 +70,26 @@ export async function bench(request: APIRequestContext, base: string) {
     file: { name: 'tower.stl', mimeType: 'model/stl', buffer: Buffer.from(boxSTL(20, 20, 20)) },
   }
   const made = await request.post(`${base}/api/v1/pieces`, { multipart: form })
-  const piece = ((await made.json()) as { piece: Json }).piece
-  await request.put(`${base}/api/v1/pieces/${piece.id}/features`, {
-    data: [
-      {
-        piece_id: piece.id,
-        kind: 'dimension',
-        name: 'Width',
-        nominal_mm: 20,
-        axis: 'x',
-        side: 'outer',
-        rungs_mm: [],
-        place: '',
-      },
-    ],
+  const card = (await made.json()) as { piece: Json; features_version: string }
+  const piece = card.piece
+  const measured = await request.put(`${base}/api/v1/pieces/${piece.id}/features`, {
+    data: {
+      version: card.features_version,
+      features: [
+        {
+          piece_id: piece.id,
+          kind: 'dimension',
+          name: 'Width',
+          nominal_mm: 20,
+          axis: 'x',
+          side: 'outer',
+          rungs_mm: [],
+          place: '',
+        },
+      ],
+    },
   })
+  if (!measured.ok()) throw new Error(await measured.text())
   const places = [20, 55, 90, 125].flatMap((x) =>
     [25, 60].map((y) => ({ piece_id: piece.id, scale_pct: 100, x_mm: x, y_mm: y, turn_deg: 0 })),
   )

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -32,6 +33,10 @@ const (
 	shutdownTimeout = 3 * time.Second
 	deviceTimeout   = 10 * time.Second
 )
+
+// memoryLimit is the memory above which the program clears up eagerly; the largest
+// mesh needs most of it.
+const memoryLimit = 1 << 30
 
 type options struct {
 	addr, data, size string
@@ -96,6 +101,7 @@ func openOrLook(ctx context.Context, o options, out io.Writer) (*store.Store, er
 }
 
 func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) error {
+	debug.SetMemoryLimit(memoryLimit)
 	w := work.New(s, time.Now, rand.Reader)
 	if !s.ReadOnly() {
 		if err := errors.Join(s.Tidy(), w.Tidy(ctx)); err != nil {

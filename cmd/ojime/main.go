@@ -23,7 +23,7 @@ const usage = `usage:
   ojime serve  --addr HOST:PORT --data DIR   serve the record in DIR
   ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
                --size large                 with 5,000 runs instead, to try it at length
-  ojime standin KIND --token TOKEN           behave like a printer, caliper, scale or thermometer
+  ojime standin KIND --token-file FILE       behave like a printer, caliper, scale or thermometer
   ojime check   --data DIR                   check the database, its entries and what it refers to
   ojime backup  --data DIR FILE              write a copy of the whole record, meshes too, to FILE
   ojime restore --data DIR FILE              check a backup and restore it to an empty DIR`

@@ -73,10 +73,12 @@ func (s *server) record() {
 		}}, nil
 	})
 	serveOp(s, huma.Operation{OperationID: "post-record", Method: http.MethodPost, Path: "/api/v1/record", Summary: "Fill an empty record from an exported one",
-		Tags: []string{"record"}, MaxBodyBytes: importBytes, Metadata: map[string]any{streamed: true}, RequestBody: &huma.RequestBody{Required: true, Content: content},
+		Tags: []string{"record"}, MaxBodyBytes: importBytes, Metadata: map[string]any{streamed: true},
 	}, func(ctx context.Context, in *importBody) (work.Imported, error) {
 		return s.work.Import(ctx, in.from)
 	})
+	// Said in the document alone: otherwise the body would be read before it is asked for.
+	s.api.OpenAPI().Paths["/api/v1/record"].Post.RequestBody = &huma.RequestBody{Required: true, Content: content}
 }
 
 // fileReply is a file to keep.

@@ -274,3 +274,34 @@ func TestALeftRequestIsNoFailure(t *testing.T) {
 		}
 	}
 }
+
+// The record goes out and comes back over HTTP, byte by byte the same; what is wrong
+// with a file is named.
+func TestTheRecordOverHTTP(t *testing.T) {
+	b, other := serveEmpty(t), serveEmpty(t)
+	if status, answer := b.call(http.MethodPost, "/api/v1/instruments", caliper+`}`); status != http.StatusOK {
+		t.Fatal(answer)
+	}
+	text := func(c client) string {
+		res, err := c.Client().Get(c.URL + "/api/v1/record")
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer func() { _ = res.Body.Close() }()
+		out, err := io.ReadAll(res.Body)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return string(out)
+	}
+	file := text(b)
+	if status, answer := other.call(http.MethodPost, "/api/v1/record", strings.Replace(file, `"resolution_mm":0.01`, `"resolution_mm":1e300`, 1)); status != 422 || location(answer) != "instruments[0].resolution_mm" {
+		t.Errorf("a size beyond all bounds: %d %v", status, answer)
+	}
+	if status, answer := other.call(http.MethodPost, "/api/v1/record", file); status != http.StatusOK {
+		t.Errorf("%d %v", status, answer)
+	}
+	if text(other) != file {
+		t.Error("it came back as another")
+	}
+}

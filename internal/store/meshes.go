@@ -82,14 +82,21 @@ func (s *Store) StageMeshes() (*StagedMeshes, error) {
 	return &StagedMeshes{store: s, dir: dir, names: map[string]bool{}}, nil
 }
 
-// Add puts a mesh aside under its content hash.
+// Add puts a mesh aside under its content hash, on disk before it returns.
 func (m *StagedMeshes) Add(sha256 string, data []byte) error {
 	m.names[sha256] = true
-	if err := os.WriteFile(filepath.Join(m.dir, filepath.Base(sha256)), data, ownerFile); err != nil {
+	file, err := os.OpenFile(m.file(sha256), os.O_CREATE|os.O_TRUNC|os.O_WRONLY, ownerFile)
+	if err != nil {
+		return fmt.Errorf("put a mesh aside: %w", err)
+	}
+	_, err = file.Write(data)
+	if err := errors.Join(err, file.Sync(), file.Close()); err != nil {
 		return fmt.Errorf("put a mesh aside: %w", err)
 	}
 	return nil
 }
+
+func (m *StagedMeshes) file(sha256 string) string { return filepath.Join(m.dir, filepath.Base(sha256)) }
 
 // Holds reports whether a mesh was put aside.
 func (m *StagedMeshes) Holds(sha256 string) bool { return m.names[sha256] }
@@ -97,15 +104,15 @@ func (m *StagedMeshes) Holds(sha256 string) bool { return m.names[sha256] }
 // Keep makes them meshes of the record.
 func (m *StagedMeshes) Keep() error {
 	for name := range m.names {
-		data, err := os.ReadFile(filepath.Join(m.dir, filepath.Base(name)))
-		if err != nil {
+		target := m.store.meshFile(name)
+		if _, err := os.Stat(target); err == nil {
+			continue
+		}
+		if err := os.Rename(m.file(name), target); err != nil {
 			return fmt.Errorf("keep a mesh: %w", err)
 		}
-		if err := m.store.SaveMesh(name, data); err != nil {
-			return err
-		}
 	}
-	return nil
+	return syncFolder(filepath.Join(m.store.dir, meshFolder))
 }
 
 // Drop clears what was put aside.

@@ -2,12 +2,15 @@ package work
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"sync/atomic"
 
 	"golang.org/x/sync/semaphore"
 
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	"ojime/internal/store"
 )
 
 // mostHeavy is how many heavy computations (slicing, hollowing, drawing) run at
@@ -83,4 +86,22 @@ func (f MeshFile) mesh() (*mesh.Mesh, []byte, error) {
 		return nil, nil, quantity.Errorf("file", "%v", err)
 	}
 	return m, data, nil
+}
+
+// decoded is the mesh alone; its bytes are let go.
+func (f MeshFile) decoded() (*mesh.Mesh, error) {
+	m, _, err := f.mesh()
+	return m, err
+}
+
+// putAside reads the file, keeps its bytes on disk alone and gives what they are:
+// a large mesh and its file together would fill the memory.
+func (f MeshFile) putAside(staged *store.StagedMeshes) (*mesh.Mesh, string, error) {
+	m, data, err := f.mesh()
+	if err != nil {
+		return nil, "", err
+	}
+	hash := sha256.Sum256(data)
+	sum := hex.EncodeToString(hash[:])
+	return m, sum, staged.Add(sum, data)
 }

@@ -2,8 +2,6 @@ package work
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -79,24 +77,28 @@ type NewPiece struct {
 // ImportPiece keeps a mesh and what it is: its facts, how hard it is to print,
 // and what it covers of a plate. What is wrong with the file is an error of
 // field file.
-func (w *Work) ImportPiece(ctx context.Context, in NewPiece, report Report) (PieceCard, error) {
+func (w *Work) ImportPiece(ctx context.Context, in NewPiece, report Report) (card PieceCard, err error) {
 	if in.Name == "" {
 		return PieceCard{}, quantity.Errorf("name", "is missing; name the piece as you call it")
 	}
+	staged, err := w.store.StageMeshes()
+	if err != nil {
+		return PieceCard{}, err
+	}
+	defer func() { err = errors.Join(err, staged.Drop()) }()
 	p, err := heavilyFor(ctx, w, report, in.File.Size, func() (bench.Piece, error) {
-		m, data, err := in.File.mesh()
+		m, sum, err := in.File.putAside(staged)
 		if err != nil {
 			return bench.Piece{}, err
 		}
 		p, err := describe(ctx, m, report)
-		if err != nil {
-			return p, err
-		}
-		sum := sha256.Sum256(data)
-		p.MeshSHA256 = hex.EncodeToString(sum[:])
-		return p, w.store.SaveMesh(p.MeshSHA256, data)
+		p.MeshSHA256 = sum
+		return p, err
 	})
 	if err != nil {
+		return PieceCard{}, err
+	}
+	if err := staged.Keep(); err != nil {
 		return PieceCard{}, err
 	}
 	p.Name, p.Revision, p.FileName, p.SupportPct, p.Coupon = in.Name, in.Revision, in.FileName, in.SupportPct, in.Coupon

@@ -232,7 +232,7 @@ type MeshPreview struct {
 // the file is an error of field file.
 func (w *Work) InspectMesh(ctx context.Context, file MeshFile, report Report) (out MeshPreview, err error) {
 	return heavilyFor(ctx, w, report, file.Size, func() (out MeshPreview, err error) {
-		m, _, err := file.mesh()
+		m, err := file.decoded()
 		if err != nil {
 			return out, err
 		}
@@ -250,7 +250,7 @@ const pictureSize = 480
 // MeshProfile measures and slices an uploaded mesh and stores nothing.
 func (w *Work) MeshProfile(ctx context.Context, file MeshFile, layerUM float64, report Report) (mesh.ProfileResult, error) {
 	return heavilyFor(ctx, w, report, file.Size, func() (mesh.ProfileResult, error) {
-		m, _, err := file.mesh()
+		m, err := file.decoded()
 		if err != nil {
 			return mesh.ProfileResult{}, err
 		}

@@ -101,6 +101,12 @@ function Device({ d, setMade }: { d: Schemas['DeviceCard']; setMade: (m: Schemas
           {d.sessions.length > 1 && ` ${d.sessions.length - 1} earlier sessions.`}
         </p>
       )}
+      {(d.device.set_aside ?? 0) > 0 && (
+        <p className="border-l-4 border-bad pl-2">
+          <span className="num">{grouped(d.device.set_aside ?? 0)}</span> messages made no sense and were set aside. The
+          last: {d.device.set_aside_why}.
+        </p>
+      )}
       {all && (
         <div className="overflow-x-auto">
           <table className="rows">
