@@ -38,12 +38,13 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan and to print in.
+  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print and to err in.
   webServer: [
     serve('serve', 'empty', 8471),
     serve('serve', 'second', 8472),
     serve('demo', 'demo', 8473),
     serve('serve', 'plan', 8474),
     serve('serve', 'print', 8475),
+    serve('serve', 'trust', 8476),
   ],
 })

@@ -57,9 +57,18 @@ export function Keys({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2"
+          className="sheet fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(34rem,94vw)] -translate-x-1/2 overflow-y-auto"
         >
           <Dialog.Title className="mb-2 text-lg font-bold">Keys</Dialog.Title>
+          <label className="mb-2 flex min-h-(--tap) items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-(--act)"
+              checked={letters}
+              onChange={(e) => setLetters(e.target.checked)}
+            />
+            <span>Single keys act (switch off where speech or a cough would press them)</span>
+          </label>
           <table className="rows">
             <tbody>
               {rows.map(([key, what]) => (
@@ -72,15 +81,6 @@ export function Keys({
               ))}
             </tbody>
           </table>
-          <label className="mt-3 flex min-h-(--tap) items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5 accent-(--act)"
-              checked={letters}
-              onChange={(e) => setLetters(e.target.checked)}
-            />
-            <span>Single keys act (switch off where speech or a cough would press them)</span>
-          </label>
           <Dialog.Close className="button mt-3">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

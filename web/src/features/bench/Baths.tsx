@@ -27,6 +27,7 @@ export function Baths({ list }: { list: Schemas['BathCard'][] }) {
     onSuccess: () => {
       form.forget()
       form.reset({ name: '', solvent: '', volume_ml: '', life_prints: '' })
+      form.setFocus('name')
     },
     onError: (e) => showProblem(form, e),
   })

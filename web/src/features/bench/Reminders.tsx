@@ -32,6 +32,7 @@ export function Reminders({ list }: { list: Reminder[] }) {
       form.forget()
       form.setValue('every', '')
       form.setValue('note', '')
+      form.setFocus('every')
     },
     onError: (e) => showProblem(form, e),
   })

@@ -38,6 +38,7 @@ export function WasteSheet() {
       client.setQueryData(['waste'], l)
       form.forget()
       form.reset({ kind: 'scrap', amount: '', went_to: '', note: '' })
+      form.setFocus('amount')
     },
     onError: (e) => showProblem(form, e),
   })

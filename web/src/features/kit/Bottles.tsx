@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { FormProvider } from 'react-hook-form'
+import { useLocation } from 'react-router'
 import { NumberField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -15,6 +16,12 @@ export function Bottles({ resinID }: { resinID: string }) {
   const bottles = useQuery({ queryKey: ['bottle-cards'], queryFn: () => answer(api.GET('/api/v1/bottle-cards')) })
   const empty = { lot: '', opened_on: '', expires_on: '', tare_g: '' }
   const form = useDraftForm(`draft-bottle-${resinID}`, empty)
+  // A resin that was just entered goes on to its bottle.
+  const { setFocus } = form
+  const next = (useLocation().state as { next?: boolean } | null)?.next
+  useEffect(() => {
+    if (next) setFocus('lot')
+  }, [next, setFocus])
   const save = useMutation({
     mutationFn: (v: typeof empty) =>
       answer(
@@ -31,6 +38,7 @@ export function Bottles({ resinID }: { resinID: string }) {
     onSuccess: () => {
       form.forget()
       form.reset(empty)
+      form.setFocus('lot')
     },
     onError: (e) => showProblem(form, e),
   })

@@ -22,6 +22,7 @@ export function InstrumentPanel() {
     onSuccess: () => {
       form.reset(blank)
       form.forget()
+      form.setFocus('name')
     },
     onError: (e) => showProblem(form, e),
   })

@@ -1,5 +1,6 @@
 import { Tabs } from 'radix-ui'
-import { Link, useSearchParams } from 'react-router'
+import { useCallback } from 'react'
+import { Link, useLocation, useSearchParams } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import { figure, grouped } from '../../lib/format'
 import { useBottles, useMachines, usePieces, useResins, useSettings } from '../../lib/queries'
@@ -60,12 +61,20 @@ export default function KitPage() {
 
 function Machines() {
   const machines = useMachines()
+  const saved = (useLocation().state as { next?: boolean } | null)?.next
+  // After one was saved, the next begins here.
+  const next = useCallback(
+    (link: HTMLAnchorElement | null) => {
+      if (saved) link?.focus()
+    },
+    [saved],
+  )
   const settings = useSettings()
   return (
     <Ready of={machines}>
       {(list) => (
         <div className="grid justify-items-start gap-3">
-          <Link to="/kit/machines/new" className="button button-main">
+          <Link ref={next} to="/kit/machines/new" className="button button-main">
             Enter a machine
           </Link>
           {list.length === 0 ? (

@@ -26,7 +26,7 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
     },
     onSuccess: () => {
       form.forget()
-      void navigate('/kit')
+      void navigate('/kit', { state: { next: true } })
     },
     onError: (e) => showProblem(form, e),
   })

@@ -81,7 +81,7 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
     },
     onSuccess: (saved) => {
       form.forget()
-      void navigate(`/kit/resins/${saved.resin.id}`)
+      void navigate(`/kit/resins/${saved.resin.id}`, { state: { next: true } })
     },
     onError: (e) => showProblem(form, e),
   })
