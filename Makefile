@@ -39,7 +39,7 @@ check: web/node_modules e2e/node_modules
 # go on side by side.
 unit:
 	go test ./...
-	go test -race ./internal/device ./internal/api
+	go test -race -skip EveryBound ./internal/device ./internal/api
 	go test -race -run SideBySide ./internal/work
 
 e2e: chromium build e2e/node_modules

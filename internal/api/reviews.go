@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
@@ -52,8 +53,20 @@ type importBody struct{ from io.Reader }
 
 // Resolve takes hold of the body.
 func (b *importBody) Resolve(ctx huma.Context) []error {
-	b.from = ctx.BodyReader()
+	b.from = limited{ctx.BodyReader()}
 	return nil
+}
+
+// limited says in the words of the task that a body is too large.
+type limited struct{ from io.Reader }
+
+func (l limited) Read(p []byte) (int, error) {
+	n, err := l.from.Read(p)
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		err = work.ErrTooLarge
+	}
+	return n, err
 }
 
 // streamed marks operations whose body is read, and checked, entry by entry.

@@ -305,3 +305,10 @@ func TestTheRecordOverHTTP(t *testing.T) {
 		t.Error("it came back as another")
 	}
 }
+
+func TestARecordThatIsTooLargeSaysSo(t *testing.T) {
+	body := http.MaxBytesReader(nil, io.NopCloser(strings.NewReader(`{"format":"x"}`)), 4)
+	if _, err := io.ReadAll(limited{body}); !errors.Is(err, work.ErrTooLarge) {
+		t.Errorf("%v", err)
+	}
+}

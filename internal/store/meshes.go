@@ -58,6 +58,12 @@ func (s *Store) Mesh(sha256 string) ([]byte, error) {
 	return data, err
 }
 
+// HasMesh reports whether a mesh file is there.
+func (s *Store) HasMesh(sha256 string) bool {
+	_, err := os.Stat(s.meshFile(sha256))
+	return err == nil
+}
+
 func (s *Store) meshFile(sha256 string) string {
 	return filepath.Join(s.dir, meshFolder, filepath.Base(sha256))
 }

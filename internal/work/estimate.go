@@ -3,6 +3,7 @@ package work
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
@@ -110,6 +111,11 @@ func (w *Work) estimate(t *store.Tx, m bench.Machine, d dials, loads []batch) (E
 		err = w.learn(t, m, d, &out)
 	default:
 		err = out.masked(m, d)
+	}
+	for _, l := range loads {
+		if !w.store.HasMesh(l.piece.MeshSHA256) {
+			out.Reason = strings.TrimSpace(out.Reason + " The mesh file of " + l.piece.Name + " is missing, so a plain block of its volume stands in for its slices; restore it from a backup.")
+		}
 	}
 	return out, layers, err
 }

@@ -111,7 +111,13 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 	}
 }
 
+// ErrTooLarge is what a reader gives whose record is larger than is taken.
+var ErrTooLarge = errors.New("the record is too large")
+
 func notJSON(path string, err error) error {
+	if errors.Is(err, ErrTooLarge) {
+		return quantity.Errorf(path, "goes on beyond what is read at once; move a record of this size by backup and restore")
+	}
 	return quantity.Errorf(path, "is not what an exported record holds there (%v); export it again", err)
 }
 

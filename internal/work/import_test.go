@@ -102,6 +102,7 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 // export.
 func TestAMissingMeshCostsOnePicture(t *testing.T) {
 	d := fullDesk(t)
+	plateBefore := d.laid(2)
 	if err := os.Remove(filepath.Join(d.w.store.Dir(), "meshes", d.piece.Piece.MeshSHA256)); err != nil {
 		t.Fatal(err)
 	}
@@ -115,7 +116,26 @@ func TestAMissingMeshCostsOnePicture(t *testing.T) {
 		"bench":  func(w *Work) error { _, err := w.Bench(t.Context()); return err },
 		"pieces": func(w *Work) error { _, err := w.Pieces(t.Context()); return err },
 		"survey": func(w *Work) error { return w.Survey(t.Context()) },
-		"runs":   func(w *Work) error { _, err := w.Runs(t.Context(), RunFilter{Most: 10}); return err },
+		"plate": func(w *Work) error {
+			plates, err := w.Plates(t.Context())
+			if err != nil || len(plates) == 0 {
+				return errors.Join(err, errors.New("no plate"))
+			}
+			sheet, err := w.PlateSheet(t.Context(), plates[0].Plate.ID)
+			if err == nil && (!strings.Contains(sheet.Time.Estimate.Reason, "stands in") || sheet.Time.Estimate.TotalS == nil || *sheet.Time.Estimate.TotalS != *plateBefore.Time.Estimate.TotalS) {
+				t.Errorf("estimate %+v, was %+v", sheet.Time.Estimate, plateBefore.Time.Estimate)
+			}
+			return err
+		},
+		"live": func(w *Work) error {
+			runs, err := w.Runs(t.Context(), RunFilter{Most: 10})
+			if err != nil {
+				return err
+			}
+			_, err = w.Live(t.Context(), runs.Lines[0].ID)
+			return err
+		},
+		"runs": func(w *Work) error { _, err := w.Runs(t.Context(), RunFilter{Most: 10}); return err },
 	} {
 		if err := page(other); err != nil {
 			t.Errorf("%s: %v", name, err)

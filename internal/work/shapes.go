@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"sync"
 
 	"ojime/internal/bench"
@@ -62,6 +63,9 @@ func (w *Work) slices(ctx context.Context, p bench.Piece, layerUM, scale float64
 	w.shapes.mu.Unlock()
 	if !known {
 		var err error
+		if !w.store.HasMesh(p.MeshSHA256) {
+			return standIn(p, layerUM, scale), nil
+		}
 		if layers, err = heavily(ctx, w, nil, func() ([]mesh.Layer, error) { return w.cut(ctx, p, key.layerUM) }); err != nil {
 			return nil, err
 		}
@@ -75,6 +79,18 @@ func (w *Work) slices(ctx context.Context, p bench.Piece, layerUM, scale float64
 		out[i] = mesh.Layer{AreaMM2: l.AreaMM2 * scale * scale, PerimeterMM: l.PerimeterMM * scale}
 	}
 	return out, nil
+}
+
+// standIn are the layers of a plain block of a piece's volume, height and outline,
+// for a piece whose mesh file is missing: what is counted over all layers stays
+// right, what one layer holds does not.
+func standIn(p bench.Piece, layerUM, scale float64) []mesh.Layer {
+	out := make([]mesh.Layer, int(mesh.LayerCount(p.SizeZMM*scale, layerUM)))
+	height := math.Max(p.SizeZMM*scale, layerUM/1000)
+	for i := range out {
+		out[i] = mesh.Layer{AreaMM2: p.VolumeML * 1000 * scale * scale * scale / height, PerimeterMM: p.OutlineMM2 * scale * scale / height}
+	}
+	return out
 }
 
 func (w *Work) cut(ctx context.Context, p bench.Piece, layerUM float64) ([]mesh.Layer, error) {

@@ -28,13 +28,20 @@ export function micrometres(mm: number): string {
   return `${um > 0 ? '+' : um < 0 ? '−' : ''}${Math.abs(um)} µm`
 }
 
+/** Instants that a calendar can show: an older record may hold others. */
+const onCalendar = (ms: number) => ms >= 0 && ms < 4_102_444_800_000
+
 export const moment = (ms: number) =>
-  new Date(ms).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+  onCalendar(ms)
+    ? new Date(ms).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+    : 'at no time that can be shown'
 
-export const day = (ms: number) => new Date(ms).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+export const day = (ms: number) =>
+  onCalendar(ms) ? new Date(ms).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' }) : 'no day'
 
-/** An instant as the value of a datetime-local input, in the reader's own zone. */
+/** An instant as the value of a datetime-local input, in the reader's own zone; empty where there is none to show. */
 export function localInput(ms: number): string {
+  if (!onCalendar(ms)) return ''
   const d = new Date(ms)
   return new Date(ms - d.getTimezoneOffset() * 60000).toISOString().slice(0, 16)
 }

@@ -35,8 +35,9 @@ export function CordView({ data, chosen, select }: Props) {
 
   const planned = Math.max(0, ...data.cords.map((c) => c.planned.length))
   const ahead = 90 + 34 * planned
-  const knots = data.cords.flatMap((c) => c.knots.map((k) => k.at_ms))
-  const first = Math.min(data.now_ms - span * dayMs, data.first_ms || data.now_ms, ...knots)
+  // An older record may hold an instant that no calendar has; it must not stretch every cord.
+  const knots = data.cords.flatMap((c) => c.knots.map((k) => k.at_ms)).filter((ms) => ms > 0)
+  const first = Math.min(data.now_ms - span * dayMs, data.first_ms > 0 ? data.first_ms : data.now_ms, ...knots)
   const perMs = Math.max(200, frame - 114) / (span * dayMs)
   const width = Math.max(frame, (data.now_ms - first) * perMs + 24 + ahead)
   const height = top + rowHeight * data.cords.length
@@ -61,7 +62,7 @@ export function CordView({ data, chosen, select }: Props) {
           c.machine_id,
           layCord(
             (byMachine.get(c.machine_id) ?? []).filter(passes(filter)),
-            c.knots.filter((k) => k.at_ms <= data.now_ms),
+            c.knots.filter((k) => k.at_ms > 0 && k.at_ms <= data.now_ms),
             x,
             x(data.now_ms) - 12,
           ),

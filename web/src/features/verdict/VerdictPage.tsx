@@ -45,8 +45,15 @@ export default function VerdictPage() {
 /** The record goes out as one file and fills an empty record again. */
 function WholeRecord() {
   const bring = useMutation({
-    mutationFn: async (file: File) =>
-      answer(api.POST('/api/v1/record', { body: JSON.parse(await file.text()) as Schemas['Record'] })),
+    // The file goes out as it is; the server reads and checks it entry by entry.
+    mutationFn: (file: File) =>
+      answer(
+        api.POST('/api/v1/record', {
+          body: file as unknown as Schemas['Record'],
+          bodySerializer: (body) => body as unknown as File,
+          headers: { 'Content-Type': 'application/json' },
+        }),
+      ),
   })
   return (
     <section className="sheet grid justify-items-start gap-3">
