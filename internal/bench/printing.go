@@ -49,7 +49,7 @@ const (
 
 // StateOf is where a run stands, by its events in order.
 func StateOf(r Run, events []RunEvent) string {
-	if r.PreparedMS == nil {
+	if r.PreparedMS == nil || (len(events) == 0 && r.EndedMS != nil) { // completed afterwards
 		return Recorded
 	}
 	state := Prepared
@@ -137,4 +137,21 @@ func (p Preflight) Check() error {
 		return quantity.Errorf("state", "is %q; it is ticked or skipped", p.State)
 	}
 	return nil
+}
+
+// PausedMS is how long a run paused, by its events in order.
+func PausedMS(events []RunEvent) (paused int64) {
+	since, on := int64(0), false
+	for _, e := range events {
+		switch e.Kind {
+		case "pause":
+			since, on = e.AtMS, true
+		case "resume", "stop", "finish":
+			if on {
+				paused += max(0, e.AtMS-since)
+			}
+			on = false
+		}
+	}
+	return paused
 }

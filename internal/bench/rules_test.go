@@ -3,6 +3,8 @@ package bench
 import (
 	"bytes"
 	"errors"
+	"math"
+	"strings"
 	"testing"
 
 	"ojime/internal/core/quantity"
@@ -173,5 +175,53 @@ func TestListsComeBackAsTheyWereStored(t *testing.T) {
 	var sizes Sizes
 	if err := sizes.Scan(int64(3)); err == nil {
 		t.Error("a number was read as a list")
+	}
+}
+
+// A print's time is from start to end without its pauses; what was stopped, or cannot
+// be believed, has none and says why.
+func TestWhatARunTook(t *testing.T) {
+	end, speed := int64(3_600_000), 60.0
+	whole := Run{StartedMS: 1, EndedMS: &end, EndedHow: EndFinished}
+	for name, c := range map[string]struct {
+		change func(*Run)
+		want   float64
+		reason string
+	}{
+		"whole":    {func(*Run) {}, 3599.999, ""},
+		"paused":   {func(r *Run) { r.PausedS = 600 }, 2999.999, ""},
+		"stopped":  {func(r *Run) { r.EndedHow = EndStopped }, 0, "stopped before its end"},
+		"open":     {func(r *Run) { r.EndedMS = nil }, 0, "not on record"},
+		"back":     {func(r *Run) { r.ClockWentBack = true }, 0, "clock went back"},
+		"stand-in": {func(r *Run) { r.SpeedUp = &speed }, 0, "stand-in"},
+		"pauses":   {func(r *Run) { r.PausedS = 3600 }, 0, "pauses are longer"},
+	} {
+		r := whole
+		c.change(&r)
+		got := r.Took()
+		if (got.S == nil) != (c.want == 0) || (got.S != nil && math.Abs(*got.S-c.want) > 1e-9) || !strings.Contains(got.Reason, c.reason) || (got.S == nil) != (got.Reason != "") {
+			t.Errorf("%s: %v %q, want %g %q", name, got.S, got.Reason, c.want, c.reason)
+		}
+	}
+	if (Run{EndedMS: &end}).Ended() != EndFinished || (Run{EndedMS: &end, EndedHow: EndStopped}).Ended() != EndStopped || (Run{EndedHow: EndStopped}).Ended() != "" {
+		t.Error("how a run ended is not what it says")
+	}
+}
+
+func TestPausesAreCounted(t *testing.T) {
+	at := func(kind string, ms int64) RunEvent { return RunEvent{Kind: kind, AtMS: ms} }
+	for _, c := range []struct {
+		events []RunEvent
+		want   int64
+	}{
+		{nil, 0},
+		{[]RunEvent{at("start", 0), at("finish", 100)}, 0},
+		{[]RunEvent{at("start", 0), at("pause", 10), at("note", 15), at("resume", 30), at("pause", 50), at("finish", 90)}, 60},
+		{[]RunEvent{at("start", 0), at("pause", 10)}, 0},
+		{[]RunEvent{at("start", 50), at("pause", 60), at("resume", 20), at("finish", 90)}, 0},
+	} {
+		if got := PausedMS(c.events); got != c.want {
+			t.Errorf("%+v: %d, want %d", c.events, got, c.want)
+		}
 	}
 }

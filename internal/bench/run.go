@@ -1,7 +1,5 @@
 package bench
 
-import "ojime/internal/core/quantity"
-
 // Run is one print job with the conditions it was made under; nil is "not
 // known", which is an answer. Our estimate, the seconds of light and the layers
 // are computed when the run is saved, with the model that gave them.
@@ -48,16 +46,46 @@ type Run struct {
 	// ClockWentBack says that an event of the print lies before the one it followed:
 	// no time of it can be believed.
 	ClockWentBack bool `json:"clock_went_back" required:"false" readOnly:"true"`
+	// EndedHow is empty while a run has not ended.
+	EndedHow string  `json:"ended_how" required:"false" enum:",finished,stopped"`
+	PausedS  float64 `json:"paused_s" required:"false" readOnly:"true" minimum:"0"`
 }
 
-// TookS is how long a print took, nil while that is not known, where the clock
-// went back meanwhile, and for a stand-in's, whose clock is not the world's.
-func (r Run) TookS() *float64 {
-	if r.EndedMS == nil || r.SpeedUp != nil || r.ClockWentBack {
-		return nil
-	}
-	return quantity.Ptr(float64(*r.EndedMS-r.StartedMS) / 1000)
+// Ways in which a print ends.
+const (
+	EndFinished = "finished" // it printed to its last layer
+	EndStopped  = "stopped"  // it was ended before, or broke off
+)
+
+// Took is how long a print took in s, pauses left out; nil with a reason where that
+// is not known. One that was stopped took no time that means anything: it enters no
+// mean, no bias and no model.
+type Took struct {
+	S      *float64 `json:"s"`
+	Reason string   `json:"reason"`
 }
+
+// Took tells a run's time, or why it has none.
+func (r Run) Took() Took {
+	switch {
+	case r.SpeedUp != nil:
+		return Took{Reason: "a stand-in printed it, whose clock is not the world's"}
+	case r.EndedMS == nil:
+		return Took{Reason: "its end is not on record"}
+	case r.EndedHow == EndStopped:
+		return Took{Reason: "it was stopped before its end"}
+	case r.ClockWentBack:
+		return Took{Reason: "the clock went back while it printed"}
+	}
+	took := float64(*r.EndedMS-r.StartedMS)/1000 - r.PausedS
+	if took <= 0 {
+		return Took{Reason: "its pauses are longer than the print; check its times"}
+	}
+	return Took{S: &took}
+}
+
+// TookS is Took without the reason.
+func (r Run) TookS() *float64 { return r.Took().S }
 
 // minuteMS is what forms show of an instant.
 const minuteMS = 60 * 1000
@@ -65,11 +93,15 @@ const minuteMS = 60 * 1000
 // Amended is a run as a form sends it back, with what the form does not show as
 // it stands on record: the plan it came from, what was foretold, how the vat was
 // filled, whether a stand-in printed it, and instants to the millisecond where
-// the minute shown was left alone.
-func Amended(old, form Run) Run {
+// the minute shown was left alone. How a print ended that was told event by event
+// stays as it was told.
+func Amended(old, form Run, byEvents bool) Run {
 	form.PreparedMS, form.PlateID = old.PreparedMS, old.PlateID
 	form.Prediction, form.PredictionFailPct, form.VatFillML = old.Prediction, old.PredictionFailPct, old.VatFillML
-	form.SpeedUp, form.ClockWentBack = old.SpeedUp, old.ClockWentBack
+	form.SpeedUp, form.ClockWentBack, form.PausedS = old.SpeedUp, old.ClockWentBack, old.PausedS
+	if byEvents {
+		form.EndedHow = old.EndedHow
+	}
 	if form.StartedMS/minuteMS == old.StartedMS/minuteMS {
 		form.StartedMS = old.StartedMS
 	}
@@ -77,6 +109,18 @@ func Amended(old, form Run) Run {
 		form.EndedMS = old.EndedMS
 	}
 	return form
+}
+
+// Ended says how a run ended that says when: to its last layer unless it says
+// otherwise. One that has not ended did so in no way.
+func (r Run) Ended() string {
+	switch {
+	case r.EndedMS == nil:
+		return ""
+	case r.EndedHow == "":
+		return EndFinished
+	}
+	return r.EndedHow
 }
 
 // Specimen is one printed copy with its code and what became of it. Only an

@@ -20,7 +20,7 @@ func (d *scene) upkeep() error {
 	if _, err := d.work.SaveBath(d.ctx, bathOf("Rinse", "water", 3000, 0)); err != nil {
 		return err
 	}
-	for _, step := range []func() error{d.reminders, d.weigh, d.upgrade, func() error { return d.washed(ethanol.Bath.ID) }, d.thrownAway} {
+	for _, step := range []func() error{d.reminders, d.weigh, d.upgrade, func() error { return d.washed(ethanol.Bath.ID) }, d.ranDry, d.thrownAway} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -139,4 +139,33 @@ func (d *scene) thrownAway() error {
 		}
 	}
 	return nil
+}
+
+// ranDry is a print that was stopped when the vat had run dry: it failed, and took no
+// time that means anything.
+func (d *scene) ranDry() error {
+	d.clock, d.judging = d.now.Add(-29*time.Hour), false
+	defer func() { d.judging = true }()
+	if err := d.printPlate("Wyrms that ran dry", "Tern Mini", "Heron Blue", d.lot("Spined wyrm", 2)); err != nil {
+		return err
+	}
+	page, err := d.work.Runs(d.ctx, work.RunFilter{MachineID: d.machines["Tern Mini"].Machine.ID, Most: 1})
+	if err != nil {
+		return err
+	}
+	sheet, err := d.work.RunSheet(d.ctx, page.Lines[0].ID)
+	if err != nil {
+		return err
+	}
+	r := sheet.Run
+	r.EndedMS, r.EndedHow = quantity.Ptr(r.StartedMS+35*60*1000), bench.EndStopped
+	if sheet, err = d.work.SaveRun(d.ctx, r); err != nil {
+		return err
+	}
+	for i := range sheet.Specimens {
+		s := &sheet.Specimens[i]
+		s.Outcome, s.Symptom, s.Fault, s.Severity = "lost", "ran dry", "operator", "grave"
+	}
+	_, err = d.work.SaveOutcomes(d.ctx, r.ID, sheet.Specimens)
+	return err
 }

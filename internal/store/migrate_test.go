@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"io"
 	"io/fs"
+	"math"
 	"os"
 	"path/filepath"
 	"testing"
@@ -182,6 +183,30 @@ func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
 	}
 	if wrong, err := s.Check(t.Context()); err != nil || len(wrong) > 0 {
 		t.Errorf("%v, %v", wrong, err)
+	}
+	// The print that was followed by events knows how it ended and what it paused, to
+	// the millisecond; the others count as finished, or have not ended.
+	err = s.Read(t.Context(), func(tx *Tx) error {
+		runs, err := tx.Runs()
+		paused := 0
+		for _, r := range runs {
+			if (r.EndedMS == nil) != (r.EndedHow == "") {
+				t.Errorf("%s ended %q", r.Code, r.EndedHow)
+			}
+			if r.PausedS > 0 {
+				paused++
+				if took := r.TookS(); r.PausedS != 0.009 || took == nil || math.Abs(*took-0.033) > 1e-9 {
+					t.Errorf("%s paused %g s and took %v", r.Code, r.PausedS, took)
+				}
+			}
+		}
+		if paused != 1 {
+			t.Errorf("%d prints paused, want 1", paused)
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
 	}
 }
 

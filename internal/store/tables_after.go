@@ -227,13 +227,14 @@ func (t *Tx) BottleUse(bottleID string, sinceMS int64) (BottleUse, error) {
 	return row, read("use of bottle", bottleID, err)
 }
 
-// RunTime is what a finished run took and was foretold to take.
-type RunTime = db.TimesOfMachineRow
-
-// TimesOfMachine lists what a machine's real prints took, in order.
-func (t *Tx) TimesOfMachine(machineID string) ([]RunTime, error) {
+// TimesOfMachine lists the ended prints of a machine, in order, with what their
+// times need and nothing else.
+func (t *Tx) TimesOfMachine(machineID string) ([]bench.Run, error) {
 	rows, err := t.q.TimesOfMachine(t.ctx, machineID)
-	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) RunTime { return r })
+	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) bench.Run {
+		return bench.Run{StartedMS: r.StartedMS, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack, SpeedUp: r.SpeedUp,
+			OurEstimateS: r.OurEstimateS, EstimateModel: r.EstimateModel, Software: r.Software, SoftwareEstimateS: r.SoftwareEstimateS}
+	})
 }
 
 // RunsBefore lists the last runs of a machine before another, the newest first.

@@ -14,6 +14,7 @@ import (
 // are those that a correction replaced.
 type RunSheet struct {
 	Run        bench.Run                `json:"run"`
+	Took       bench.Took               `json:"took"`
 	Machine    bench.Machine            `json:"machine"`
 	Resin      bench.Resin              `json:"resin"`
 	Profile    bench.Profile            `json:"profile"`
@@ -81,6 +82,7 @@ func readSheet(t *store.Tx, kit shelf, id string) (RunSheet, error) {
 	if out.Run, err = t.Run(id); err != nil {
 		return out, err
 	}
+	out.Took = out.Run.Took()
 	if out.Machine, err = kit.machine(out.Run.MachineID); err != nil {
 		return out, err
 	}

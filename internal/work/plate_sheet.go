@@ -224,16 +224,19 @@ func (w *Work) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement,
 }
 
 // plateTime puts both estimates right by what runs of this machine took.
-func plateTime(plate bench.Plate, e Estimate, times []store.RunTime) (*PlateTime, error) {
+func plateTime(plate bench.Plate, e Estimate, times []bench.Run) (*PlateTime, error) {
 	out := &PlateTime{Estimate: e, BestS: e.TotalS, BestPI: e.Interval, BestFrom: "model"}
 	ours, software := timing.BiasInput{EstimateS: e.TotalS}, timing.BiasInput{EstimateS: plate.SoftwareEstimateS}
 	for _, r := range times {
-		took := float64(*r.EndedMS-r.StartedMS) / 1000
+		took := r.TookS()
+		if took == nil {
+			continue
+		}
 		if r.OurEstimateS != nil && r.EstimateModel == e.Model {
-			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: took})
+			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: *took})
 		}
 		if r.SoftwareEstimateS != nil && quantity.Or(r.Software, "") == plate.Software {
-			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: took})
+			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
 		}
 	}
 	out.OursN, out.SoftwareN = int64(len(ours.Pairs)), int64(len(software.Pairs))

@@ -3,6 +3,7 @@ package work
 import (
 	"context"
 	"math"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
@@ -351,7 +352,11 @@ func (w *Work) append(t *store.Tx, r bench.Run, events []bench.RunEvent, e bench
 	case "start":
 		r.StartedMS = e.AtMS
 	case "stop", "finish":
-		r.EndedMS = quantity.Ptr(max(e.AtMS, r.StartedMS+1))
+		r.EndedMS, r.EndedHow = quantity.Ptr(max(e.AtMS, r.StartedMS+1)), bench.EndFinished
+		if e.Kind == "stop" {
+			r.EndedHow = bench.EndStopped
+		}
+		r.PausedS = float64(bench.PausedMS(append(slices.Clone(events), e))) / 1000
 	}
 	r.Version++
 	return t.SaveRun(r)

@@ -71,6 +71,9 @@ func (r *Record) complete() {
 			r.RunEvents[i].Position = position
 		}
 	}
+	for i := range r.Runs {
+		r.Runs[i].EndedHow = r.Runs[i].Ended()
+	}
 	for i := range r.Specimens {
 		r.Specimens[i].Version = max(1, r.Specimens[i].Version)
 	}

@@ -51,7 +51,7 @@ func (w *Work) DraftRun(ctx context.Context, machineID string) (out RunDraft, er
 func carry(last bench.Run, events []bench.MachineEvent, now int64) bench.Run {
 	next := last
 	next.ID, next.Code, next.Version, next.CreatedMS = "", "", 0, 0
-	next.StartedMS, next.EndedMS, next.Notes = now, nil, ""
+	next.StartedMS, next.EndedMS, next.EndedHow, next.PausedS, next.ClockWentBack, next.Notes = now, nil, "", 0, false, ""
 	next.SoftwareEstimateS, next.ResinUsedG, next.RoomTempC, next.ResinTempC = nil, nil, nil, nil
 	if last.FilmLayers != nil {
 		next.FilmLayers = quantity.Ptr(*last.FilmLayers + float64(last.Layers))
@@ -136,11 +136,16 @@ func (w *Work) runFits(t *store.Tx, r *bench.Run) error {
 		if err != nil {
 			return err
 		}
-		*r = bench.Amended(old, *r)
+		events, err := t.EventsOfRun(r.ID)
+		if err != nil {
+			return err
+		}
+		*r = bench.Amended(old, *r, len(events) > 0)
 		if old.PieceID != r.PieceID || old.Copies != r.Copies || old.MachineID != r.MachineID {
 			return fmt.Errorf("%s keeps its machine, piece and copies, since its specimens carry codes; record another run instead: %w", old.Code, bench.ErrConflict)
 		}
 	}
+	r.EndedHow = r.Ended()
 	if r.PlateID != nil {
 		if err := plateFits(t, r); err != nil {
 			return err

@@ -18,6 +18,7 @@ type RunLine struct {
 	Copies    int64    `json:"copies"`
 	StartedMS int64    `json:"started_ms"`
 	TookS     *float64 `json:"took_s"`
+	Stopped   bool     `json:"stopped"`
 	OurS      *float64 `json:"our_estimate_s"`
 	SoftwareS *float64 `json:"software_estimate_s"`
 	Shape     string   `json:"shape" enum:"whole,nicked,split,ring,open"`
@@ -60,7 +61,7 @@ func (w *Work) Runs(ctx context.Context, f RunFilter) (out RunLines, err error) 
 		}
 		for _, r := range rows {
 			out.Lines = append(out.Lines, RunLine{ID: r.Run.ID, Code: r.Run.Code, Machine: names[r.Run.MachineID], Resin: names[r.Run.ResinID], Piece: names[r.Run.PieceID],
-				Copies: r.Run.Copies, StartedMS: r.Run.StartedMS, TookS: r.Run.TookS(), OurS: r.Run.OurEstimateS, SoftwareS: r.Run.SoftwareEstimateS,
+				Copies: r.Run.Copies, StartedMS: r.Run.StartedMS, TookS: r.Run.TookS(), Stopped: r.Run.EndedHow == bench.EndStopped, OurS: r.Run.OurEstimateS, SoftwareS: r.Run.SoftwareEstimateS,
 				Shape: r.Tally.Shape(), Whole: r.Tally.Whole, Judged: r.Tally.Specimens - r.Tally.Pending, Prepared: r.Run.PreparedMS != nil && r.Run.EndedMS == nil})
 		}
 		return nil

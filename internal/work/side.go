@@ -256,7 +256,7 @@ func (s loadedSide) cost(o Outcomes, settings bench.Settings) (*cost.PieceResult
 		case err != nil:
 			return nil, fmt.Sprintf("The price of %s cannot be worked out: %v.", s.resins[i].Name, err), nil
 		case r.TookS() == nil:
-			return nil, fmt.Sprintf("How long %s really took is not on record.", r.Code), nil
+			return nil, fmt.Sprintf("How long %s took is not known: %s.", r.Code, r.Took().Reason), nil
 		case r.ResinUsedG == nil:
 			return nil, fmt.Sprintf("The resin used by %s is not known; weigh the bottle before and after.", r.Code), nil
 		case s.resins[i].DensityGML == nil:

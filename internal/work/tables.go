@@ -56,7 +56,7 @@ func settingsRows(sheets []RunSheet) [][]string {
 }
 
 func runRows(sheets []RunSheet) [][]string {
-	out := [][]string{{"run", "machine", "resin", "profile", "piece", "piece_revision", "copies", "started", "ended", "actual_s",
+	out := [][]string{{"run", "machine", "resin", "profile", "piece", "piece_revision", "copies", "started", "ended", "ended_how", "paused_s", "actual_s",
 		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_clouded",
 		"days_since_level", "moved_since_level", "orientation", "supports", "scale_pct", "wash_s", "cure_s", "surface", "attended_min",
 		"whole", "micro_defect", "lost", "pending", "notes"}}
@@ -73,7 +73,7 @@ func runRows(sheets []RunSheet) [][]string {
 			count[p.Outcome]++
 		}
 		out = append(out, []string{r.Code, s.Machine.Name, s.Resin.Name, s.Profile.Code, s.Piece.Name, s.Piece.Revision,
-			strconv.FormatInt(r.Copies, 10), instant(r.StartedMS), ended, num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
+			strconv.FormatInt(r.Copies, 10), instant(r.StartedMS), ended, r.EndedHow, num(&r.PausedS), num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
 			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(r.FilmLayers), truth(r.FilmClouded), num(r.DaysSinceLevel), truth(r.MovedSinceLevel),
 			str(r.Orientation), str(r.Supports), num(r.ScalePct), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
 			strconv.Itoa(count["whole"]), strconv.Itoa(count["micro_defect"]), strconv.Itoa(count["lost"]), strconv.Itoa(count["pending"]), r.Notes})

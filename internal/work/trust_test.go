@@ -127,8 +127,10 @@ func TestAClockThatGoesBack(t *testing.T) {
 	}
 	err := d.w.store.Read(t.Context(), func(tx *store.Tx) error {
 		times, err := tx.TimesOfMachine(d.machine.ID)
-		if len(times) != 0 {
-			t.Errorf("its time teaches: %+v", times)
+		for _, r := range times {
+			if r.TookS() != nil {
+				t.Errorf("its time teaches: %+v", r)
+			}
 		}
 		return err
 	})
@@ -191,5 +193,48 @@ func TestJudgementsCarryTheirVersion(t *testing.T) {
 	must(d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features[:2]))(t)
 	if _, err := d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("features made against an older version: %v", err)
+	}
+}
+
+// What a print paused is left out of its time; one that was stopped teaches nothing,
+// however it was entered.
+func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
+	d := newDesk(t)
+	run := d.prepared(100)
+	for _, step := range []struct {
+		kind string
+		wait time.Duration
+	}{{"start", 0}, {"pause", time.Hour}, {"resume", 30 * time.Minute}, {"finish", time.Hour}} {
+		d.clock = d.clock.Add(step.wait)
+		d.happens(run, step.kind, nil)
+	}
+	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
+	if sheet.Took.S == nil || *sheet.Took.S != 7200 || sheet.Run.PausedS != 1800 || sheet.Run.EndedHow != bench.EndFinished {
+		t.Errorf("took %v, paused %g, %s", sheet.Took, sheet.Run.PausedS, sheet.Run.EndedHow)
+	}
+	form := sheet.Run
+	form.EndedHow, form.PausedS = bench.EndStopped, 0
+	if kept := must(d.w.SaveRun(t.Context(), form))(t); kept.Run.EndedHow != bench.EndFinished || kept.Run.PausedS != 1800 {
+		t.Errorf("the form rewrote how a print that was followed ended: %s, %g s paused", kept.Run.EndedHow, kept.Run.PausedS)
+	}
+	other := d.prepared(100)
+	d.happens(other, "start", nil)
+	d.clock = d.clock.Add(time.Hour)
+	d.happens(other, "stop", nil)
+	if sheet := must(d.w.RunSheet(t.Context(), other.Run.ID))(t); sheet.Took.S != nil || !strings.Contains(sheet.Took.Reason, "stopped") {
+		t.Errorf("a stopped print took %v", sheet.Took)
+	}
+	plate := d.laid(1)
+	if plate.Time.OursN != 1 {
+		t.Errorf("learned from %d prints, want the finished one", plate.Time.OursN)
+	}
+	// A prepared print may be completed afterwards; it is then no longer prepared.
+	third := d.prepared(100).Run
+	third.EndedMS, third.EndedHow = quantity.Ptr(third.StartedMS+1), bench.EndStopped
+	if kept := must(d.w.SaveRun(t.Context(), third))(t); kept.Run.EndedHow != bench.EndStopped {
+		t.Errorf("ended %q", kept.Run.EndedHow)
+	}
+	if live := must(d.w.Live(t.Context(), third.ID))(t); live.State != bench.Recorded {
+		t.Errorf("it is still %s", live.State)
 	}
 }

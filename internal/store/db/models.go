@@ -437,6 +437,8 @@ type Run struct {
 	PredictionFailPct *float64
 	SpeedUp           *float64
 	ClockWentBack     bool
+	EndedHow          string
+	PausedS           float64
 }
 
 type RunEvent struct {

@@ -107,7 +107,7 @@ func (q *Queries) GoodOfMachine(ctx context.Context, machineID string) (GoodOfMa
 }
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -154,12 +154,14 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.PredictionFailPct,
 		&i.SpeedUp,
 		&i.ClockWentBack,
+		&i.EndedHow,
+		&i.PausedS,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -212,6 +214,8 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -227,7 +231,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -274,12 +278,14 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.PredictionFailPct,
 		&i.SpeedUp,
 		&i.ClockWentBack,
+		&i.EndedHow,
+		&i.PausedS,
 	)
 	return i, err
 }
 
 const runLines = `-- name: RunLines :many
-SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
+SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, run.ended_how, run.paused_s, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
 WHERE run.rowid IN (
   SELECT r.rowid FROM run AS r
   WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
@@ -365,6 +371,8 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 			&i.Run.PredictionFailPct,
 			&i.Run.SpeedUp,
 			&i.Run.ClockWentBack,
+			&i.Run.EndedHow,
+			&i.Run.PausedS,
 			&i.Tally.RunID,
 			&i.Tally.Specimens,
 			&i.Tally.Pending,
@@ -390,7 +398,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -443,6 +451,8 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -458,7 +468,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsBefore = `-- name: RunsBefore :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
 `
 
 type RunsBeforeParams struct {
@@ -523,6 +533,8 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -538,7 +550,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 }
 
 const runsOf = `-- name: RunsOf :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
 `
 
 type RunsOfParams struct {
@@ -597,6 +609,8 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -612,7 +626,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -665,6 +679,8 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -680,7 +696,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -733,6 +749,8 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -748,7 +766,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -801,6 +819,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}
@@ -817,8 +837,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -857,7 +877,9 @@ ON CONFLICT (id) DO UPDATE SET
   prediction = excluded.prediction,
   prediction_fail_pct = excluded.prediction_fail_pct,
   speed_up = excluded.speed_up,
-  clock_went_back = excluded.clock_went_back
+  clock_went_back = excluded.clock_went_back,
+  ended_how = excluded.ended_how,
+  paused_s = excluded.paused_s
 `
 
 type SaveRunParams struct {
@@ -901,6 +923,8 @@ type SaveRunParams struct {
 	PredictionFailPct *float64
 	SpeedUp           *float64
 	ClockWentBack     bool
+	EndedHow          string
+	PausedS           float64
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -945,6 +969,8 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.PredictionFailPct,
 		arg.SpeedUp,
 		arg.ClockWentBack,
+		arg.EndedHow,
+		arg.PausedS,
 	)
 	return err
 }
@@ -988,13 +1014,17 @@ func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfR
 }
 
 const timesOfMachine = `-- name: TimesOfMachine :many
-SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
-WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL AND clock_went_back = 0 ORDER BY started_ms
+SELECT started_ms, ended_ms, ended_how, paused_s, clock_went_back, speed_up, our_estimate_s, estimate_model, software, software_estimate_s FROM run
+WHERE machine_id = ? AND ended_ms IS NOT NULL ORDER BY started_ms
 `
 
 type TimesOfMachineRow struct {
 	StartedMS         int64
 	EndedMS           *int64
+	EndedHow          string
+	PausedS           float64
+	ClockWentBack     bool
+	SpeedUp           *float64
 	OurEstimateS      *float64
 	EstimateModel     string
 	Software          *string
@@ -1013,6 +1043,10 @@ func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]Times
 		if err := rows.Scan(
 			&i.StartedMS,
 			&i.EndedMS,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.ClockWentBack,
+			&i.SpeedUp,
 			&i.OurEstimateS,
 			&i.EstimateModel,
 			&i.Software,

@@ -171,7 +171,7 @@ func (q *Queries) MixedPieces(ctx context.Context) ([]MixedPiecesRow, error) {
 }
 
 const pendingRuns = `-- name: PendingRuns :many
-SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending > 0 AND (run.prepared_ms IS NULL OR run.ended_ms IS NOT NULL)
+SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, run.ended_how, run.paused_s FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending > 0 AND (run.prepared_ms IS NULL OR run.ended_ms IS NOT NULL)
 ORDER BY run.started_ms LIMIT ?
 `
 
@@ -225,6 +225,8 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.PredictionFailPct,
 			&i.SpeedUp,
 			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
 		); err != nil {
 			return nil, err
 		}

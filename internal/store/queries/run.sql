@@ -1,7 +1,7 @@
 -- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -40,7 +40,9 @@ ON CONFLICT (id) DO UPDATE SET
   prediction = excluded.prediction,
   prediction_fail_pct = excluded.prediction_fail_pct,
   speed_up = excluded.speed_up,
-  clock_went_back = excluded.clock_went_back;
+  clock_went_back = excluded.clock_went_back,
+  ended_how = excluded.ended_how,
+  paused_s = excluded.paused_s;
 
 -- name: RunByID :one
 SELECT * FROM run WHERE id = ?;
@@ -91,8 +93,8 @@ SELECT * FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER B
 SELECT CAST(coalesce(min(started_ms), 0) AS INTEGER) FROM run;
 
 -- name: TimesOfMachine :many
-SELECT started_ms, ended_ms, our_estimate_s, estimate_model, software, software_estimate_s FROM run
-WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL AND clock_went_back = 0 ORDER BY started_ms;
+SELECT started_ms, ended_ms, ended_how, paused_s, clock_went_back, speed_up, our_estimate_s, estimate_model, software, software_estimate_s FROM run
+WHERE machine_id = ? AND ended_ms IS NOT NULL ORDER BY started_ms;
 
 -- name: RunsBefore :many
 SELECT * FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?;

@@ -4158,6 +4158,8 @@ export interface components {
             cure_s: number | null;
             /** Format: double */
             days_since_level: number | null;
+            /** @enum {string} */
+            ended_how?: "" | "finished" | "stopped";
             /** Format: int64 */
             ended_ms?: number | null;
             readonly estimate_model?: string;
@@ -4175,6 +4177,8 @@ export interface components {
             orientation: string | null;
             /** Format: double */
             readonly our_estimate_s?: number | null;
+            /** Format: double */
+            readonly paused_s?: number;
             piece_id: string;
             plate_id?: string | null;
             prediction?: string;
@@ -4265,6 +4269,7 @@ export interface components {
             software_estimate_s: number | null;
             /** Format: int64 */
             started_ms: number;
+            stopped: boolean;
             /** Format: double */
             took_s: number | null;
             /** Format: int64 */
@@ -4288,6 +4293,7 @@ export interface components {
             run: components["schemas"]["Run"];
             set_aside: string[];
             specimens: components["schemas"]["Specimen"][];
+            took: components["schemas"]["Took"];
         };
         Running: {
             device_id: string;
@@ -4739,6 +4745,11 @@ export interface components {
             after_lift_s?: number;
             /** Format: double */
             before_exposure_s?: number;
+        };
+        Took: {
+            reason: string;
+            /** Format: double */
+            s: number | null;
         };
         Upkeep: {
             baths: components["schemas"]["BathCard"][];

@@ -29,6 +29,8 @@ export function RunForm({
   const navigate = useNavigate()
   const form = useDraftForm<RunValues>(draftKey, valuesOf(draft, Boolean(recorded)))
   const [open, setOpen] = useState<Condition[]>([])
+  // A print that was followed to its end was told there how it ended.
+  const followed = recorded?.prepared_ms != null && Boolean(recorded.ended_how)
   const save = useMutation({
     mutationFn: (v: RunValues) => {
       const body = bodyOf(v, recorded)
@@ -69,6 +71,16 @@ export function RunForm({
           <div className={grid}>
             <TextField name="started" label="Started" type="datetime-local" />
             <TextField name="ended" label="Ended" type="datetime-local" hint="leave empty while it prints" />
+            {!followed && (
+              <SelectField
+                name="ended_how"
+                label="How it ended"
+                options={[
+                  { value: 'finished', label: 'finished, to its last layer' },
+                  { value: 'stopped', label: 'stopped before its end' },
+                ]}
+              />
+            )}
             {conditions
               .filter((c) => c.when === 'during')
               .map((c) => (

@@ -64,16 +64,14 @@ function Times({ s }: { s: RunSheet }) {
       <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <Figure
           label="Took"
-          value={
-            r.speed_up != null
-              ? `not measured: a stand-in at ${figure(r.speed_up)} times the speed`
-              : r.ended_ms
-                ? duration((r.ended_ms - r.started_ms) / 1000)
-                : 'not known'
-          }
-          n={r.ended_ms && r.speed_up == null ? 1 : 0}
+          value={s.took.s == null ? 'no time' : duration(s.took.s)}
+          n={s.took.s == null ? 0 : 1}
           source={r.speed_up == null ? 'measured' : 'estimated'}
-          note={`from ${moment(r.started_ms)}`}
+          note={
+            s.took.s == null
+              ? s.took.reason
+              : `from ${moment(r.started_ms)}${(r.paused_s ?? 0) > 0 ? `, ${duration(r.paused_s)} of pauses left out` : ''}`
+          }
         />
         <Figure
           label="Our estimate"

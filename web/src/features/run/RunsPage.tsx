@@ -139,7 +139,9 @@ export default function RunsPage() {
                         <td>{r.machine}</td>
                         <td>{r.resin}</td>
                         <td className="num whitespace-nowrap">{moment(r.started_ms)}</td>
-                        <td className="num whitespace-nowrap">{r.took_s == null ? 'not known' : duration(r.took_s)}</td>
+                        <td className="num whitespace-nowrap">
+                          {r.took_s != null ? duration(r.took_s) : r.stopped ? 'stopped' : 'not known'}
+                        </td>
                         <td className="num whitespace-nowrap">{duration(r.our_estimate_s)}</td>
                         <td className="num whitespace-nowrap">{duration(r.software_estimate_s)}</td>
                       </tr>

@@ -46,6 +46,7 @@ export function valuesOf(run: Schemas['Run'], recorded: boolean): RunValues {
     copies: t(run.copies),
     started: localInput(run.started_ms),
     ended: run.ended_ms ? localInput(run.ended_ms) : '',
+    ended_how: run.ended_how || 'finished',
     notes: run.notes ?? '',
   }
   for (const c of conditions) {
@@ -73,6 +74,7 @@ export function bodyOf(v: RunValues, before?: Run): Schemas['Run'] {
     copies: n(text('copies')),
     started_ms: new Date(text('started')).getTime() || 0,
     ended_ms: text('ended') ? new Date(text('ended')).getTime() : null,
+    ended_how: text('ended') ? text('ended_how') : '',
     notes: text('notes'),
   }
   for (const c of conditions) {
