@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test'
 import { beadRoom, layCord, passes, worst, type BeadRow, type KnotRow } from '../web/src/features/bench/cordLayout'
 import { duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
+import { seconds, spelled, understood } from '../web/src/lib/duration'
 import { n, orNull, t } from '../web/src/lib/input'
 
 // What the pages do to numbers and places by themselves, without a browser.
@@ -75,13 +76,47 @@ test('numbers are typed as people type them', () => {
   expect([t(null), t(0), t('x'), t(undefined)]).toEqual(['', '0', 'x', ''])
 })
 
+test('times are typed as people type them, and come back as they were', () => {
+  for (const [typed, s] of [
+    ['1h50', 6600],
+    ['1 h 50', 6600],
+    ['1:50', 6600],
+    ['1:50:30', 6630],
+    ['110 min', 6600],
+    ['110', 6600],
+    ['110m', 6600],
+    ['95 s', 95],
+    ['2,5', 150],
+    ['3 min 20', 200],
+    ['1d 2h', 93600],
+    ['', null],
+    ['soon', 'soon'],
+    ['1:75', '1:75'],
+    ['5 min 2 h', '5 min 2 h'],
+    ['95 s 3', '95 s 3'],
+  ] as const)
+    expect(seconds(typed), typed).toBe(s)
+  for (const s of [0, 1, 59.999, 60, 61, 3600, 3601.5, 6600, 7384.25, 90000])
+    expect(seconds(spelled(s)), String(s)).toBe(s)
+  expect([spelled(null), spelled(0), spelled(45), spelled(600), spelled(6600), spelled(3605)]).toEqual([
+    '',
+    '0 s',
+    '45 s',
+    '10 min',
+    '1 h 50 min',
+    '1 h 0 min 5 s',
+  ])
+  expect([understood('1h50'), understood('soon')]).toEqual(['reads as 1 h 50 min', 'write it as 1h50, 1:50 or 110 min'])
+})
+
 test('numbers are shown with as many figures as they carry', () => {
   expect(figure(31.0049)).toBe('31')
   expect(figure(0.30000000000000004)).toBe('0.3')
   expect(figure(1e-12)).toBe('0')
   expect(figure(-2.5)).toBe('−2.5')
   expect(figure(null)).toBe('–')
-  expect(figure(12345678, 3)).toBe('1.23e+7')
+  expect(figure(12345678, 3)).toBe('12 300 000')
+  expect([figure(0.0000123, 2), figure(-0.00001234), figure(999999)]).toEqual(['0.000012', '−0.0000123', '1 000 000'])
   expect(grouped(1234567)).toBe('1 234 567')
   expect(percent(0.0123)).toBe('1.23 %')
   expect([micrometres(0.012), micrometres(-0.0004), micrometres(-0.02)]).toEqual(['+12 µm', '0 µm', '−20 µm'])

@@ -1,5 +1,6 @@
 import { useId, type ReactNode } from 'react'
-import { get, useController, useFormContext } from 'react-hook-form'
+import { get, useController, useFormContext, useWatch } from 'react-hook-form'
+import { understood } from '../lib/duration'
 
 interface Props {
   name: string
@@ -68,6 +69,18 @@ export function NumberField({ optional, ...props }: Props & { optional?: boolean
         {...input}
         className="input num"
       />
+    </Frame>
+  )
+}
+
+/** A time, in whatever way it is written; how it is understood stands beneath. */
+export function DurationField({ optional, ...props }: Props & { optional?: boolean }) {
+  const typed = useWatch({ name: props.name }) as string | undefined
+  const hint = typed ? understood(typed) : (props.hint ?? understood(''))
+  const input = useInput(props.name, hint)
+  return (
+    <Frame {...props} hint={hint} id={input.id}>
+      <input autoComplete="off" placeholder={optional ? 'optional' : undefined} {...input} className="input num" />
     </Frame>
   )
 }

@@ -4,10 +4,14 @@ export function figure(v: number | null | undefined, digits = 3): string {
   if (v === null || v === undefined) return '–'
   // Differences of equal numbers leave binary dust; it is no figure.
   const plain = Math.abs(v) < 1e-9 ? 0 : Number(v.toPrecision(digits))
-  return Math.abs(plain) >= 1e6 || (plain !== 0 && Math.abs(plain) < 1e-4)
-    ? plain.toExponential()
-    : String(plain).replace('-', '−')
+  const size = Math.abs(plain)
+  const text =
+    size >= 1e6 ? grouped(plain) : plain !== 0 && size < 1e-4 ? plain.toFixed(decimals(size, digits)) : String(plain)
+  return text.replace('-', '−')
 }
+
+/** How many decimals a number below 1 needs for so many figures. */
+const decimals = (size: number, digits: number) => Math.min(12, digits - 1 - Math.floor(Math.log10(size)))
 
 /** Whole numbers in groups of three. */
 export const grouped = (v: number) => v.toLocaleString('en').replaceAll(',', ' ')

@@ -1,11 +1,12 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { useNavigate, useParams } from 'react-router'
-import { CheckField, NumberField, TextArea, TextField } from '../../components/Field'
+import { CheckField, DurationField, NumberField, TextArea, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
+import { seconds, spelled } from '../../lib/duration'
 import { n, t } from '../../lib/input'
 import { useResins } from '../../lib/queries'
 import { Bottles } from './Bottles'
@@ -48,8 +49,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
     price_shipping: t(resin?.price_shipping ?? 0),
     price_tax_pct: t(resin?.price_tax_pct ?? 0),
     price_tax_included: resin?.price_tax_included ?? true,
-    stated_wash_s: t(resin?.stated_wash_s),
-    stated_cure_s: t(resin?.stated_cure_s),
+    stated_wash_s: spelled(resin?.stated_wash_s),
+    stated_cure_s: spelled(resin?.stated_cure_s),
     notes: resin?.notes ?? '',
   })
   const save = useMutation({
@@ -69,8 +70,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
         price_shipping: n(v.price_shipping),
         price_tax_pct: n(v.price_tax_pct),
         price_tax_included: Boolean(values.price_tax_included),
-        stated_wash_s: n(v.stated_wash_s),
-        stated_cure_s: n(v.stated_cure_s),
+        stated_wash_s: seconds(v.stated_wash_s),
+        stated_cure_s: seconds(v.stated_cure_s),
         notes: v.notes ?? '',
       }
       return answer(
@@ -110,8 +111,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
             <NumberField name="price_shipping" label="Shipping" />
             <NumberField name="price_tax_pct" label="Tax" unit="%" />
             <CheckField name="price_tax_included" label="Tax is in the price" />
-            <NumberField name="stated_wash_s" label="Wash, as the label says" unit="s" optional />
-            <NumberField name="stated_cure_s" label="Cure, as the label says" unit="s" optional />
+            <DurationField name="stated_wash_s" label="Wash, as the label says" optional />
+            <DurationField name="stated_cure_s" label="Cure, as the label says" optional />
           </div>
           <TextArea name="notes" label="Notes" />
           {save.isError && <Complaint>{save.error.message}</Complaint>}

@@ -1,7 +1,8 @@
 import { FormProvider } from 'react-hook-form'
-import { CheckField, NumberField, SelectField, TextField } from '../../components/Field'
+import { CheckField, DurationField, NumberField, SelectField, TextField } from '../../components/Field'
 import type { PlateSheet } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
+import { seconds, spelled } from '../../lib/duration'
 import { n, t } from '../../lib/input'
 import { useBottles } from '../../lib/queries'
 
@@ -32,7 +33,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
     liquid_ratio: t(p.liquid_ratio),
     bottle_id: p.bottle_id ?? '',
     software: p.software,
-    software_estimate_s: t(p.software_estimate_s),
+    software_estimate_s: spelled(p.software_estimate_s),
   })
   const submit = (v: Values) => {
     form.forget()
@@ -47,7 +48,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
       liquid_ratio: n(v.liquid_ratio),
       bottle_id: v.bottle_id || null,
       software: v.software,
-      software_estimate_s: n(v.software_estimate_s),
+      software_estimate_s: seconds(v.software_estimate_s),
     })
   }
   return (
@@ -75,7 +76,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
           <NumberField name="drip_ml" label="Drips off with the parts" unit="ml" />
           <NumberField name="liquid_ratio" label="Liquid per solid volume" hint="cured resin is denser: 1.05 or so" />
           <TextField name="software" label="Software that slices it" />
-          <NumberField name="software_estimate_s" label="Its own estimate" unit="s" optional />
+          <DurationField name="software_estimate_s" label="Its own estimate" optional />
         </div>
         <div>
           <button className="button">Work it out again</button>

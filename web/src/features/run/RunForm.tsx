@@ -7,6 +7,7 @@ import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { answer, api, type PlateSheet, type Run, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
+import { understood } from '../../lib/duration'
 import { duration, figure, grouped } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useBottles, usePieces, useProfiles, useResins } from '../../lib/queries'
@@ -231,6 +232,7 @@ function Conditions({ title, when }: { title: string; when: Condition['when'] })
 function Known({ c }: { c: Condition }) {
   const { register, formState, setValue, clearErrors } = useFormContext<RunValues>()
   const unknown = useWatch<RunValues>({ name: unknownKey(c.key) }) === true
+  const typed = String(useWatch<RunValues>({ name: c.key }) ?? '')
   const complaint = (get(formState.errors, c.key) as { message?: string } | undefined)?.message
   const box = register(unknownKey(c.key), {
     onChange: (e: { target: { checked: boolean } }) => {
@@ -242,7 +244,7 @@ function Known({ c }: { c: Condition }) {
     id: c.key,
     disabled: unknown,
     'aria-invalid': Boolean(complaint),
-    'aria-describedby': complaint ? `${c.key}-note` : undefined,
+    'aria-describedby': complaint || (c.kind === 'time' && !unknown) ? `${c.key}-note` : undefined,
   }
   return (
     <div className="min-w-0">
@@ -272,6 +274,11 @@ function Known({ c }: { c: Condition }) {
           autoComplete="off"
           placeholder={unknown ? 'not known' : undefined}
         />
+      )}
+      {c.kind === 'time' && !unknown && !complaint && (
+        <p id={`${c.key}-note`} className="mt-0.5 text-sm text-soft">
+          {understood(typed)}
+        </p>
       )}
       {complaint && (
         <p id={`${c.key}-note`} role="alert" className="mt-0.5 text-sm font-semibold text-bad">

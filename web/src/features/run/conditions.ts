@@ -1,5 +1,6 @@
 import type { Run, Schemas } from '../../lib/api'
 import { localInput } from '../../lib/format'
+import { seconds, spelled } from '../../lib/duration'
 import { n, t } from '../../lib/input'
 
 /** Conditions that a comparison weighs. Each is answered: a value, or "not known". */
@@ -7,7 +8,7 @@ export interface Condition {
   key: keyof Schemas['Run'] & string
   label: string
   unit?: string
-  kind: 'number' | 'text' | 'yesno' | 'surface'
+  kind: 'number' | 'time' | 'text' | 'yesno' | 'surface'
   when: 'before' | 'during' | 'after'
 }
 
@@ -20,13 +21,13 @@ export const conditions: Condition[] = [
   { key: 'supports', label: 'Supports', kind: 'text', when: 'before' },
   { key: 'scale_pct', label: 'Scale', unit: '%', kind: 'number', when: 'before' },
   { key: 'software', label: 'Software', kind: 'text', when: 'before' },
-  { key: 'software_estimate_s', label: "Software's own estimate", unit: 's', kind: 'number', when: 'before' },
+  { key: 'software_estimate_s', label: "Software's own estimate", kind: 'time', when: 'before' },
   { key: 'room_temp_c', label: 'Room temperature', unit: '°C', kind: 'number', when: 'during' },
   { key: 'resin_temp_c', label: 'Resin temperature', unit: '°C', kind: 'number', when: 'during' },
   { key: 'resin_used_g', label: 'Resin used, by weight', unit: 'g', kind: 'number', when: 'after' },
   { key: 'attended_min', label: 'Your time at it', unit: 'min', kind: 'number', when: 'after' },
-  { key: 'wash_s', label: 'Wash', unit: 's', kind: 'number', when: 'after' },
-  { key: 'cure_s', label: 'Cure', unit: 's', kind: 'number', when: 'after' },
+  { key: 'wash_s', label: 'Wash', kind: 'time', when: 'after' },
+  { key: 'cure_s', label: 'Cure', kind: 'time', when: 'after' },
   { key: 'surface', label: 'Surface when judged', kind: 'surface', when: 'after' },
 ]
 
@@ -51,7 +52,7 @@ export function valuesOf(run: Schemas['Run'], recorded: boolean): RunValues {
   }
   for (const c of conditions) {
     const v = run[c.key] as number | string | boolean | null | undefined
-    out[c.key] = typeof v === 'boolean' ? (v ? 'yes' : 'no') : t(v)
+    out[c.key] = typeof v === 'boolean' ? (v ? 'yes' : 'no') : c.kind === 'time' ? spelled(v as number | null) : t(v)
     out[unknownKey(c.key)] = recorded && (v === null || v === undefined)
   }
   return out
@@ -79,7 +80,8 @@ export function bodyOf(v: RunValues, before?: Run): Schemas['Run'] {
   }
   for (const c of conditions) {
     const raw = v[unknownKey(c.key)] ? '' : text(c.key).trim()
-    out[c.key] = raw === '' ? null : c.kind === 'number' ? n(raw) : c.kind === 'yesno' ? raw === 'yes' : raw
+    const read = { number: n, time: seconds, yesno: (x: string) => x === 'yes', text: String, surface: String }[c.kind]
+    out[c.key] = raw === '' ? null : read(raw)
   }
   return out as unknown as Schemas['Run']
 }
