@@ -5,7 +5,7 @@ import (
 	"fmt"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // Extra is something that had to be added to match another's equipment, at the
@@ -192,7 +192,7 @@ func (out *PieceResult) perGood(s Success, failedShare float64) {
 		return
 	}
 	price := func(p float64) float64 { return out.PerCopy * (1 + failedShare*(1-p)/p) }
-	limits := regress.Wilson(float64(s.Good), float64(s.Tried))
+	limits := stats.Wilson(float64(s.Good), float64(s.Tried))
 	out.PerGoodPiece = quantity.Ptr(price(float64(s.Good) / float64(s.Tried)))
 	out.PerGoodCI = &quantity.Interval{price(limits[1]), price(limits[0])}
 }

@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // Kinds of blind panels.
@@ -52,7 +52,7 @@ func Panel(in PanelInput) (PanelResult, error) {
 	p := panelP(in.Kind, in.Picks, in.Votes)
 	return PanelResult{
 		P: p, Share: float64(in.Picks) / float64(in.Votes),
-		CI: regress.Wilson(float64(in.Picks), float64(in.Votes)), Verdict: verdict(p),
+		CI: stats.Wilson(float64(in.Picks), float64(in.Votes)), Verdict: verdict(p),
 		VotesToConvince: votesToConvince(in), Warnings: quantity.None(),
 	}, nil
 }

@@ -11,7 +11,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // Verdicts on a difference, by its p value.
@@ -43,7 +43,7 @@ type Count struct {
 func (n Count) rate() float64 { return float64(n.Events) / float64(n.Trials) }
 
 func (n Count) wilson() quantity.Interval {
-	return regress.Wilson(float64(n.Events), float64(n.Trials))
+	return stats.Wilson(float64(n.Events), float64(n.Trials))
 }
 
 func (n Count) check(c *quantity.Checks, at string, leastTrials int64) {
@@ -133,7 +133,7 @@ func TwoRates(in TwoRatesInput) (TwoRatesResult, error) {
 
 func needed(pa, pb float64) int64 {
 	mean := (pa + pb) / 2
-	root := regress.Z*math.Sqrt(2*mean*(1-mean)) + zPower80*math.Sqrt(pa*(1-pa)+pb*(1-pb))
+	root := stats.Z*math.Sqrt(2*mean*(1-mean)) + zPower80*math.Sqrt(pa*(1-pa)+pb*(1-pb))
 	return int64(quantity.Ceil(root * root / ((pa - pb) * (pa - pb))))
 }
 
@@ -201,16 +201,16 @@ func Means(in MeansInput) (MeansResult, error) {
 	if c.Err() != nil {
 		return MeansResult{}, c.Err()
 	}
-	out := MeansResult{Difference: regress.Mean(in.A) - regress.Mean(in.B), Warnings: quantity.None()}
+	out := MeansResult{Difference: stats.Mean(in.A) - stats.Mean(in.B), Warnings: quantity.None()}
 	na, nb := float64(len(in.A)), float64(len(in.B))
-	va, vb := regress.SampleVar(in.A)/na, regress.SampleVar(in.B)/nb
+	va, vb := stats.SampleVar(in.A)/na, stats.SampleVar(in.B)/nb
 	if va+vb == 0 {
 		out.Warn("no_spread", "Neither side shows any spread, so the difference has no interval; read with a finer resolution.")
 		return out, nil
 	}
 	df := (va + vb) * (va + vb) / (va*va/(na-1) + vb*vb/(nb-1))
 	se := math.Sqrt(va + vb)
-	half := regress.T(df) * se
+	half := stats.T(df) * se
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: df}
 	out.DF = &df
 	out.CI = &quantity.Interval{out.Difference - half, out.Difference + half}

@@ -8,7 +8,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // Life is one film, panel or other thing that wears: how long it was seen, in
@@ -72,7 +72,7 @@ func Survival(lives []Life) (SurvivalResult, error) {
 		step := SurvivalStep{Age: age, AtRisk: int64(atRisk), Events: int64(events), Share: share}
 		if atRisk > events {
 			greenwood += float64(events) / (float64(atRisk) * float64(atRisk-events))
-			half := regress.Z * math.Sqrt(greenwood) / math.Abs(math.Log(share))
+			half := stats.Z * math.Sqrt(greenwood) / math.Abs(math.Log(share))
 			step.CI = &quantity.Interval{math.Pow(share, math.Exp(half)), math.Pow(share, math.Exp(-half))}
 		}
 		out.Steps = append(out.Steps, step)

@@ -8,7 +8,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // CurvePoint is one cured film: its dose (unit in CurveInput.DoseUnit) and its
@@ -54,11 +54,11 @@ func WorkingCurve(in CurveInput) (CurveResult, error) {
 		x[i], y[i] = math.Log(p.Dose), p.ThicknessUM
 		low, high = math.Min(low, p.Dose), math.Max(high, p.Dose)
 	}
-	line := regress.Fit(x, y)
+	line := stats.Fit(x, y)
 	if line.B <= 0 {
 		return CurveResult{}, quantity.Errorf("points", "thickness does not rise with dose; check the readings and their order")
 	}
-	t := regress.T(line.DF)
+	t := stats.T(line.DF)
 	half := t * math.Sqrt(line.VarB)
 	out := CurveResult{
 		DpUM: line.B, DpCI: quantity.Interval{line.B - half, line.B + half},
@@ -106,8 +106,8 @@ func checkCurve(in CurveInput) error {
 		c.Above(fmt.Sprintf("points[%d].thickness_um", i), p.ThicknessUM)
 		doses[i] = p.Dose
 	}
-	if regress.Distinct(doses) < 3 {
-		c.Fail("points", "have %d distinct doses; at least 3 are needed", regress.Distinct(doses))
+	if stats.Distinct(doses) < 3 {
+		c.Fail("points", "have %d distinct doses; at least 3 are needed", stats.Distinct(doses))
 	}
 	c.OneOf("dose_unit", in.DoseUnit, "mj_cm2", "s")
 	c.AboveIf("irradiance_mw_cm2", in.IrradianceMWCM2)
@@ -119,7 +119,7 @@ func checkCurve(in CurveInput) error {
 // fieller is the interval of exp(−a/b): where the line crosses zero, solved
 // about the mean of x, where intercept and slope are uncorrelated. nil when
 // the slope is not told from 0 or an end leaves the range of exp.
-func fieller(l regress.Line, t float64) *quantity.Interval {
+func fieller(l stats.Line, t float64) *quantity.Interval {
 	tt := t * t
 	if quantity.AtMost(1, tt*l.VarB/(l.B*l.B)) {
 		return nil

@@ -5,12 +5,12 @@ import (
 	"slices"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // lineOf fits the given value on ln(exposure), or nil below three distinct
 // exposures.
-func lineOf(readings []Reading, value func(Reading) *float64) *regress.Line {
+func lineOf(readings []Reading, value func(Reading) *float64) *stats.Line {
 	var x, y, exposures []float64
 	for _, r := range readings {
 		if v := value(r); v != nil {
@@ -18,10 +18,10 @@ func lineOf(readings []Reading, value func(Reading) *float64) *regress.Line {
 			x, y = append(x, math.Log(r.ExposureS)), append(y, *v)
 		}
 	}
-	if regress.Distinct(exposures) < 3 {
+	if stats.Distinct(exposures) < 3 {
 		return nil
 	}
-	line := regress.Fit(x, y)
+	line := stats.Fit(x, y)
 	return &line
 }
 
@@ -38,8 +38,8 @@ func (out *SeriesResult) fit(readings []Reading) {
 		inner = nil
 		out.Warn("fit_wrong_slope", "Inner errors do not shrink with exposure; check the readings or widen the range.")
 	}
-	var lines []*regress.Line
-	for _, l := range []*regress.Line{outer, inner} {
+	var lines []*stats.Line
+	for _, l := range []*stats.Line{outer, inner} {
 		if l != nil {
 			lines = append(lines, l)
 		}
@@ -59,7 +59,7 @@ func (out *SeriesResult) fit(readings []Reading) {
 		da, db := -l.B/bb, -(l.A+2*l.B*x)/bb
 		variance += da*da*l.VarA + db*db*l.VarB + 2*da*db*l.CovAB
 	}
-	half := regress.T(df) * math.Sqrt(math.Max(0, variance))
+	half := stats.T(df) * math.Sqrt(math.Max(0, variance))
 	choice := FitChoice{ExposureS: quantity.Exp(x), CI: quantity.ExpInterval(x-half, x+half)}
 	if choice.ExposureS == nil || choice.CI == nil {
 		out.Warn("unbounded", "The readings do not bound where the dimensions come right; widen the range.")
@@ -109,7 +109,7 @@ func bestTested(readings []Reading) *DetailChoice {
 		if pins[exposure] == nil || gaps[exposure] == nil {
 			continue
 		}
-		size := math.Max(regress.Mean(pins[exposure]), regress.Mean(gaps[exposure]))
+		size := math.Max(stats.Mean(pins[exposure]), stats.Mean(gaps[exposure]))
 		if best == nil || quantity.Less(size, best.ResolvedMM) {
 			best = &DetailChoice{ExposureS: quantity.Ptr(exposure), ResolvedMM: size}
 		}

@@ -7,7 +7,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // FeatureReadings is one feature: Axis x, y or z; Kind outer or inner; at
@@ -145,7 +145,7 @@ func pooledVariance(readings []FeatureReadings) *float64 {
 	var sum, df float64
 	for _, r := range readings {
 		if n := len(r.ValuesMM); n >= 2 {
-			sum += float64(n-1) * regress.SampleVar(r.ValuesMM)
+			sum += float64(n-1) * stats.SampleVar(r.ValuesMM)
 			df += float64(n - 1)
 		}
 	}
@@ -157,11 +157,11 @@ func pooledVariance(readings []FeatureReadings) *float64 {
 
 func (out *SummaryResult) feature(r FeatureReadings, tool Instrument, pooled *float64) FeatureResult {
 	n := len(r.ValuesMM)
-	f := FeatureResult{Feature: r.Feature, Axis: r.Axis, Kind: r.Kind, NominalMM: r.NominalMM, N: n, MeanMM: regress.Mean(r.ValuesMM)}
+	f := FeatureResult{Feature: r.Feature, Axis: r.Axis, Kind: r.Kind, NominalMM: r.NominalMM, N: n, MeanMM: stats.Mean(r.ValuesMM)}
 	var variance float64
 	switch {
 	case n >= 2:
-		variance = regress.SampleVar(r.ValuesMM)
+		variance = stats.SampleVar(r.ValuesMM)
 		f.SDMM = quantity.Ptr(math.Sqrt(variance))
 	case pooled != nil:
 		variance = *pooled
@@ -202,10 +202,10 @@ func (out *SummaryResult) fit() {
 					nominal, errors = append(nominal, f.NominalMM), append(errors, f.ErrorMM)
 				}
 			}
-			if regress.Distinct(nominal) < 2 {
+			if stats.Distinct(nominal) < 2 {
 				continue
 			}
-			line := regress.Fit(nominal, errors)
+			line := stats.Fit(nominal, errors)
 			fit := AxisFit{Axis: axis, Kind: kind, N: line.N, OffsetMM: line.A, ScalePct: 100 * line.B}
 			if line.DF > 0 {
 				fit.OffsetSEMM = quantity.Ptr(math.Sqrt(line.VarA))
@@ -239,7 +239,7 @@ func (out *SummaryResult) compensate() {
 		}
 	}
 	if offsets != nil {
-		out.Compensation.BoundaryMM = quantity.Ptr(regress.Mean(offsets))
+		out.Compensation.BoundaryMM = quantity.Ptr(stats.Mean(offsets))
 	}
 }
 

@@ -5,7 +5,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // BiasPair is one print: the software's estimate and what it took, seconds.
@@ -47,7 +47,7 @@ func Bias(in BiasInput) (BiasResult, error) {
 	if c.Err() != nil {
 		return BiasResult{}, c.Err()
 	}
-	mean, n := regress.Mean(r), float64(len(r))
+	mean, n := stats.Mean(r), float64(len(r))
 	out := BiasResult{Factor: quantity.Exp(mean), Warnings: quantity.None()}
 	if out.Factor == nil {
 		out.Warn("unbounded", "Estimates and times differ beyond what can be computed; check their units.")
@@ -58,7 +58,7 @@ func Bias(in BiasInput) (BiasResult, error) {
 		out.Warn("one_pair", "One print shows the factor but not how steady it is; a second one gives an interval.")
 		return out, nil
 	}
-	sd, t := math.Sqrt(regress.SampleVar(r)), regress.T(n-1)
+	sd, t := math.Sqrt(stats.SampleVar(r)), stats.T(n-1)
 	out.FactorCI = quantity.ExpInterval(mean-t*sd/math.Sqrt(n), mean+t*sd/math.Sqrt(n))
 	if out.FactorCI == nil {
 		out.Warn("unbounded", "These prints differ too much to bound the factor; check their times.")

@@ -8,7 +8,7 @@ import (
 	"gonum.org/v1/gonum/mat"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/regress"
+	"ojime/internal/core/stats"
 )
 
 // Job is what a print holds, as far as a machine that hides its settings lets
@@ -131,7 +131,7 @@ func (out *LearnedResult) predict(coefficients [4]float64, misses []float64, in 
 		for _, m := range misses {
 			sum += m * m
 		}
-		half := regress.T(n-1) * math.Sqrt(sum/n*(1+1/n))
+		half := stats.T(n-1) * math.Sqrt(sum/n*(1+1/n))
 		if factor := quantity.ExpInterval(-half, half); factor != nil {
 			out.TotalPI = &quantity.Interval{total * factor[0], total * factor[1]}
 		}

@@ -1,7 +1,7 @@
-// Package regress holds the statistics that several subjects of the core
+// Package stats holds the statistics that several subjects of the core
 // share: ordinary least squares on one variable, Student's quantile and
 // Wilson's interval. Distributions come from gonum.
-package regress
+package stats
 
 import (
 	"math"
