@@ -231,7 +231,7 @@ func (a *admission) object(path string, s *huma.Schema, v any) {
 		case free:
 			a.value(inside(path, name), each, object[name])
 		case !a.boundsOnly:
-			a.fail(path, "holds a field that is not known here (the %s); leave it out", ordinal(slices.Index(names, name)+1))
+			a.fail(path, "holds %.40q, which is not known here; leave it out", name)
 		}
 	}
 	if a.boundsOnly {
@@ -243,8 +243,6 @@ func (a *admission) object(path string, s *huma.Schema, v any) {
 		}
 	}
 }
-
-func ordinal(n int) string { return strconv.Itoa(n) + ". by name" }
 
 func inside(path, name string) string {
 	if path == "" {

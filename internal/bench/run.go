@@ -1,5 +1,7 @@
 package bench
 
+import "fmt"
+
 // Run is one print job with the conditions it was made under; nil is "not
 // known", which is an answer. Our estimate, the seconds of light and the layers
 // are computed when the run is saved, with the model that gave them.
@@ -69,7 +71,7 @@ type Took struct {
 func (r Run) Took() Took {
 	switch {
 	case r.SpeedUp != nil:
-		return Took{Reason: "a stand-in printed it, whose clock is not the world's"}
+		return Took{Reason: fmt.Sprintf("a stand-in printed it at %g times the speed, so nothing was measured", *r.SpeedUp)}
 	case r.EndedMS == nil:
 		return Took{Reason: "its end is not on record"}
 	case r.EndedHow == EndStopped:

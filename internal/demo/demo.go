@@ -40,6 +40,7 @@ type scene struct {
 	profiles   map[string]bench.Profile
 	laid       map[string]work.PlateSheet
 	instrument bench.Instrument
+	last       work.RunSheet // the print made last
 }
 
 // source draws bytes for ids from the seeded stream.

@@ -250,6 +250,7 @@ func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *st
 	if err != nil {
 		return err
 	}
+	d.last = sheet
 	if !d.judging {
 		return nil
 	}

@@ -149,17 +149,10 @@ func (d *scene) ranDry() error {
 	if err := d.printPlate("Wyrms that ran dry", "Tern Mini", "Heron Blue", d.lot("Spined wyrm", 2)); err != nil {
 		return err
 	}
-	page, err := d.work.Runs(d.ctx, work.RunFilter{MachineID: d.machines["Tern Mini"].Machine.ID, Most: 1})
-	if err != nil {
-		return err
-	}
-	sheet, err := d.work.RunSheet(d.ctx, page.Lines[0].ID)
-	if err != nil {
-		return err
-	}
-	r := sheet.Run
+	r := d.last.Run
 	r.EndedMS, r.EndedHow = quantity.Ptr(r.StartedMS+35*60*1000), bench.EndStopped
-	if sheet, err = d.work.SaveRun(d.ctx, r); err != nil {
+	sheet, err := d.work.SaveRun(d.ctx, r)
+	if err != nil {
 		return err
 	}
 	for i := range sheet.Specimens {

@@ -10,7 +10,8 @@ interface Props {
   unit?: string
   n?: number
   interval?: [string, string] | null
-  source: Source
+  /** Left out where there is no figure, which comes from nowhere. */
+  source?: Source
   note?: string
 }
 
@@ -23,15 +24,19 @@ export function Figure({ label, value, unit, n, interval, source, note }: Props)
         <span className="num text-xl font-semibold">{value}</span>
         {unit && <span className="num ml-1 text-soft">{unit}</span>}
         <span className="block text-sm text-soft">
-          <span aria-hidden="true">{marks[source]} </span>
-          {source}
-          {n !== undefined && `, n = ${n}`}
+          {source && (
+            <>
+              <span aria-hidden="true">{marks[source]} </span>
+              {source}
+              {n !== undefined && `, n = ${n}`}
+            </>
+          )}
           {interval && (
             <>
               , 95 %: <span className="num">{interval[0]}</span> to <span className="num">{interval[1]}</span>
             </>
           )}
-          {note && `, ${note}`}
+          {note && (source ? `, ${note}` : note)}
         </span>
       </dd>
     </div>

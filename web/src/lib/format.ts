@@ -55,3 +55,6 @@ export const words = (code: string) => code.replaceAll('_', ' ')
 /** A caliper reading as it was taken: at least two decimals, no digit dropped. */
 export const reading = (mm: number | null | undefined) =>
   mm === null || mm === undefined ? '–' : Number(mm.toFixed(2)) === mm ? mm.toFixed(2) : String(mm)
+
+/** A count with its noun: 1 print, 2 prints. */
+export const counted = (n: number, one: string, many = `${one}s`) => `${grouped(n)} ${n === 1 ? one : many}`

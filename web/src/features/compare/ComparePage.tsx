@@ -6,6 +6,7 @@ import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { useReviews, useSetUps } from '../../lib/queries'
 import { Audit } from './Audit'
 import { Figures } from './Figures'
+import { counted } from '../../lib/format'
 
 type Question = 'detail' | 'dimension' | 'time' | 'failure' | 'finish' | 'cost'
 const questions: Question[] = ['detail', 'dimension', 'time', 'failure', 'finish', 'cost']
@@ -114,7 +115,7 @@ function SideChoice({
     <Choice label={label} value={value.join(',')} change={change}>
       {list.map((s) => (
         <option key={s.run_ids.join()} value={s.run_ids.join(',')}>
-          {s.label}, {s.runs.length} runs
+          {s.label}, {counted(s.runs.length, 'run')}
         </option>
       ))}
     </Choice>

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Comparison, Schemas } from '../../lib/api'
-import { duration, figure, micrometres, percent } from '../../lib/format'
+import { counted, duration, figure, micrometres, percent } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 
 type Side = Schemas['Side']
@@ -29,14 +29,14 @@ export function Figures({ c }: { c: Comparison }) {
             of={(s) => (
               <Value
                 v={s.actual_s === null ? 'not known' : duration(s.actual_s)}
-                note={`n = ${s.actual_n} of ${s.runs.length} runs`}
+                note={`n = ${s.actual_n} of ${counted(s.runs.length, 'run')}`}
               />
             )}
           />
           <Row
             c={c}
             label="Time of a piece ●"
-            of={(s) => <Value v={duration(s.per_piece_s)} note={`${s.copies} copies in all`} />}
+            of={(s) => <Value v={duration(s.per_piece_s)} note={`${counted(s.copies, 'copy', 'copies')} in all`} />}
           />
           <Row c={c} label="Our estimate of a plate ◇" of={(s) => <Value v={duration(s.our_estimate_s)} />} />
           <Row

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint, Empty, Page } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { duration, figure } from '../../lib/format'
+import { counted, duration, figure } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useMachines, usePieces, useProfiles, useResins } from '../../lib/queries'
 
@@ -208,7 +208,7 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
                 ) : (
                   <>
                     <td className="num">{duration(s.one_s)}</td>
-                    <td className="num">{s.load.capacity} copies</td>
+                    <td className="num">{counted(s.load.capacity, 'copy', 'copies')}</td>
                     <td className="num">{duration(s.full_per_piece_s)}</td>
                   </>
                 )}

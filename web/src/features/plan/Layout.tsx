@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { Complaint } from '../../components/Page'
 import { PlateMap } from '../../components/PlateMap'
 import { answer, api, type Placement, type PlateSheet } from '../../lib/api'
-import { figure } from '../../lib/format'
+import { counted, figure } from '../../lib/format'
 import { n } from '../../lib/input'
 import { usePieces } from '../../lib/queries'
 
@@ -25,10 +25,15 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
   const [selected, setSelected] = useState(0)
   const [dragged, setDragged] = useState<{ i: number; dx: number; dy: number }>()
   const kept = s.laid.map((l) => l.placement)
-  const { placements, move } = useMoves(kept, s.plate.version ?? 0, busy, save)
+  const { placements, move, forget } = useMoves(kept, s.plate.version ?? 0, busy, save)
+  // What is laid anew or taken away holds over moves that are not saved yet.
+  const saveNow = (list: Placement[]) => {
+    forget()
+    save(list)
+  }
   const at = Math.min(selected, placements.length - 1)
   const change = (i: number, by: Partial<Placement>) => move(placements.map((p, k) => (k === i ? { ...p, ...by } : p)))
-  const remove = (i: number) => save(placements.filter((_, k) => k !== i))
+  const remove = (i: number) => saveNow(placements.filter((_, k) => k !== i))
   const key = (e: KeyboardEvent, i: number) => {
     const p = placements[i]
     if (!p || locked || e.ctrlKey || e.metaKey || e.altKey) return
@@ -78,7 +83,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
           machine={s.machine}
           margin={s.plate.margin_mm}
           items={shown}
-          title={`Plate of ${s.machine.name}, ${s.laid.length} copies`}
+          title={`Plate of ${s.machine.name}, ${counted(s.laid.length, 'copy', 'copies')}`}
           selected={locked ? undefined : at}
           onSelect={locked ? undefined : setSelected}
           onKey={key}
@@ -108,7 +113,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
         )}
       </section>
       <div className="grid gap-4">
-        {!locked && <Add s={s} save={save} busy={busy} />}
+        {!locked && <Add s={s} save={saveNow} busy={busy} />}
         {!locked && placements[at] && (
           <Selected
             key={`${at} ${placements[at].x_mm} ${placements[at].y_mm} ${placements[at].turn_deg}`}
@@ -156,7 +161,11 @@ function useMoves(kept: Placement[], version: number, busy: boolean, save: Props
     }, settled)
     return () => clearTimeout(rest)
   }, [open, busy, version, save])
-  return { placements: open?.list ?? kept, move: (list: Placement[]) => setMoved({ list }) }
+  return {
+    placements: open?.list ?? kept,
+    move: (list: Placement[]) => setMoved({ list }),
+    forget: () => setMoved(undefined),
+  }
 }
 
 /** An outline carried from where its copy was laid to where it is now. */

@@ -1,7 +1,7 @@
 import { CellTimes } from '../../components/CellTimes'
 import { Figure, Warnings } from '../../components/Figure'
 import type { PlateSheet, Schemas } from '../../lib/api'
-import { duration, figure, grouped, percent } from '../../lib/format'
+import { counted, duration, figure, grouped, percent } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 
 const span = (i: number[] | null | undefined): [string, string] | null => (i ? [duration(i[0]), duration(i[1])] : null)
@@ -22,9 +22,9 @@ export function TimePanel({ s }: { s: PlateSheet }) {
           source={time.best_from === 'model' && e.model !== 'learned' ? 'computed' : 'estimated'}
           note={
             time.best_from === 'ours'
-              ? `ours, put right by ${time.ours_n} finished runs`
+              ? `ours, put right by ${counted(time.ours_n, 'finished run')}`
               : time.best_from === 'software'
-                ? `the software's, put right by ${time.software_n} runs`
+                ? `the software's, put right by ${counted(time.software_n, 'run')}`
                 : e.model === 'learned'
                   ? "learned from the machine's own runs"
                   : 'no finished run to put it right by'

@@ -2,7 +2,7 @@ import { Link, useParams } from 'react-router'
 import { Page, Ready } from '../../components/Page'
 import { PlateMap } from '../../components/PlateMap'
 import type { PlateSheet, Schemas } from '../../lib/api'
-import { duration, figure, grouped } from '../../lib/format'
+import { counted, duration, figure, grouped } from '../../lib/format'
 import { usePieces, usePlate } from '../../lib/queries'
 
 /** A plate on paper: the map as it lies before you and, for a series, a box for each reading. */
@@ -36,7 +36,7 @@ function Paper({ s }: { s: PlateSheet }) {
         <PlateMap
           machine={s.machine}
           margin={s.plate.margin_mm}
-          title={`Plate of ${s.machine.name} with ${s.laid.length} copies`}
+          title={`Plate of ${s.machine.name} with ${counted(s.laid.length, 'copy', 'copies')}`}
           items={s.laid.map((l, i) => ({
             key: l.placement.id ?? String(i),
             label: String(l.placement.number ?? i + 1),

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { duration } from '../../lib/format'
+import { counted, duration } from '../../lib/format'
 import { n } from '../../lib/input'
 
 type Step = Schemas['AfterStep']
@@ -131,7 +131,7 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
                   <option value="">none noted</option>
                   {baths.map((b) => (
                     <option key={b.bath.id} value={b.bath.id}>
-                      {b.bath.name}: {b.prints} prints since fresh
+                      {b.bath.name}: {counted(b.prints, 'print')} since fresh
                     </option>
                   ))}
                 </select>
@@ -170,8 +170,8 @@ function StepRow({ s, baths, skew, save, busy }: RowProps) {
         )}
         {kind === 'wash' && chosen && (chosen.state === 'due' || chosen.state === 'soon') && (
           <p className="border-l-4 border-act pl-2 text-sm">
-            {chosen.bath.name} has washed {chosen.prints} prints of {chosen.bath.life_prints}: a spent bath leaves a
-            film of resin. <Link to="/upkeep">Fill it afresh</Link>
+            {chosen.bath.name} has washed {counted(chosen.prints, 'print')} of {chosen.bath.life_prints}: a spent bath
+            leaves a film of resin. <Link to="/upkeep">Fill it afresh</Link>
           </p>
         )}
       </div>

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { duration, figure, grouped, moment } from '../../lib/format'
+import { counted, duration, figure, grouped, moment } from '../../lib/format'
 import { n } from '../../lib/input'
 import { forPage, lettersOn } from '../../lib/keys'
 import { Surroundings } from './Surroundings'
@@ -213,7 +213,7 @@ function Doings({
     <div className="grid gap-3">
       <div className="flex flex-wrap gap-2">
         {l.state === 'prepared' &&
-          button('start', l.open > 0 ? `Start, ${l.open} items unanswered` : 'Start the print', 's', true)}
+          button('start', l.open > 0 ? `Start, ${counted(l.open, 'item')} unanswered` : 'Start the print', 's', true)}
         {l.state === 'printing' && button('pause', 'Pause', 'p')}
         {l.state === 'paused' && button('resume', 'Go on', 'p', true)}
         {l.state !== 'prepared' && button('finish', 'It has finished', 'f', l.state === 'printing')}

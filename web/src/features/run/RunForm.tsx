@@ -269,7 +269,7 @@ function Known({ c }: { c: Condition }) {
         <input
           {...register(c.key)}
           {...shared}
-          className={`input ${c.kind === 'number' ? 'num' : ''}`}
+          className={`input ${c.kind === 'number' || c.kind === 'time' ? 'num' : ''}`}
           inputMode={c.kind === 'number' ? 'decimal' : 'text'}
           autoComplete="off"
           placeholder={unknown ? 'not known' : undefined}

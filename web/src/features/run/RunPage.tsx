@@ -2,7 +2,7 @@ import { Link, useParams } from 'react-router'
 import { Figure } from '../../components/Figure'
 import { Page, Ready } from '../../components/Page'
 import type { RunSheet, Schemas } from '../../lib/api'
-import { duration, figure, grouped, moment } from '../../lib/format'
+import { counted, duration, figure, grouped, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { AfterPanel } from './AfterPanel'
 import { conditions } from './conditions'
@@ -18,7 +18,7 @@ export default function RunPage() {
       {(s) => (
         <Page
           title={`${s.run.code}: ${s.piece.name}`}
-          about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis}), ${s.run.copies} copies`}
+          about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis}), ${counted(s.run.copies, 'copy', 'copies')}`}
           actions={
             <>
               <Link className="button" to={`/runs/${s.run.id}/labels`}>
@@ -65,8 +65,8 @@ function Times({ s }: { s: RunSheet }) {
         <Figure
           label="Took"
           value={s.took.s == null ? 'no time' : duration(s.took.s)}
-          n={s.took.s == null ? 0 : 1}
-          source={r.speed_up == null ? 'measured' : 'estimated'}
+          n={1}
+          source={s.took.s == null ? undefined : 'measured'}
           note={
             s.took.s == null
               ? s.took.reason
