@@ -106,7 +106,7 @@ test('times are typed as people type them, and come back as they were', () => {
     '1 h 50 min',
     '1 h 0 min 5 s',
   ])
-  expect([understood('1h50'), understood('soon')]).toEqual(['reads as 1 h 50 min', 'write it as 1h50, 1:50 or 110 min'])
+  expect([understood('1h50'), understood('soon')]).toEqual(['reads as 1 h 50 min', 'write it as 1h50, 3 min or 180 s'])
 })
 
 test('numbers are shown with as many figures as they carry', () => {

@@ -221,7 +221,7 @@ test('8 a print that was stopped gives no time; times are typed as people write 
   await page.getByLabel('How it ended').selectOption('stopped')
   const estimate = page.getByLabel("Software's own estimate", { exact: true })
   await estimate.fill('soon')
-  await expect(page.getByText('write it as 1h50, 1:50 or 110 min')).toBeVisible()
+  await expect(page.getByText('write it as 1h50, 3 min or 180 s')).toBeVisible()
   await estimate.fill('1h50')
   await expect(page.getByText('reads as 1 h 50 min')).toBeVisible()
   await press('Record this print')

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -13,7 +14,8 @@ import (
 
 // Beyond names what of an entry lies outside the bounds that its fields state, or
 // that the unit in their name has: numbers that are not finite, too large, or too
-// near to 0 to mean anything, and texts that are too long. Requests are held to
+// near to 0 to mean anything, texts that are too long or missing, and words that are
+// none of those known. Requests are held to
 // the same bounds before they are decoded; this finds what older records and
 // files from elsewhere hold.
 func Beyond(entry any) []*quantity.FieldError {
@@ -50,6 +52,12 @@ func walk(path string, field reflect.StructField, v reflect.Value, out *[]*quant
 			walk(fmt.Sprintf("%s[%d]", path, i), field, v.Index(i), out)
 		}
 	case reflect.String:
+		if field.Tag.Get("minLength") == "1" && v.String() == "" {
+			*out = append(*out, beyond(path, "is missing"))
+		}
+		if words := field.Tag.Get("enum"); words != "" && !slices.Contains(strings.Split(words, ","), v.String()) && !(v.String() == "" && field.Tag.Get("required") == "false") {
+			*out = append(*out, beyond(path, "is %.40q; it must be one of %s", v.String(), strings.TrimPrefix(words, ",")))
+		}
 		if n := utf8.RuneCountInString(v.String()); n > longest(path, field) {
 			*out = append(*out, beyond(path, "has %d characters; at most %d can be shown", n, longest(path, field)))
 		}

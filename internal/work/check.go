@@ -38,16 +38,11 @@ func (w *Work) Check(ctx context.Context) ([]string, error) {
 // its rules.
 func entries[E any](what string, list []E, name func(E) string, rule func(E) error) (wrong []string) {
 	for _, e := range list {
-		var found []string
-		for _, beyond := range bench.Beyond(e) {
-			found = append(found, beyond.Path+" "+beyond.Message)
-		}
+		var ruled error
 		if rule != nil {
-			if err := rule(e); err != nil {
-				found = append(found, err.Error())
-			}
+			ruled = rule(e)
 		}
-		for _, why := range found {
+		for _, why := range faults(ruled, e) {
 			wrong = append(wrong, fmt.Sprintf("%s %s: %s; change the entry on its page to mend it", what, name(e), why))
 		}
 	}

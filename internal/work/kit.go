@@ -2,6 +2,7 @@ package work
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 
@@ -83,13 +84,7 @@ func (w *Work) Machines(ctx context.Context) ([]MachineCard, error) {
 // problemOf says why something cannot be computed or shown of an entry that is on
 // record; empty where all can.
 func problemOf(err error, entry any) string {
-	var why []string
-	for _, beyond := range bench.Beyond(entry) {
-		why = append(why, beyond.Path+" "+beyond.Message)
-	}
-	if err != nil {
-		why = append(why, err.Error())
-	}
+	why := faults(err, entry)
 	if len(why) == 0 {
 		return ""
 	}
@@ -111,6 +106,27 @@ func machineCard(m bench.Machine) (MachineCard, error) {
 		card.Price = &price
 	}
 	return card, nil
+}
+
+// faults are what lies beyond the bounds of an entry, or else why it cannot be worked
+// out, in words.
+func faults(err error, entry any) (why []string) {
+	for _, beyond := range bench.Beyond(entry) {
+		why = append(why, inWords(beyond))
+	}
+	if err != nil && len(why) == 0 {
+		why = append(why, inWords(err))
+	}
+	return why
+}
+
+// inWords says a field's error as a sentence: price list is ...
+func inWords(err error) string {
+	var field *quantity.FieldError
+	if errors.As(err, &field) {
+		return strings.ReplaceAll(field.Path, "_", " ") + " " + field.Message
+	}
+	return err.Error()
 }
 
 // pitchOf is the pitch of a machine's pixels, nil for one without.

@@ -53,10 +53,10 @@ func TestListsSurviveABadEntry(t *testing.T) {
 	if len(machines) != 2 || machines[0].Problem != "" || !strings.Contains(machines[1].Problem, "discount") || machines[1].Price != nil {
 		t.Errorf("machines %+v", machines)
 	}
-	if len(resins) != 2 || resins[0].Problem != "" || !strings.Contains(resins[1].Problem, "price_list is not a finite number") || resins[1].Price != nil {
+	if len(resins) != 2 || resins[0].Problem != "" || !strings.Contains(resins[1].Problem, "price list is not a finite number") || resins[1].Price != nil {
 		t.Errorf("resins %+v", resins)
 	}
-	if len(pieces) != 2 || pieces[0].Problem != "" || !strings.Contains(pieces[1].Problem, "support_pct") {
+	if len(pieces) != 2 || pieces[0].Problem != "" || !strings.Contains(pieces[1].Problem, "support pct") {
 		t.Errorf("pieces %+v", pieces)
 	}
 	for _, page := range []func() error{
@@ -68,7 +68,7 @@ func TestListsSurviveABadEntry(t *testing.T) {
 		}
 	}
 	wrong := strings.Join(must(d.w.Check(t.Context()))(t), "\n")
-	for _, say := range []string{"machine M9", "resin L9: price_list", "piece P9: support_pct", "change the entry"} {
+	for _, say := range []string{"machine M9", "resin L9: price list", "piece P9: support pct", "change the entry"} {
 		if !strings.Contains(wrong, say) {
 			t.Errorf("check says %q, nothing of %q", wrong, say)
 		}

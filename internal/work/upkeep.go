@@ -98,7 +98,7 @@ func (w *Work) upkeep(t *store.Tx) (out Upkeep, err error) {
 	for _, b := range out.Baths {
 		if b.Share != nil {
 			out.Due = append(out.Due, Due{Of: b.Bath.Name, What: "bath", State: b.State, Share: b.Share, Source: "own", Link: "/upkeep",
-				Why: fmt.Sprintf("%d prints washed of %d, %.0f days old.", b.Prints, *b.Bath.LifePrints, b.Days)})
+				Why: fmt.Sprintf("%d of %d prints washed, %.0f days old.", b.Prints, *b.Bath.LifePrints, b.Days)})
 		}
 	}
 	slices.SortStableFunc(out.Due, func(a, b Due) int {

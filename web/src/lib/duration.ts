@@ -52,6 +52,6 @@ export function spelled(s: number | null | undefined): string {
 /** How a time that is being typed is understood, or how to write one. */
 export function understood(typed: string | undefined): string {
   const s = seconds(typed) as number | string | null
-  if (s === null) return '1h50, 1:50 or 110 min'
-  return typeof s === 'number' ? `reads as ${spelled(s)}` : 'write it as 1h50, 1:50 or 110 min'
+  if (s === null) return '1h50, 3 min or 180 s'
+  return typeof s === 'number' ? `reads as ${spelled(s)}` : 'write it as 1h50, 3 min or 180 s'
 }

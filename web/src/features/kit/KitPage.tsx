@@ -109,10 +109,10 @@ function Machines() {
                           </span>
                         ))}
                       </td>
-                      <td className="num">
+                      <td className="num whitespace-nowrap">
                         {m.width_mm} × {m.depth_mm} × {m.height_mm}
                       </td>
-                      <td className="num">{price ? price.paid.toFixed(2) : 'not stated'}</td>
+                      <td className="num">{price ? price.paid.toFixed(2) : problem ? '–' : 'not stated'}</td>
                     </tr>
                   ))}
                 </tbody>

@@ -121,7 +121,9 @@ export default function RunsPage() {
                     {list.lines.map((r) => (
                       <tr key={r.id}>
                         <td>
-                          <Link to={`/runs/${r.id}`}>{r.code}</Link>
+                          <Link className="whitespace-nowrap" to={`/runs/${r.id}`}>
+                            {r.code}
+                          </Link>
                         </td>
                         <td className="whitespace-nowrap">
                           <svg viewBox="-16 -14 32 28" className="mr-1 inline h-5 w-6" aria-hidden="true">
