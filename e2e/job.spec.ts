@@ -209,7 +209,7 @@ async function recordRun(machine: string, first: boolean) {
     for (const [label, value] of [
       ['Resin temperature°C', '23,5'],
       ['Resin used, by weightg', '11'],
-      ["Software's own estimates", '1500'],
+      ["Software's own estimate", '25 min'],
       ['Surface when judged', 'raw'],
     ]) {
       const name = label!.replace(/(°C|g|s)$/, '')
