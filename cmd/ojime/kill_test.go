@@ -207,7 +207,7 @@ func TestKillsUnderLoadLoseNothing(t *testing.T) {
 	if err := run(t.Context(), []string{"check", "--data", data}, &out); err != nil {
 		t.Errorf("after %d kills: %v\n%s", kills, err, out.String())
 	}
-	if left, err := os.ReadDir(filepath.Join(data, "tmp")); err != nil || len(left) > 0 {
+	if left, err := os.ReadDir(filepath.Join(data, "ojime-tmp")); err != nil || len(left) > 0 {
 		t.Errorf("left behind: %v (%v)", left, err)
 	}
 	t.Logf("%d kills, %d commands, %d messages", kills, len(l.done), l.told.Load())

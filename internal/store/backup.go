@@ -219,10 +219,21 @@ func settle(from, dir string) error {
 }
 
 // Discard removes the record in a folder, such as a demo that was broken off.
+// Files of other names are somebody's own and stay.
 func Discard(dir string) error {
 	var errs []error
-	for _, name := range []string{fileName, fileName + "-wal", fileName + "-shm", meshFolder, tempFolder} {
+	for _, name := range []string{fileName, fileName + "-wal", fileName + "-shm", tempFolder} {
 		errs = append(errs, os.RemoveAll(filepath.Join(dir, name)))
+	}
+	meshes := filepath.Join(dir, meshFolder)
+	files, err := os.ReadDir(meshes)
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		errs = append(errs, err)
+	}
+	for _, f := range files {
+		if path := filepath.Join(meshes, f.Name()); ours(dir, path) {
+			errs = append(errs, os.Remove(path))
+		}
 	}
 	return errors.Join(errs...)
 }

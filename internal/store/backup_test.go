@@ -201,7 +201,7 @@ func TestLookingChangesNothing(t *testing.T) {
 func TestOrphansAreCleared(t *testing.T) {
 	dir := t.TempDir()
 	s, hash := withMesh(t, dir)
-	for _, name := range []string{"tmp/multipart-1", "meshes/incoming-1"} {
+	for _, name := range []string{"ojime-tmp/multipart-1", "meshes/incoming-1", "meshes/mine.stl"} {
 		if err := os.WriteFile(filepath.Join(dir, name), []byte("x"), 0o600); err != nil {
 			t.Fatal(err)
 		}
@@ -212,6 +212,28 @@ func TestOrphansAreCleared(t *testing.T) {
 	files, err := s.MeshFiles()
 	if temp, _ := os.ReadDir(s.TempDir()); err != nil || fmt.Sprint(files) != "["+hash+"]" || len(temp) > 0 {
 		t.Errorf("meshes %v, temporary %v (%v)", files, temp, err)
+	}
+	if _, err := os.Stat(filepath.Join(dir, "meshes", "mine.stl")); err != nil {
+		t.Errorf("a file that is somebody's own: %v", err)
+	}
+}
+
+// What lies in the folder besides the record is neither cleared nor closed to others.
+func TestForeignFilesAreLeftAlone(t *testing.T) {
+	dir := t.TempDir()
+	for _, name := range []string{"tmp/kept", "notes.txt", "photos/one.png"} {
+		path := filepath.Join(dir, name)
+		if err := errors.Join(os.MkdirAll(filepath.Dir(path), 0o755), os.WriteFile(path, []byte("x"), 0o644)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := open(t, dir).Tidy(); err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range []string{"tmp/kept", "notes.txt", "photos/one.png"} {
+		if info, err := os.Stat(filepath.Join(dir, name)); err != nil || info.Mode().Perm() != 0o644 {
+			t.Errorf("%s: %v (%v)", name, info, err)
+		}
 	}
 }
 

@@ -6,14 +6,16 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"syscall"
 )
 
-// The folder of a record: ojime.db, meshes/, and tmp/ for uploads on their way.
+// The folder of a record: ojime.db, meshes/, and ojime-tmp/ for uploads on their way.
+// What else lies there is somebody's own and is left alone.
 const (
 	meshFolder = "meshes"
-	tempFolder = "tmp"
+	tempFolder = "ojime-tmp"
 	lockName   = "ojime.lock"
 
 	ownerFolder fs.FileMode = 0o700
@@ -69,8 +71,18 @@ func restrict(dir string) error {
 	return nil
 }
 
+// meshName is a content hash; no file of another name in meshes/ is ours.
+var meshName = regexp.MustCompile(`^[0-9a-f]{64}$`)
+
 func ours(dir, path string) bool {
-	return filepath.Dir(path) != dir || strings.HasPrefix(filepath.Base(path), "ojime.")
+	name := filepath.Base(path)
+	switch filepath.Dir(path) {
+	case dir:
+		return strings.HasPrefix(name, "ojime.")
+	case filepath.Join(dir, meshFolder):
+		return meshName.MatchString(name) || strings.HasPrefix(name, incoming)
+	}
+	return true
 }
 
 func writable(dir string) bool {
@@ -102,7 +114,8 @@ func (s *Store) Tidy() error {
 	return nil
 }
 
-// MeshFiles are the names of the mesh files on disk.
+// MeshFiles are the names of the mesh files on disk; files of other names are not
+// ours.
 func (s *Store) MeshFiles() ([]string, error) {
 	files, err := os.ReadDir(filepath.Join(s.dir, meshFolder))
 	if err != nil {
@@ -110,7 +123,7 @@ func (s *Store) MeshFiles() ([]string, error) {
 	}
 	var out []string
 	for _, f := range files {
-		if !strings.HasPrefix(f.Name(), incoming) {
+		if meshName.MatchString(f.Name()) {
 			out = append(out, f.Name())
 		}
 	}
