@@ -107,7 +107,13 @@ func checkRuns(t *store.Tx) (wrong []string, err error) {
 	for _, r := range runs {
 		code[r.ID] = r.Code
 	}
-	wrong = append(wrong, entries("run", runs, func(r bench.Run) string { return r.Code }, bench.Run.Check)...)
+	wrong = append(wrong, entries("run", runs, func(r bench.Run) string { return r.Code }, func(r bench.Run) error {
+		if err := r.Check(); err != nil {
+			return err
+		}
+		sheet, err := runSheet(t, r.ID)
+		return showable(sheet, err)
+	})...)
 	specimens, err := t.Specimens()
 	if err != nil {
 		return nil, err
@@ -144,7 +150,10 @@ func checkRest(t *store.Tx) (wrong []string, err error) {
 	if err != nil {
 		return nil, err
 	}
-	wrong = append(wrong, entries("series", series, func(s bench.Series) string { return s.Code }, nil)...)
+	wrong = append(wrong, entries("series", series, func(s bench.Series) string { return s.Code }, func(s bench.Series) error {
+		sheet, err := seriesSheet(t, s.ID)
+		return showable(sheet, err)
+	})...)
 	reviews, err := t.Reviews()
 	if err != nil {
 		return nil, err

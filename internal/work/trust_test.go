@@ -238,3 +238,23 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 		t.Errorf("it is still %s", live.State)
 	}
 }
+
+// Check finds a print whose page cannot be worked out, though its own row is fine.
+func TestCheckComputesEveryPage(t *testing.T) {
+	d := fullDesk(t)
+	if wrong := must(d.w.Check(t.Context()))(t); len(wrong) > 0 {
+		t.Fatalf("a sound record: %v", wrong)
+	}
+	runs := must(d.w.Runs(t.Context(), RunFilter{Most: 1}))(t)
+	sheet := must(d.w.RunSheet(t.Context(), runs.Lines[0].ID))(t)
+	endless := bench.Reading{ID: "endless", SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, RecordedMS: 1, ValueMM: quantity.Ptr(1e308)}
+	if err := d.w.store.Write(t.Context(), func(tx *store.Tx) error { return tx.SaveReading(endless) }); err != nil {
+		t.Fatal(err)
+	}
+	wrong := strings.Join(must(d.w.Check(t.Context()))(t), "\n")
+	for _, say := range []string{"reading of specimen " + sheet.Specimens[0].Code + ": value mm", "run " + sheet.Run.Code + ":"} {
+		if !strings.Contains(wrong, say) {
+			t.Errorf("check says %q, nothing of %q", wrong, say)
+		}
+	}
+}
