@@ -111,10 +111,11 @@ func TestADemoThatWasBrokenOffStartsOver(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	bottleML := 1000.0
 	if err := s.Write(t.Context(), func(tx *store.Tx) error {
-		return tx.SaveResin(bench.Resin{ID: "half", Code: "L1", Version: 1, Name: "Half", BottleML: new(float64), PriceList: 1})
-	}); err == nil {
-		t.Log("a resin of the half-filled record was kept") // refused by the record's own rules, which does as well
+		return tx.SaveResin(bench.Resin{ID: "half", Code: "L1", Version: 1, Name: "Half", BottleML: &bottleML, PriceList: 1})
+	}); err != nil {
+		t.Fatal(err)
 	}
 	if err := s.Close(); err != nil {
 		t.Fatal(err)
@@ -139,6 +140,9 @@ func TestADemoThatWasBrokenOffStartsOver(t *testing.T) {
 		machines, err := tx.Machines()
 		if len(machines) != 4 {
 			t.Errorf("%d machines", len(machines))
+		}
+		if _, err := tx.Resin("half"); err == nil {
+			t.Error("what was half filled is still there")
 		}
 		return err
 	})
