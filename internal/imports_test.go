@@ -26,6 +26,11 @@ var allowed = []struct {
 	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
 }
 
+// steps are the packages of internal/work in the order of the work: each may import
+// only those before it. record takes everything in and out, and benchview shows
+// what is next, so they stand last.
+var steps = []string{"task", "kit", "upkeep", "planning", "dialin", "printing", "feed", "inspect", "compare", "publish", "benchview", "record"}
+
 // coreOutside is what core may import from outside: text, numbers, order, the
 // open formats of models and pictures, and gonum. No context, os, net, SQL, JSON, log, clock or global chance.
 var coreOutside = []string{"archive/zip", "bufio", "bytes", "cmp", "encoding/binary", "encoding/xml", "errors", "fmt", "image", "io", "math", "path", "slices", "sort", "strconv",
@@ -70,6 +75,37 @@ func TestImportsRunOneWay(t *testing.T) {
 	// A check that can never fail proves nothing: one edge must be there.
 	if !slices.Contains(found["ojime/internal/work"], "ojime/internal/store") {
 		t.Error("the list of imports misses that work uses store; the test sees nothing")
+	}
+}
+
+func TestStepsOfTheWorkImportOnlyThoseBefore(t *testing.T) {
+	const work = "ojime/internal/work"
+	seen := 0
+	for pkg, imports := range listImports(t) {
+		step, within := strings.CutPrefix(pkg, work+"/")
+		if !within {
+			continue
+		}
+		at := slices.Index(steps, step)
+		if at < 0 {
+			t.Errorf("%s is no step of the work; give it its place in the list", pkg)
+			continue
+		}
+		for _, path := range imports {
+			before, ours := strings.CutPrefix(path, work+"/")
+			if ours && slices.Index(steps, before) >= at {
+				t.Errorf("%s imports %s, which comes later in the work", pkg, path)
+			}
+			if path == work {
+				t.Errorf("%s imports %s, which is made of it", pkg, path)
+			}
+			if ours {
+				seen++
+			}
+		}
+	}
+	if seen == 0 {
+		t.Error("no step imports another; the test sees nothing")
 	}
 }
 

@@ -104,7 +104,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	debug.SetMemoryLimit(memoryLimit)
 	w := work.New(s, time.Now, rand.Reader)
 	if !s.ReadOnly() {
-		if err := errors.Join(s.Tidy(), w.Tidy(ctx)); err != nil {
+		if err := errors.Join(s.Tidy(), w.Record.Tidy(ctx)); err != nil {
 			return err
 		}
 		giveBack, err := tempIn(s.TempDir())
@@ -112,7 +112,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 			return err
 		}
 		defer giveBack()
-		if err := w.Survey(ctx); err != nil {
+		if err := w.Kit.Survey(ctx); err != nil {
 			return err
 		}
 	}
@@ -162,7 +162,7 @@ func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 
 // fillMarked fills an empty record, with a mark beside it until that is done.
 func fillMarked(ctx context.Context, s *store.Store, o options, mark string, out io.Writer) error {
-	there, err := work.New(s, time.Now, rand.Reader).Machines(ctx)
+	there, err := work.New(s, time.Now, rand.Reader).Kit.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return err
 	}
@@ -226,7 +226,7 @@ func standIn(ctx context.Context, args []string, out io.Writer) error {
 
 func check(ctx context.Context, args []string, out io.Writer) error {
 	return lookAt(ctx, "check", args, func(s *store.Store, o options) error {
-		wrong, err := work.New(s, time.Now, rand.Reader).Check(ctx)
+		wrong, err := work.New(s, time.Now, rand.Reader).Record.Check(ctx)
 		if err != nil {
 			return err
 		}

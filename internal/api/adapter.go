@@ -18,7 +18,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
 
-	"ojime/internal/work"
+	"ojime/internal/work/task"
 )
 
 // formMemory is how much of a multipart form is held in memory; files beyond
@@ -62,7 +62,7 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 	r := c.Request()
 	check := admission{registry: a.registry, boundsOnly: op.SkipValidateBody}
 	check.parameters(op, c.Param, r.URL.Query())
-	command := work.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path}
+	command := task.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path}
 	if utf8.RuneCountInString(command.ID) > commandLength {
 		return plainProblem(http.StatusBadRequest, fmt.Sprintf("%s may have at most %d characters.", commandHeader, commandLength))
 	}
@@ -81,7 +81,7 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 	}
 	if command.ID != "" && op.Method != http.MethodGet {
 		command.Asked += fmt.Sprintf(" %x", sha256.Sum256(raw))
-		c.SetRequest(r.WithContext(work.WithCommand(r.Context(), command)))
+		c.SetRequest(r.WithContext(task.WithCommand(r.Context(), command)))
 	}
 	return check.refusal()
 }

@@ -5,7 +5,10 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/benchview"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/printing"
+	"ojime/internal/work/upkeep"
 )
 
 type windowQuery struct {
@@ -22,47 +25,47 @@ type swapBody struct {
 
 // after is what is done after a print and what wears.
 func (s *server) after() {
-	serve(s, http.MethodGet, "/api/v1/beads", "The beads of all cords in a window of time", func(ctx context.Context, in *windowQuery) ([]work.Bead, error) {
-		return s.work.Beads(ctx, in.FromMS, in.ToMS)
+	serve(s, http.MethodGet, "/api/v1/beads", "The beads of all cords in a window of time", func(ctx context.Context, in *windowQuery) ([]benchview.Bead, error) {
+		return s.work.BenchView.Beads(ctx, in.FromMS, in.ToMS)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/after", "What is done to a print after it", func(ctx context.Context, in *byIDPath) (work.Aftermath, error) {
-		return s.work.After(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/after", "What is done to a print after it", func(ctx context.Context, in *byIDPath) (printing.Aftermath, error) {
+		return s.work.Printing.After(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/steps", "Begin, end or amend a step after a print", func(ctx context.Context, in *changed[bench.ProcessStep]) (work.Aftermath, error) {
-		return s.work.SaveStep(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/steps", "Begin, end or amend a step after a print", func(ctx context.Context, in *changed[bench.ProcessStep]) (printing.Aftermath, error) {
+		return s.work.Printing.SaveStep(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/specimens/{code}/swap", "Note that two specimens may have been swapped", func(ctx context.Context, in *swapBody) (work.RunSheet, error) {
-		return s.work.Swap(ctx, in.Code, in.Body.With)
+	serve(s, http.MethodPost, "/api/v1/specimens/{code}/swap", "Note that two specimens may have been swapped", func(ctx context.Context, in *swapBody) (printing.RunSheet, error) {
+		return s.work.Printing.Swap(ctx, in.Code, in.Body.With)
 	})
-	resource(s, "/api/v1/baths", s.work.Baths, s.work.SaveBath, func(b *bench.Bath, id string) { b.ID = id })
-	serve(s, http.MethodPost, "/api/v1/baths/{id}/renewals", "Fill a bath afresh; the old filling goes into the waste ledger", func(ctx context.Context, in *changed[work.Renewal]) (work.BathCard, error) {
-		return s.work.RenewBath(ctx, in.ID, in.Body)
+	resource(s, "/api/v1/baths", s.work.Upkeep.Baths, s.work.Upkeep.SaveBath, func(b *bench.Bath, id string) { b.ID = id })
+	serve(s, http.MethodPost, "/api/v1/baths/{id}/renewals", "Fill a bath afresh; the old filling goes into the waste ledger", func(ctx context.Context, in *changed[upkeep.Renewal]) (upkeep.BathCard, error) {
+		return s.work.Upkeep.RenewBath(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/waste", "The waste ledger", func(ctx context.Context, _ *nothing) (work.WasteLedger, error) {
-		return s.work.Waste(ctx)
+	serve(s, http.MethodGet, "/api/v1/waste", "The waste ledger", func(ctx context.Context, _ *nothing) (upkeep.WasteLedger, error) {
+		return s.work.Upkeep.Waste(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/waste", "Append to the waste ledger", func(ctx context.Context, in *created[bench.Waste]) (work.WasteLedger, error) {
-		return s.work.AddWaste(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/waste", "Append to the waste ledger", func(ctx context.Context, in *created[bench.Waste]) (upkeep.WasteLedger, error) {
+		return s.work.Upkeep.AddWaste(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/bottle-cards", "Bottles with what is left in each", func(ctx context.Context, _ *nothing) ([]work.BottleCard, error) {
-		return s.work.BottleCards(ctx)
+	serve(s, http.MethodGet, "/api/v1/bottle-cards", "Bottles with what is left in each", func(ctx context.Context, _ *nothing) ([]upkeep.BottleCard, error) {
+		return s.work.Upkeep.BottleCards(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/bottles/{id}/events", "A bottle was opened, weighed or emptied", func(ctx context.Context, in *changed[bench.BottleEvent]) (work.BottleCard, error) {
-		return s.work.HappenBottle(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/bottles/{id}/events", "A bottle was opened, weighed or emptied", func(ctx context.Context, in *changed[bench.BottleEvent]) (upkeep.BottleCard, error) {
+		return s.work.Upkeep.HappenBottle(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/upkeep", "What wears and what is due", func(ctx context.Context, _ *nothing) (work.Upkeep, error) {
-		return s.work.Upkeep(ctx)
+	serve(s, http.MethodGet, "/api/v1/upkeep", "What wears and what is due", func(ctx context.Context, _ *nothing) (upkeep.Upkeep, error) {
+		return s.work.Upkeep.Upkeep(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/reminders", "Record, amend or contradict a reminder", func(ctx context.Context, in *created[bench.Reminder]) (work.Upkeep, error) {
-		return s.work.SaveReminder(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/reminders", "Record, amend or contradict a reminder", func(ctx context.Context, in *created[bench.Reminder]) (upkeep.Upkeep, error) {
+		return s.work.Upkeep.SaveReminder(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/failures", "Failure rates of machines, resins, profiles and pieces", func(ctx context.Context, _ *nothing) (work.FailureRates, error) {
-		return s.work.FailureRates(ctx)
+	serve(s, http.MethodGet, "/api/v1/failures", "Failure rates of machines, resins, profiles and pieces", func(ctx context.Context, _ *nothing) (compare.FailureRates, error) {
+		return s.work.Compare.FailureRates(ctx)
 	})
-	serve(s, http.MethodGet, "/api/v1/machines/{id}/failures", "Where and at what age prints of a machine fail", func(ctx context.Context, in *byIDPath) (work.MachineFailures, error) {
-		return s.work.MachineFailures(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/failures", "Where and at what age prints of a machine fail", func(ctx context.Context, in *byIDPath) (upkeep.MachineFailures, error) {
+		return s.work.Upkeep.MachineFailures(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/machine-events/{id}", "A knot, all that changed with it, and what would tell it apart", func(ctx context.Context, in *byIDPath) (work.ChangeSet, error) {
-		return s.work.ChangeSet(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machine-events/{id}", "A knot, all that changed with it, and what would tell it apart", func(ctx context.Context, in *byIDPath) (compare.ChangeSet, error) {
+		return s.work.Compare.ChangeSet(ctx, in.ID)
 	})
 }

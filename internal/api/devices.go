@@ -12,7 +12,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/device"
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // feedBytes bounds what one request of a device may carry.
@@ -51,17 +51,17 @@ type standInBody struct {
 
 func (s *server) devices(ctx context.Context) {
 	s.standIns = device.NewStandIns(ctx, s.work, device.RealClock, s.take)
-	serve(s, http.MethodGet, "/api/v1/devices", "Devices with what came in from them", func(ctx context.Context, _ *nothing) ([]work.DeviceCard, error) {
-		return s.work.Devices(ctx)
+	serve(s, http.MethodGet, "/api/v1/devices", "Devices with what came in from them", func(ctx context.Context, _ *nothing) ([]feed.DeviceCard, error) {
+		return s.work.Feed.Devices(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/devices", "Record a device; its token is shown this once", func(ctx context.Context, in *created[bench.Device]) (work.DeviceMade, error) {
-		return s.work.MakeDevice(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/devices", "Record a device; its token is shown this once", func(ctx context.Context, in *created[bench.Device]) (feed.DeviceMade, error) {
+		return s.work.Feed.MakeDevice(ctx, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/devices/{id}/retirement", "End what a device may send", func(ctx context.Context, in *byIDPath) (bench.Device, error) {
-		return s.work.RetireDevice(ctx, in.ID)
+		return s.work.Feed.RetireDevice(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/devices/{id}/tokens", "Give a device a new token; the old one is void", func(ctx context.Context, in *byIDPath) (work.DeviceMade, error) {
-		return s.work.RenewToken(ctx, in.ID)
+	serve(s, http.MethodPost, "/api/v1/devices/{id}/tokens", "Give a device a new token; the old one is void", func(ctx context.Context, in *byIDPath) (feed.DeviceMade, error) {
+		return s.work.Feed.RenewToken(ctx, in.ID)
 	})
 	serve(s, http.MethodGet, "/api/v1/stand-ins", "Stand-ins that run or ran since the program started", func(context.Context, *nothing) ([]device.Running, error) {
 		return s.standIns.List(), nil
@@ -73,26 +73,26 @@ func (s *server) devices(ctx context.Context) {
 		err := s.standIns.Stop(in.ID)
 		return s.standIns.List(), err
 	})
-	serve(s, http.MethodGet, "/api/v1/feed/job", "What a printer is to print next, or prints now", func(ctx context.Context, in *jobQuery) (work.Job, error) {
-		var out work.Job
+	serve(s, http.MethodGet, "/api/v1/feed/job", "What a printer is to print next, or prints now", func(ctx context.Context, in *jobQuery) (feed.Job, error) {
+		var out feed.Job
 		err := s.tokens.watch(in.from, func() (err error) {
-			out, err = s.work.Job(ctx, token(in.Authorization))
+			out, err = s.work.Feed.Job(ctx, token(in.Authorization))
 			return err
 		})
 		return out, err
 	})
 	// A feed tells the pages itself, and only of what they show.
 	op := huma.Operation{OperationID: "post-feed", Method: http.MethodPost, Path: "/api/v1/feed", Summary: "Messages of a device, as JSON or as lines; see docs/devices.md", Tags: []string{asks}, MaxBodyBytes: feedBytes}
-	serveOp(s, op, func(ctx context.Context, in *feedBody) (work.Received, error) {
+	serveOp(s, op, func(ctx context.Context, in *feedBody) (feed.Received, error) {
 		read := device.ReadJSON
 		if kind, _, err := mime.ParseMediaType(in.ContentType); err == nil && kind == "text/plain" {
 			read = device.ReadLines
 		}
 		messages, err := read(in.RawBody)
 		if err != nil {
-			return work.Received{}, err
+			return feed.Received{}, err
 		}
-		var out work.Received
+		var out feed.Received
 		err = s.tokens.watch(in.from, func() (err error) {
 			out, err = s.take(ctx, token(in.Authorization), messages)
 			return err
@@ -104,8 +104,8 @@ func (s *server) devices(ctx context.Context) {
 func token(authorization string) string { return strings.TrimPrefix(authorization, "Bearer ") }
 
 // take receives messages and tells open pages what they mean to them.
-func (s *server) take(ctx context.Context, token string, messages []bench.DeviceMessage) (work.Received, error) {
-	got, err := s.work.Receive(ctx, token, messages)
+func (s *server) take(ctx context.Context, token string, messages []bench.DeviceMessage) (feed.Received, error) {
+	got, err := s.work.Feed.Receive(ctx, token, messages)
 	if err != nil {
 		return got, err
 	}

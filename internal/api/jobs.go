@@ -3,7 +3,7 @@ package api
 import (
 	"sync"
 
-	"ojime/internal/work"
+	"ojime/internal/work/task"
 )
 
 // jobState is how far a long task has come: what it does now and the share of
@@ -21,7 +21,7 @@ type jobs struct {
 }
 
 // begin gives a task its report and what ends it; without a name nobody asks.
-func (j *jobs) begin(name string) (work.Report, func()) {
+func (j *jobs) begin(name string) (task.Report, func()) {
 	if name == "" {
 		return nil, func() {}
 	}

@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/benchview"
 )
 
 // created is a request to create an entry.
@@ -18,22 +18,22 @@ type changed[T any] struct {
 }
 
 func (s *server) kit() {
-	serve(s, http.MethodGet, "/api/v1/bench", "Cords, beads, knots and what to do next", func(ctx context.Context, _ *nothing) (work.Bench, error) {
-		return s.work.Bench(ctx)
+	serve(s, http.MethodGet, "/api/v1/bench", "Cords, beads, knots and what to do next", func(ctx context.Context, _ *nothing) (benchview.Bench, error) {
+		return s.work.BenchView.Bench(ctx)
 	})
 	serve(s, http.MethodGet, "/api/v1/settings", "The reviewer's own figures", func(ctx context.Context, _ *nothing) (bench.Settings, error) {
-		return s.work.Settings(ctx)
+		return s.work.Kit.Settings(ctx)
 	})
 	serve(s, http.MethodPut, "/api/v1/settings", "Change the reviewer's own figures", func(ctx context.Context, in *created[bench.Settings]) (bench.Settings, error) {
-		return s.work.SaveSettings(ctx, in.Body)
+		return s.work.Kit.SaveSettings(ctx, in.Body)
 	})
-	resource(s, "/api/v1/machines", s.work.Machines, s.work.SaveMachine, func(m *bench.Machine, id string) { m.ID = id })
-	resource(s, "/api/v1/resins", s.work.Resins, s.work.SaveResin, func(r *bench.Resin, id string) { r.ID = id })
-	resource(s, "/api/v1/bottles", s.work.Bottles, s.work.SaveBottle, func(b *bench.Bottle, id string) { b.ID = id })
-	resource(s, "/api/v1/instruments", s.work.Instruments, s.work.SaveInstrument, func(i *bench.Instrument, id string) { i.ID = id })
-	resource(s, "/api/v1/reviews", s.work.Reviews, s.work.SaveReview, func(r *bench.Review, id string) { r.ID = id })
+	resource(s, "/api/v1/machines", s.work.Kit.Machines, s.work.Kit.SaveMachine, func(m *bench.Machine, id string) { m.ID = id })
+	resource(s, "/api/v1/resins", s.work.Kit.Resins, s.work.Kit.SaveResin, func(r *bench.Resin, id string) { r.ID = id })
+	resource(s, "/api/v1/bottles", s.work.Kit.Bottles, s.work.Kit.SaveBottle, func(b *bench.Bottle, id string) { b.ID = id })
+	resource(s, "/api/v1/instruments", s.work.Kit.Instruments, s.work.Kit.SaveInstrument, func(i *bench.Instrument, id string) { i.ID = id })
+	resource(s, "/api/v1/reviews", s.work.Compare.Reviews, s.work.Compare.SaveReview, func(r *bench.Review, id string) { r.ID = id })
 	serve(s, http.MethodPost, "/api/v1/machine-events", "Record what changed a machine", func(ctx context.Context, in *created[bench.MachineEvent]) (bench.MachineEvent, error) {
-		return s.work.AddEvent(ctx, in.Body)
+		return s.work.Kit.AddEvent(ctx, in.Body)
 	})
 }
 

@@ -12,7 +12,8 @@ import (
 	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/dialin"
+	"ojime/internal/work/kit"
 )
 
 // meshForm is an upload of a mesh.
@@ -41,11 +42,11 @@ type profileForm struct {
 }
 
 // meshFile is an upload that is read when its turn has come.
-func meshFile(file huma.FormFile) (work.MeshFile, error) {
+func meshFile(file huma.FormFile) (kit.MeshFile, error) {
 	if file.Size > meshBytes {
-		return work.MeshFile{}, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", file.Size>>20, meshBytes>>20)
+		return kit.MeshFile{}, quantity.Errorf("file", "has %d MiB; meshes up to %d MiB are read", file.Size>>20, meshBytes>>20)
 	}
-	return work.MeshFile{Size: file.Size, Read: func() ([]byte, error) {
+	return kit.MeshFile{Size: file.Size, Read: func() ([]byte, error) {
 		defer func() { _ = file.Close() }() // it was only read
 		data := make([]byte, file.Size)
 		if _, err := io.ReadFull(file, data); err != nil {
@@ -69,29 +70,29 @@ type featuresBody struct {
 }
 
 func (s *server) pieces() {
-	serve(s, http.MethodGet, "/api/v1/pieces", "Pieces with what is measured on them", func(ctx context.Context, _ *nothing) ([]work.PieceCard, error) {
-		return s.work.Pieces(ctx)
+	serve(s, http.MethodGet, "/api/v1/pieces", "Pieces with what is measured on them", func(ctx context.Context, _ *nothing) ([]kit.PieceCard, error) {
+		return s.work.Kit.Pieces(ctx)
 	})
 	inspect := upload("inspect-mesh", "/api/v1/meshes/inspect", "Judge a mesh and store nothing")
 	inspect.Tags = []string{asks}
-	serveOp(s, inspect, func(ctx context.Context, in *uploaded[meshForm]) (work.MeshPreview, error) {
+	serveOp(s, inspect, func(ctx context.Context, in *uploaded[meshForm]) (kit.MeshPreview, error) {
 		file, err := meshFile(in.RawBody.Data().File)
 		if err != nil {
-			return work.MeshPreview{}, err
+			return kit.MeshPreview{}, err
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.InspectMesh(ctx, file, report)
+		return s.work.Kit.InspectMesh(ctx, file, report)
 	})
-	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *uploaded[pieceForm]) (work.PieceCard, error) {
+	serveOp(s, upload("post-pieces", "/api/v1/pieces", "Import a piece"), func(ctx context.Context, in *uploaded[pieceForm]) (kit.PieceCard, error) {
 		form := in.RawBody.Data()
 		file, err := meshFile(form.File)
 		if err != nil {
-			return work.PieceCard{}, err
+			return kit.PieceCard{}, err
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.ImportPiece(ctx, work.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, File: file}, report)
+		return s.work.Kit.ImportPiece(ctx, kit.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, File: file}, report)
 	})
 	profile := upload("calc-mesh-profile", "/api/v1/calc/mesh/profile", "Calculate mesh/profile")
 	profile.Tags = []string{asks}
@@ -103,41 +104,41 @@ func (s *server) pieces() {
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.MeshProfile(ctx, file, form.LayerUM, report)
+		return s.work.Kit.MeshProfile(ctx, file, form.LayerUM, report)
 	})
 	serve(s, http.MethodGet, "/api/v1/progress/{id}", "How far a long task has come", func(_ context.Context, in *byIDPath) (jobState, error) {
 		return s.jobs.state(in.ID), nil
 	})
-	serve(s, http.MethodPut, "/api/v1/pieces/{id}/features", "Say what is measured on a piece", func(ctx context.Context, in *featuresBody) (work.PieceCard, error) {
-		return s.work.SaveFeatures(ctx, in.ID, in.Body.Version, in.Body.Features)
+	serve(s, http.MethodPut, "/api/v1/pieces/{id}/features", "Say what is measured on a piece", func(ctx context.Context, in *featuresBody) (kit.PieceCard, error) {
+		return s.work.Kit.SaveFeatures(ctx, in.ID, in.Body.Version, in.Body.Features)
 	})
-	serve(s, http.MethodPut, "/api/v1/pieces/{id}/allowances", "Say what a piece needs beyond itself", func(ctx context.Context, in *allowancesBody) (work.PieceCard, error) {
+	serve(s, http.MethodPut, "/api/v1/pieces/{id}/allowances", "Say what a piece needs beyond itself", func(ctx context.Context, in *allowancesBody) (kit.PieceCard, error) {
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.SaveAllowances(ctx, in.ID, in.Body, report)
+		return s.work.Kit.SaveAllowances(ctx, in.ID, in.Body, report)
 	})
 	serve(s, http.MethodGet, "/api/v1/pieces/{id}/hollow", "What hollowing would leave", func(ctx context.Context, in *hollowQuery) (mesh.HollowResult, error) {
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.HollowPiece(ctx, in.ID, in.WallMM, report)
+		return s.work.Kit.HollowPiece(ctx, in.ID, in.WallMM, report)
 	})
-	serve(s, http.MethodGet, "/api/v1/pieces/{id}/slice", "One layer of a piece", func(ctx context.Context, in *sliceQuery) (work.Slice, error) {
-		return s.work.SliceOf(ctx, in.ID, in.LayerUM, in.Layer)
+	serve(s, http.MethodGet, "/api/v1/pieces/{id}/slice", "One layer of a piece", func(ctx context.Context, in *sliceQuery) (kit.Slice, error) {
+		return s.work.Kit.SliceOf(ctx, in.ID, in.LayerUM, in.Layer)
 	})
 	serveFile(s, "/api/v1/pieces/{id}/mesh", "The mesh as it was imported", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		name, data, err := s.work.MeshFile(ctx, in.ID)
+		name, data, err := s.work.Kit.MeshFile(ctx, in.ID)
 		return name, "application/octet-stream", data, err
 	})
 	serveFile(s, "/api/v1/pieces/{id}/export", "The mesh as STL or 3MF, a coupon with a number", func(ctx context.Context, in *exportQuery) (string, string, []byte, error) {
-		name, data, err := s.work.PieceMesh(ctx, in.ID, in.Format, in.Number)
+		name, data, err := s.work.Kit.PieceMesh(ctx, in.ID, in.Format, in.Number)
 		return name, "model/" + in.Format, data, err
 	})
 	serveFile(s, "/api/v1/pieces/{id}/view.stl", "The mesh, small enough to look at", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		data, err := s.work.ViewMesh(ctx, in.ID)
+		data, err := s.work.Kit.ViewMesh(ctx, in.ID)
 		return "view.stl", "model/stl", data, err
 	})
 	serveFile(s, "/api/v1/pieces/{id}/picture.png", "A still view", func(ctx context.Context, in *pictureQuery) (string, string, []byte, error) {
-		data, err := s.work.PiecePicture(ctx, in.ID, in.Size)
+		data, err := s.work.Kit.PiecePicture(ctx, in.ID, in.Size)
 		return "picture.png", "image/png", data, err
 	})
 	s.coupons()
@@ -146,7 +147,7 @@ func (s *server) pieces() {
 type allowancesBody struct {
 	ID   string `path:"id"`
 	Job  string `query:"job" maxLength:"40"`
-	Body work.Allowances
+	Body kit.Allowances
 }
 
 type hollowQuery struct {
@@ -176,11 +177,11 @@ func (s *server) coupons() {
 	serve(s, http.MethodGet, "/api/v1/coupons/usual", "What a coupon usually carries", func(context.Context, *nothing) (coupon.Params, error) {
 		return coupon.Defaults(), nil
 	})
-	ask(s, "/api/v1/coupons/preview", "Make a coupon and store nothing", func(ctx context.Context, in *created[coupon.Params]) (work.MadeCoupon, error) {
-		return s.work.PreviewCoupon(ctx, in.Body)
+	ask(s, "/api/v1/coupons/preview", "Make a coupon and store nothing", func(ctx context.Context, in *created[coupon.Params]) (dialin.MadeCoupon, error) {
+		return s.work.DialIn.PreviewCoupon(ctx, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/coupons", "Make a coupon a piece", func(ctx context.Context, in *created[couponBody]) (work.PieceCard, error) {
-		return s.work.KeepCoupon(ctx, in.Body.Name, in.Body.Params)
+	serve(s, http.MethodPost, "/api/v1/coupons", "Make a coupon a piece", func(ctx context.Context, in *created[couponBody]) (kit.PieceCard, error) {
+		return s.work.DialIn.KeepCoupon(ctx, in.Body.Name, in.Body.Params)
 	})
 }
 

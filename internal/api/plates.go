@@ -10,19 +10,20 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
 )
 
 type plateBody struct {
 	ID   string `path:"id"`
-	Body work.PlateDraft
+	Body planning.PlateDraft
 }
 
 // packBody is a plate and what is to be laid on it besides.
 type packBody struct {
 	Plate      bench.Plate       `json:"plate"`
 	Placements []bench.Placement `json:"placements"`
-	More       *work.Packing     `json:"more" required:"false"`
+	More       *planning.Packing `json:"more" required:"false"`
 }
 
 type fillQuery struct {
@@ -59,41 +60,41 @@ type codePath struct {
 }
 
 func (s *server) plates() {
-	serve(s, http.MethodGet, "/api/v1/plates", "Plates, the newest first", func(ctx context.Context, _ *nothing) ([]work.PlateRow, error) {
-		return s.work.Plates(ctx)
+	serve(s, http.MethodGet, "/api/v1/plates", "Plates, the newest first", func(ctx context.Context, _ *nothing) ([]planning.PlateRow, error) {
+		return s.work.Planning.Plates(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/plates", "Lay a plate", func(ctx context.Context, in *created[work.PlateDraft]) (work.PlateSheet, error) {
-		return s.work.SavePlate(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/plates", "Lay a plate", func(ctx context.Context, in *created[planning.PlateDraft]) (planning.PlateSheet, error) {
+		return s.work.Planning.SavePlate(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/plates/{id}", "A plate with everything worked out", func(ctx context.Context, in *byIDPath) (work.PlateSheet, error) {
-		return s.work.PlateSheet(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/plates/{id}", "A plate with everything worked out", func(ctx context.Context, in *byIDPath) (planning.PlateSheet, error) {
+		return s.work.Planning.PlateSheet(ctx, in.ID)
 	})
-	serve(s, http.MethodPut, "/api/v1/plates/{id}", "Change a plate and what lies on it", func(ctx context.Context, in *plateBody) (work.PlateSheet, error) {
+	serve(s, http.MethodPut, "/api/v1/plates/{id}", "Change a plate and what lies on it", func(ctx context.Context, in *plateBody) (planning.PlateSheet, error) {
 		in.Body.Plate.ID = in.ID
-		return s.work.SavePlate(ctx, in.Body)
+		return s.work.Planning.SavePlate(ctx, in.Body)
 	})
-	ask(s, "/api/v1/pack", "Lay pieces on a plate anew, saving nothing", func(ctx context.Context, in *created[packBody]) (work.Packed, error) {
-		return s.work.PackPlate(ctx, work.PlateDraft{Plate: in.Body.Plate, Placements: in.Body.Placements}, in.Body.More)
+	ask(s, "/api/v1/pack", "Lay pieces on a plate anew, saving nothing", func(ctx context.Context, in *created[packBody]) (planning.Packed, error) {
+		return s.work.Planning.PackPlate(ctx, planning.PlateDraft{Plate: in.Body.Plate, Placements: in.Body.Placements}, in.Body.More)
 	})
 	serveFile(s, "/api/v1/plates/{id}/export", "A plate as STL or 3MF, coupons with their numbers", func(ctx context.Context, in *exportQuery) (string, string, []byte, error) {
-		name, data, err := s.work.PlateMesh(ctx, in.ID, in.Format)
+		name, data, err := s.work.Planning.PlateMesh(ctx, in.ID, in.Format)
 		return name, "model/" + in.Format, data, err
 	})
-	serve(s, http.MethodPost, "/api/v1/series/{id}/plates", "Put the cells of a series on plates", func(ctx context.Context, in *laySeriesBody) ([]work.PlateSheet, error) {
-		return s.work.LaySeries(ctx, in.ID, in.Body.PieceID)
+	serve(s, http.MethodPost, "/api/v1/series/{id}/plates", "Put the cells of a series on plates", func(ctx context.Context, in *laySeriesBody) ([]planning.PlateSheet, error) {
+		return s.work.DialIn.LaySeries(ctx, in.ID, in.Body.PieceID)
 	})
-	serve(s, http.MethodGet, "/api/v1/fill", "Time per piece against copies", func(ctx context.Context, in *fillQuery) (work.FillPlot, error) {
-		return s.work.Fill(ctx, in.PieceID, in.ScalePct, list(in.ProfileIDs), in.Copies)
+	serve(s, http.MethodGet, "/api/v1/fill", "Time per piece against copies", func(ctx context.Context, in *fillQuery) (planning.FillPlot, error) {
+		return s.work.Planning.Fill(ctx, in.PieceID, in.ScalePct, list(in.ProfileIDs), in.Copies)
 	})
-	serve(s, http.MethodGet, "/api/v1/outlook", "What machines can draw, as eyes see it", func(ctx context.Context, in *outlookQuery) (work.Outlook, error) {
-		return s.work.Outlook(ctx, work.OutlookAsk{MachineIDs: list(in.MachineIDs), PieceID: in.PieceID, LayerUM: in.LayerUM, ScalePct: in.ScalePct,
+	serve(s, http.MethodGet, "/api/v1/outlook", "What machines can draw, as eyes see it", func(ctx context.Context, in *outlookQuery) (kit.Outlook, error) {
+		return s.work.Kit.Outlook(ctx, kit.OutlookAsk{MachineIDs: list(in.MachineIDs), PieceID: in.PieceID, LayerUM: in.LayerUM, ScalePct: in.ScalePct,
 			TiltDeg: in.TiltDeg, TipFromMM: in.TipFromMM, TipToMM: in.TipToMM})
 	})
-	ask(s, "/api/v1/predictions", "Draw a ladder or a slice as a machine would", func(ctx context.Context, in *created[work.PredictAsk]) (work.Predicted, error) {
-		return s.work.Predict(ctx, in.Body)
+	ask(s, "/api/v1/predictions", "Draw a ladder or a slice as a machine would", func(ctx context.Context, in *created[kit.PredictAsk]) (kit.Predicted, error) {
+		return s.work.Kit.Predict(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/specimens/{code}", "The specimen with a label's code", func(ctx context.Context, in *codePath) (work.SpecimenPlace, error) {
-		return s.work.SpecimenPlace(ctx, in.Code)
+	serve(s, http.MethodGet, "/api/v1/specimens/{code}", "The specimen with a label's code", func(ctx context.Context, in *codePath) (kit.SpecimenPlace, error) {
+		return s.work.Kit.SpecimenPlace(ctx, in.Code)
 	})
 	serveFile(s, "/api/v1/specimens/{code}/qr.png", "The code that opens a specimen's page", func(_ context.Context, in *codeQuery) (string, string, []byte, error) {
 		data, err := qrCode(in.URL, in.Code)

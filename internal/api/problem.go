@@ -15,7 +15,8 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
+	"ojime/internal/work/inspect"
 )
 
 // Types of problems that the interface answers in a special way.
@@ -70,7 +71,7 @@ func plainMessage(message string) string {
 // cause.
 func problem(err error) error {
 	var field *quantity.FieldError
-	questioned := errors.Is(err, work.ErrQuestioned)
+	questioned := errors.Is(err, inspect.ErrQuestioned)
 	switch {
 	case errors.As(err, &field):
 		made := &huma.ErrorModel{
@@ -97,7 +98,7 @@ func problem(err error) error {
 		return plainProblem(http.StatusForbidden, "This record is open to be looked at only; nothing can be changed. Start the program on a folder that can be written.")
 	case errors.Is(err, errThrottled):
 		return plainProblem(http.StatusTooManyRequests, "Too many wrong tokens came from there; wait a minute, and check the token that was shown when the device was recorded.")
-	case errors.Is(err, work.ErrNoDevice):
+	case errors.Is(err, feed.ErrNoDevice):
 		return &huma.ErrorModel{Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized),
 			Detail: "No device has this token, or it was retired. Send Authorization: Bearer TOKEN with the one that was shown when the device was recorded."}
 	case errors.Is(err, bench.ErrConflict):

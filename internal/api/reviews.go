@@ -12,7 +12,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/core/audit"
-	"ojime/internal/work"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/record"
 )
 
 type comparisonQuery struct {
@@ -32,18 +33,18 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/factors", "Factors that may be under test", func(context.Context, *nothing) ([]string, error) {
 		return audit.Factors(), nil
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]work.SetUp, error) {
-		return s.work.SetUps(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]compare.SetUp, error) {
+		return s.work.Compare.SetUps(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare two groups of runs", func(ctx context.Context, in *comparisonQuery) (work.Comparison, error) {
-		return s.work.Compare(ctx, work.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy})
+	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare two groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
+		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		data, err := s.work.WriteUp(ctx, in.ID)
+		data, err := s.work.Publish.WriteUp(ctx, in.ID)
 		return "review.md", "text/markdown; charset=utf-8", data, err
 	})
 	serveFile(s, "/api/v1/reviews/{id}/tables/{table}", "A table of the review as CSV", func(ctx context.Context, in *tableQuery) (string, string, []byte, error) {
-		data, err := s.work.Table(ctx, in.ID, in.Table)
+		data, err := s.work.Publish.Table(ctx, in.ID, in.Table)
 		return in.Table + ".csv", "text/csv; charset=utf-8", data, err
 	})
 }
@@ -64,7 +65,7 @@ func (l limited) Read(p []byte) (int, error) {
 	n, err := l.from.Read(p)
 	var tooLarge *http.MaxBytesError
 	if errors.As(err, &tooLarge) {
-		err = work.ErrTooLarge
+		err = record.ErrTooLarge
 	}
 	return n, err
 }
@@ -73,13 +74,13 @@ func (l limited) Read(p []byte) (int, error) {
 const streamed = "streamed"
 
 func (s *server) record() {
-	schema := s.api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[work.Record](), true, "")
+	schema := s.api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[record.Record](), true, "")
 	content := map[string]*huma.MediaType{"application/json": {Schema: schema}}
 	huma.Register(s.api, huma.Operation{OperationID: "get-record", Method: http.MethodGet, Path: "/api/v1/record", Summary: "The whole record", Tags: []string{"record"},
 		Responses: map[string]*huma.Response{"200": {Description: "The record", Content: content}}}, func(ctx context.Context, _ *nothing) (*huma.StreamResponse, error) {
 		return &huma.StreamResponse{Body: func(out huma.Context) {
 			out.SetHeader("Content-Type", "application/json")
-			if err := s.work.Export(ctx, out.BodyWriter()); err != nil {
+			if err := s.work.Record.Export(ctx, out.BodyWriter()); err != nil {
 				slog.Error("an export broke off", "cause", err)
 				panic(http.ErrAbortHandler) // a file that is cut off must not look whole
 			}
@@ -87,8 +88,8 @@ func (s *server) record() {
 	})
 	serveOp(s, huma.Operation{OperationID: "post-record", Method: http.MethodPost, Path: "/api/v1/record", Summary: "Fill an empty record from an exported one",
 		Tags: []string{"record"}, MaxBodyBytes: importBytes, Metadata: map[string]any{streamed: true},
-	}, func(ctx context.Context, in *importBody) (work.Imported, error) {
-		return s.work.Import(ctx, in.from)
+	}, func(ctx context.Context, in *importBody) (record.Imported, error) {
+		return s.work.Record.Import(ctx, in.from)
 	})
 	// Said in the document alone: otherwise the body would be read before it is asked for.
 	s.api.OpenAPI().Paths["/api/v1/record"].Post.RequestBody = &huma.RequestBody{Required: true, Content: content}

@@ -5,7 +5,8 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 )
 
 type draftQuery struct {
@@ -48,49 +49,49 @@ type readingsBody struct {
 }
 
 func (s *server) runs() {
-	serve(s, http.MethodGet, "/api/v1/runs", "A page of runs, the newest first", func(ctx context.Context, in *runsQuery) (work.RunLines, error) {
-		return s.work.Runs(ctx, work.RunFilter{MachineID: in.MachineID, ResinID: in.ResinID, PieceID: in.PieceID, Shape: in.Shape, Code: in.Code, Skip: in.Skip, Most: in.Most})
+	serve(s, http.MethodGet, "/api/v1/runs", "A page of runs, the newest first", func(ctx context.Context, in *runsQuery) (printing.RunLines, error) {
+		return s.work.Printing.Runs(ctx, printing.RunFilter{MachineID: in.MachineID, ResinID: in.ResinID, PieceID: in.PieceID, Shape: in.Shape, Code: in.Code, Skip: in.Skip, Most: in.Most})
 	})
-	serve(s, http.MethodGet, "/api/v1/run-draft", "A next run with conditions carried over", func(ctx context.Context, in *draftQuery) (work.RunDraft, error) {
-		return s.work.DraftRun(ctx, in.MachineID)
+	serve(s, http.MethodGet, "/api/v1/run-draft", "A next run with conditions carried over", func(ctx context.Context, in *draftQuery) (printing.RunDraft, error) {
+		return s.work.Printing.DraftRun(ctx, in.MachineID)
 	})
-	serve(s, http.MethodGet, "/api/v1/run-estimate", "Our time for a piece with a profile", func(ctx context.Context, in *estimateQuery) (work.Estimate, error) {
-		return s.work.EstimateRun(ctx, in.ProfileID, in.PieceID, in.Copies, in.ScalePct)
+	serve(s, http.MethodGet, "/api/v1/run-estimate", "Our time for a piece with a profile", func(ctx context.Context, in *estimateQuery) (planning.Estimate, error) {
+		return s.work.Planning.EstimateRun(ctx, in.ProfileID, in.PieceID, in.Copies, in.ScalePct)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs", "Record a print", func(ctx context.Context, in *created[bench.Run]) (work.RunSheet, error) {
+	serve(s, http.MethodPost, "/api/v1/runs", "Record a print", func(ctx context.Context, in *created[bench.Run]) (printing.RunSheet, error) {
 		in.Body.ID = ""
-		return s.work.SaveRun(ctx, in.Body)
+		return s.work.Printing.SaveRun(ctx, in.Body)
 	})
-	serve(s, http.MethodPut, "/api/v1/runs/{id}", "Change what is known of a print", func(ctx context.Context, in *changed[bench.Run]) (work.RunSheet, error) {
+	serve(s, http.MethodPut, "/api/v1/runs/{id}", "Change what is known of a print", func(ctx context.Context, in *changed[bench.Run]) (printing.RunSheet, error) {
 		in.Body.ID = in.ID
-		return s.work.SaveRun(ctx, in.Body)
+		return s.work.Printing.SaveRun(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (work.RunSheet, error) {
-		return s.work.RunSheet(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (printing.RunSheet, error) {
+		return s.work.Printing.RunSheet(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/run-preparations", "Prepare a run: specimens and codes before the print", func(ctx context.Context, in *created[work.Preparation]) (work.RunSheet, error) {
-		return s.work.Prepare(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/run-preparations", "Prepare a run: specimens and codes before the print", func(ctx context.Context, in *created[printing.Preparation]) (printing.RunSheet, error) {
+		return s.work.Printing.Prepare(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/live", "Where a run stands now", func(ctx context.Context, in *byIDPath) (work.LiveRun, error) {
-		return s.work.Live(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/live", "Where a run stands now", func(ctx context.Context, in *byIDPath) (printing.LiveRun, error) {
+		return s.work.Printing.Live(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/events", "Say what happens to a print", func(ctx context.Context, in *changed[bench.RunEvent]) (work.LiveRun, error) {
-		return s.work.Happen(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/events", "Say what happens to a print", func(ctx context.Context, in *changed[bench.RunEvent]) (printing.LiveRun, error) {
+		return s.work.Printing.Happen(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (work.LiveRun, error) {
-		return s.work.Answer(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (printing.LiveRun, error) {
+		return s.work.Printing.Answer(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/diagnosis", "Likely causes of a symptom, from the conditions on record", func(ctx context.Context, in *symptomQuery) (work.Diagnosis, error) {
-		return s.work.Diagnose(ctx, in.ID, in.Symptom)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/diagnosis", "Likely causes of a symptom, from the conditions on record", func(ctx context.Context, in *symptomQuery) (printing.Diagnosis, error) {
+		return s.work.Printing.Diagnose(ctx, in.ID, in.Symptom)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/remedies", "Say what was tried, or whether it came back", func(ctx context.Context, in *changed[bench.Remedy]) (work.Diagnosis, error) {
-		return s.work.Try(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/remedies", "Say what was tried, or whether it came back", func(ctx context.Context, in *changed[bench.Remedy]) (printing.Diagnosis, error) {
+		return s.work.Printing.Try(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (work.RunSheet, error) {
-		return s.work.SaveOutcomes(ctx, in.ID, in.Body)
+	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (printing.RunSheet, error) {
+		return s.work.Inspect.SaveOutcomes(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings", "Append readings", func(ctx context.Context, in *readingsBody) (work.RunSheet, error) {
-		return s.work.RecordReadings(ctx, in.ID, in.Body.Readings, in.Body.Confirmed)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings", "Append readings", func(ctx context.Context, in *readingsBody) (printing.RunSheet, error) {
+		return s.work.Inspect.RecordReadings(ctx, in.ID, in.Body.Readings, in.Body.Confirmed)
 	})
 	serve(s, http.MethodGet, "/api/v1/symptoms", "What can be wrong with a specimen", func(context.Context, *nothing) ([]string, error) {
 		return bench.Symptoms, nil

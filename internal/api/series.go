@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/dialin"
 )
 
 type cellBody struct {
@@ -42,31 +42,31 @@ type borrowQuery struct {
 }
 
 func (s *server) series() {
-	serve(s, http.MethodGet, "/api/v1/borrow", "Carry an exposure over from another machine", func(ctx context.Context, in *borrowQuery) (work.Borrowed, error) {
-		return s.work.Borrow(ctx, in.ProfileID, in.MachineID, in.Cells)
+	serve(s, http.MethodGet, "/api/v1/borrow", "Carry an exposure over from another machine", func(ctx context.Context, in *borrowQuery) (dialin.Borrowed, error) {
+		return s.work.DialIn.Borrow(ctx, in.ProfileID, in.MachineID, in.Cells)
 	})
-	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]work.SeriesSheet, error) {
-		return s.work.AllSeries(ctx)
+	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]dialin.SeriesSheet, error) {
+		return s.work.DialIn.AllSeries(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/series", "Plan a series", func(ctx context.Context, in *created[work.SeriesPlan]) (work.SeriesSheet, error) {
-		return s.work.PlanSeries(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/series", "Plan a series", func(ctx context.Context, in *created[dialin.SeriesPlan]) (dialin.SeriesSheet, error) {
+		return s.work.DialIn.PlanSeries(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/series/{id}", "A series with what the schools say", func(ctx context.Context, in *byIDPath) (work.SeriesSheet, error) {
-		return s.work.SeriesSheet(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/series/{id}", "A series with what the schools say", func(ctx context.Context, in *byIDPath) (dialin.SeriesSheet, error) {
+		return s.work.DialIn.SeriesSheet(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/series/{id}/cells/{number}/readings", "Record what was judged on a cell", func(ctx context.Context, in *cellBody) (work.SeriesSheet, error) {
+	serve(s, http.MethodPost, "/api/v1/series/{id}/cells/{number}/readings", "Record what was judged on a cell", func(ctx context.Context, in *cellBody) (dialin.SeriesSheet, error) {
 		b := in.Body
-		return s.work.RecordCell(ctx, in.ID, in.Number, bench.CellReading{Survived: b.Survived, SmallestPinMM: b.SmallestPinMM, SmallestGapMM: b.SmallestGapMM,
+		return s.work.DialIn.RecordCell(ctx, in.ID, in.Number, bench.CellReading{Survived: b.Survived, SmallestPinMM: b.SmallestPinMM, SmallestGapMM: b.SmallestGapMM,
 			OuterErrorMM: b.OuterErrorMM, InnerErrorMM: b.InnerErrorMM, FeaturesOK: b.FeaturesOK, FeaturesTotal: b.FeaturesTotal},
-			work.CellSizes{OuterMM: b.OuterMM, InnerMM: b.InnerMM})
+			dialin.CellSizes{OuterMM: b.OuterMM, InnerMM: b.InnerMM})
 	})
-	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (work.SeriesSheet, error) {
-		return s.work.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)
+	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (dialin.SeriesSheet, error) {
+		return s.work.DialIn.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)
 	})
 	serve(s, http.MethodGet, "/api/v1/profiles", "Profiles", func(ctx context.Context, _ *nothing) ([]bench.Profile, error) {
-		return s.work.Profiles(ctx)
+		return s.work.Kit.Profiles(ctx)
 	})
 	serve(s, http.MethodPost, "/api/v1/profiles", "Keep settings that did not come from a series", func(ctx context.Context, in *created[bench.Profile]) (bench.Profile, error) {
-		return s.work.AddProfile(ctx, in.Body)
+		return s.work.Kit.AddProfile(ctx, in.Body)
 	})
 }

@@ -19,6 +19,7 @@ import (
 
 	"ojime/internal/device"
 	"ojime/internal/work"
+	"ojime/internal/work/task"
 )
 
 // Version is the API's, in its document.
@@ -98,35 +99,35 @@ type byIDPath struct {
 // nothing is a request without parameters.
 type nothing struct{}
 
-// serve registers one task under a method and path.
-func serve[In, Out any](s *server, method, route, summary string, task func(context.Context, *In) (Out, error)) {
+// serve registers one routine under a method and path.
+func serve[In, Out any](s *server, method, route, summary string, routine func(context.Context, *In) (Out, error)) {
 	op := huma.Operation{
 		OperationID: strings.ToLower(method) + operationID(route),
 		Method:      method, Path: route, Summary: summary, Tags: []string{"record"}, MaxBodyBytes: bodyBytes,
 	}
-	serveOp(s, op, task)
+	serveOp(s, op, routine)
 }
 
 func operationID(route string) string {
 	return strings.NewReplacer("/api/v1", "", "/", "-", "{", "", "}", "").Replace(route)
 }
 
-// ask registers a task that answers and changes nothing, though it is posted.
-func ask[In, Out any](s *server, route, summary string, task func(context.Context, *In) (Out, error)) {
-	serveOp(s, huma.Operation{OperationID: "ask" + operationID(route), Method: http.MethodPost, Path: route, Summary: summary, Tags: []string{asks}, MaxBodyBytes: bodyBytes}, task)
+// ask registers a routine that answers and changes nothing, though it is posted.
+func ask[In, Out any](s *server, route, summary string, routine func(context.Context, *In) (Out, error)) {
+	serveOp(s, huma.Operation{OperationID: "ask" + operationID(route), Method: http.MethodPost, Path: route, Summary: summary, Tags: []string{asks}, MaxBodyBytes: bodyBytes}, routine)
 }
 
 // asks is the tag of what changes nothing: no page has to look again.
 const asks = "calc"
 
-func serveOp[In, Out any](s *server, op huma.Operation, task func(context.Context, *In) (Out, error)) {
+func serveOp[In, Out any](s *server, op huma.Operation, routine func(context.Context, *In) (Out, error)) {
 	huma.Register(s.api, op, func(ctx context.Context, in *In) (*reply[Out], error) {
-		out, err := task(ctx, in)
+		out, err := routine(ctx, in)
 		if err != nil {
 			return nil, problem(err)
 		}
 		if op.Method != http.MethodGet && !slices.Contains(op.Tags, asks) {
-			s.changes.tell(kindOf(op.Path), work.CommandOf(ctx).ID)
+			s.changes.tell(kindOf(op.Path), task.CommandOf(ctx).ID)
 		}
 		return &reply[Out]{emptyNotNull(out)}, nil
 	})

@@ -6,7 +6,7 @@ import (
 	"sync"
 	"time"
 
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // Wrong tokens from one place: so many are answered within a window, then all is
@@ -42,7 +42,7 @@ func (t *throttle) watch(from string, request func() error) error {
 		return errThrottled
 	}
 	err := request()
-	if errors.Is(err, work.ErrNoDevice) {
+	if errors.Is(err, feed.ErrNoDevice) {
 		t.miss(from)
 	}
 	return err

@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"io"
@@ -17,11 +18,11 @@ import (
 	"testing/fstest"
 	"time"
 
-	"crypto/rand"
-
 	"ojime/internal/bench"
 	"ojime/internal/store"
 	"ojime/internal/work"
+	"ojime/internal/work/feed"
+	"ojime/internal/work/record"
 )
 
 // A page of another site whose name was pointed here must not read the record.
@@ -172,9 +173,9 @@ func TestADeadlineMovesWithTheBody(t *testing.T) {
 func TestWrongTokensAreThrottled(t *testing.T) {
 	now := time.Unix(0, 0)
 	th := newThrottle(func() time.Time { return now })
-	wrong := func() error { return th.watch("a", func() error { return work.ErrNoDevice }) }
+	wrong := func() error { return th.watch("a", func() error { return feed.ErrNoDevice }) }
 	for range wrongTokens {
-		if err := wrong(); !errors.Is(err, work.ErrNoDevice) {
+		if err := wrong(); !errors.Is(err, feed.ErrNoDevice) {
 			t.Fatal(err)
 		}
 	}
@@ -308,7 +309,7 @@ func TestTheRecordOverHTTP(t *testing.T) {
 
 func TestARecordThatIsTooLargeSaysSo(t *testing.T) {
 	body := http.MaxBytesReader(nil, io.NopCloser(strings.NewReader(`{"format":"x"}`)), 4)
-	if _, err := io.ReadAll(limited{body}); !errors.Is(err, work.ErrTooLarge) {
+	if _, err := io.ReadAll(limited{body}); !errors.Is(err, record.ErrTooLarge) {
 		t.Errorf("%v", err)
 	}
 }

@@ -16,6 +16,9 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 )
 
 // seed fixes every number of the demo.
@@ -33,14 +36,14 @@ type scene struct {
 	judging bool      // whether plates are judged after printing
 	chance  *rand.Rand
 
-	machines   map[string]work.MachineCard
-	resins     map[string]work.ResinCard
+	machines   map[string]kit.MachineCard
+	resins     map[string]kit.ResinCard
 	bottles    map[string]bench.Bottle
-	pieces     map[string]work.PieceCard
+	pieces     map[string]kit.PieceCard
 	profiles   map[string]bench.Profile
-	laid       map[string]work.PlateSheet
+	laid       map[string]planning.PlateSheet
 	instrument bench.Instrument
-	last       work.RunSheet // the print made last
+	last       printing.RunSheet // the print made last
 }
 
 // source draws bytes for ids from the seeded stream.
@@ -57,7 +60,7 @@ func (s source) Read(p []byte) (int, error) {
 // that holds a machine is left as it is.
 func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	d := newScene(ctx, s, now, span)
-	there, err := d.work.Machines(ctx)
+	there, err := d.work.Kit.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
@@ -101,7 +104,7 @@ func (d *scene) kit() error {
 		LightPrice: p(260), LightLifeH: p(5000), SuppliedBy: "bought second-hand by the reviewer",
 	}
 	for _, m := range []bench.Machine{harrow, tern, corvid, plover} {
-		card, err := d.work.SaveMachine(d.ctx, m)
+		card, err := d.work.Kit.SaveMachine(d.ctx, m)
 		if err != nil {
 			return err
 		}
@@ -112,21 +115,21 @@ func (d *scene) kit() error {
 		{Name: "Heron Blue", Maker: "Oakgall", Family: "standard", Colour: "#2f5fb3", DensityGML: p(1.09), BottleML: p(500), PriceList: 19, PriceShipping: 2, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(180)},
 		{Name: "Madder Tough", Maker: "Lowfen", Family: "tough", Colour: "#b4473a", DensityGML: p(1.13), BottleG: p(1000), PriceList: 41, PriceTaxIncluded: true, StatedWashS: p(240), StatedCureS: p(240)},
 	} {
-		card, err := d.work.SaveResin(d.ctx, r)
+		card, err := d.work.Kit.SaveResin(d.ctx, r)
 		if err != nil {
 			return err
 		}
 		d.resins[r.Name] = card
 		opened := d.clock.AddDate(0, 0, -d.chance.IntN(40)).Format(time.DateOnly)
 		expires := d.clock.AddDate(1, 0, 0).Format(time.DateOnly)
-		b, err := d.work.SaveBottle(d.ctx, bench.Bottle{ResinID: card.Resin.ID, Lot: fmt.Sprintf("LOT %04d", 1000+d.chance.IntN(9000)), OpenedOn: &opened, ExpiresOn: &expires})
+		b, err := d.work.Kit.SaveBottle(d.ctx, bench.Bottle{ResinID: card.Resin.ID, Lot: fmt.Sprintf("LOT %04d", 1000+d.chance.IntN(9000)), OpenedOn: &opened, ExpiresOn: &expires})
 		if err != nil {
 			return err
 		}
 		d.bottles[r.Name] = b
 	}
 	var err error
-	d.instrument, err = d.work.SaveInstrument(d.ctx, bench.Instrument{Name: "Digital caliper 150 mm", ResolutionMM: 0.01, ReferenceUMM: 0.01})
+	d.instrument, err = d.work.Kit.SaveInstrument(d.ctx, bench.Instrument{Name: "Digital caliper 150 mm", ResolutionMM: 0.01, ReferenceUMM: 0.01})
 	return err
 }
 
@@ -137,7 +140,7 @@ func (d *scene) models() error {
 	checkpoint := func(name, place string) bench.Feature {
 		return bench.Feature{Kind: "checkpoint", Name: name, Place: place}
 	}
-	made, err := d.work.KeepCoupon(d.ctx, "Step coupon", coupon.Params{
+	made, err := d.work.DialIn.KeepCoupon(d.ctx, "Step coupon", coupon.Params{
 		Number: 1, PostsMM: pinSizes, SlotsMM: gapSizes, Calipers: true, Staircase: true, Ramp: true, Dome: true,
 	})
 	if err != nil {
@@ -155,15 +158,15 @@ func (d *scene) models() error {
 		{"Cage lantern", lantern(), 8, 0, []bench.Feature{checkpoint("All eight bars", "around the cage"), checkpoint("Finial", "top")}},
 		{"Spined wyrm", wyrm(), 15, 0.12, []bench.Feature{checkpoint("Spine tips", "along the back"), dimension("Plinth length", 44, "x", "outer")}},
 	} {
-		card, err := d.work.ImportPiece(d.ctx, work.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, File: work.MeshBytes(mesh.WriteSTL(m.shape))}, nil)
+		card, err := d.work.Kit.ImportPiece(d.ctx, kit.NewPiece{Name: m.name, Revision: "1", FileName: fileName(m.name), SupportPct: m.support, File: kit.MeshBytes(mesh.WriteSTL(m.shape))}, nil)
 		if err != nil {
 			return err
 		}
-		if card, err = d.work.SaveFeatures(d.ctx, card.Piece.ID, card.FeaturesVersion, m.features); err != nil {
+		if card, err = d.work.Kit.SaveFeatures(d.ctx, card.Piece.ID, card.FeaturesVersion, m.features); err != nil {
 			return err
 		}
 		if m.finestMM > 0 {
-			kept, err := d.work.SaveAllowances(d.ctx, card.Piece.ID, work.Allowances{Version: card.Piece.Version, SupportPct: m.support, RaftML: 0.3, FinestMM: &m.finestMM, ReliefMM: quantity.Ptr(0.1)}, nil)
+			kept, err := d.work.Kit.SaveAllowances(d.ctx, card.Piece.ID, kit.Allowances{Version: card.Piece.Version, SupportPct: m.support, RaftML: 0.3, FinestMM: &m.finestMM, ReliefMM: quantity.Ptr(0.1)}, nil)
 			if err != nil {
 				return err
 			}

@@ -6,11 +6,11 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/printing"
 )
 
 // inspect judges a plate and reads its specimens, after washing.
-func (d *scene) inspect(sheet work.RunSheet, b behaviour) error {
+func (d *scene) inspect(sheet printing.RunSheet, b behaviour) error {
 	d.clock = d.clock.Add(90 * time.Minute)
 	cold := max(0, 23-quantity.Or(sheet.Run.ResinTempC, 23)) * 0.03
 	outcomes := sheet.Specimens
@@ -29,7 +29,7 @@ func (d *scene) inspect(sheet work.RunSheet, b behaviour) error {
 			o.Outcome = "whole"
 		}
 	}
-	sheet, err := d.work.SaveOutcomes(d.ctx, sheet.Run.ID, outcomes)
+	sheet, err := d.work.Inspect.SaveOutcomes(d.ctx, sheet.Run.ID, outcomes)
 	if err != nil {
 		return err
 	}
@@ -42,7 +42,7 @@ func (d *scene) inspect(sheet work.RunSheet, b behaviour) error {
 			readings = append(readings, d.read(s, f, b)...)
 		}
 		d.clock = d.clock.Add(6 * time.Minute)
-		if _, err := d.work.RecordReadings(d.ctx, sheet.Run.ID, readings, true); err != nil {
+		if _, err := d.work.Inspect.RecordReadings(d.ctx, sheet.Run.ID, readings, true); err != nil {
 			return err
 		}
 	}
@@ -79,7 +79,7 @@ func (d *scene) read(s bench.Specimen, f bench.Feature, b behaviour) []bench.Rea
 
 // verdict states the review and, at the end, what it found.
 func (d *scene) verdict() error {
-	_, err := d.work.SaveReview(d.ctx, bench.Review{
+	_, err := d.work.Compare.SaveReview(d.ctx, bench.Review{
 		Question: "Which of these two for a 32 mm warband?", Readers: "People who print small armies at home and paint them",
 		UnderTest: bench.IDs{}, Policy: "each_calibrated",
 		Disclosure: "Harrow 6 was bought by the reviewer; Tern Mini is lent by its maker and goes back. Nobody saw the text before it was published.",

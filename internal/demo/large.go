@@ -11,6 +11,8 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
 )
 
 // Size says how much a large record holds.
@@ -33,7 +35,7 @@ const batchRuns = 100
 // runs are done now and then.
 func FillLarge(ctx context.Context, s *store.Store, now time.Time, size Size, tell func(done int)) (bool, error) {
 	d := newScene(ctx, s, now, largeSpan)
-	there, err := d.work.Machines(ctx)
+	there, err := d.work.Kit.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
@@ -62,7 +64,7 @@ func (d *scene) moreMachines() error {
 	for _, twin := range []struct{ of, name string }{{"Harrow 6", "Harrow 6 by the window"}, {"Harrow 6", "Harrow 6 lent"}, {"Tern Mini", "Tern Mini II"}, {"Plover Box", "Plover Box II"}} {
 		m := d.machines[twin.of].Machine
 		m.ID, m.Name = "", twin.name
-		card, err := d.work.SaveMachine(d.ctx, m)
+		card, err := d.work.Kit.SaveMachine(d.ctx, m)
 		if err != nil {
 			return err
 		}
@@ -91,7 +93,7 @@ func (d *scene) largeProfiles() error {
 type mass struct {
 	*scene
 	size      Size
-	estimates map[string]work.Estimate
+	estimates map[string]planning.Estimate
 	film      map[string]float64
 	levelled  map[string]time.Time
 	open      map[string]bench.Bottle
@@ -100,13 +102,13 @@ type mass struct {
 }
 
 func (d *scene) newMass(size Size) (*mass, error) {
-	l := &mass{scene: d, size: size, estimates: map[string]work.Estimate{}, film: map[string]float64{}, levelled: map[string]time.Time{},
+	l := &mass{scene: d, size: size, estimates: map[string]planning.Estimate{}, film: map[string]float64{}, levelled: map[string]time.Time{},
 		open: map[string]bench.Bottle{}, left: map[string]int{}, bought: int64(len(largeResins))}
 	for _, m := range largeNames {
 		l.levelled[m] = d.clock
 		for _, r := range largeResins {
 			for _, p := range largePieces {
-				e, err := d.work.EstimateRun(d.ctx, d.profiles[m+r].ID, d.pieces[p].Piece.ID, int64(size.Specimens), 100)
+				e, err := d.work.Planning.EstimateRun(d.ctx, d.profiles[m+r].ID, d.pieces[p].Piece.ID, int64(size.Specimens), 100)
 				if err != nil {
 					return nil, err
 				}
@@ -217,7 +219,7 @@ func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pend
 }
 
 // specimens stand in a grid of five columns.
-func (l *mass) specimens(t *store.Tx, r bench.Run, card work.PieceCard, machine string, b behaviour, wear float64, pending bool) error {
+func (l *mass) specimens(t *store.Tx, r bench.Run, card kit.PieceCard, machine string, b behaviour, wear float64, pending bool) error {
 	m := l.machines[machine].Machine
 	const columns = 5
 	rows := (l.size.Specimens + columns - 1) / columns
@@ -274,7 +276,7 @@ func (l *mass) judge(s *bench.Specimen, chance float64) {
 	}
 }
 
-func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card work.PieceCard, b behaviour) error {
+func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card kit.PieceCard, b behaviour) error {
 	left := l.size.Readings
 	for left > 0 {
 		for _, f := range card.Features {
@@ -301,8 +303,8 @@ func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card work.Pi
 func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Duration) *scene {
 	d := &scene{
 		ctx: ctx, judging: true, now: now, clock: now.Add(-before).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
-		machines: map[string]work.MachineCard{}, resins: map[string]work.ResinCard{}, bottles: map[string]bench.Bottle{},
-		pieces: map[string]work.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]work.PlateSheet{},
+		machines: map[string]kit.MachineCard{}, resins: map[string]kit.ResinCard{}, bottles: map[string]bench.Bottle{},
+		pieces: map[string]kit.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]planning.PlateSheet{},
 	}
 	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
 	return d

@@ -4,7 +4,8 @@ import (
 	"time"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 )
 
 // plates leaves plans on the bench: a full plate that outlasts its vat, a mixed
@@ -13,32 +14,32 @@ func (d *scene) plates() error {
 	for _, p := range []struct {
 		name, machine, resin string
 		estimateS, fillML    float64
-		lots                 []work.Packing
+		lots                 []planning.Packing
 	}{
-		{"Warband for the weekend", "Harrow 6", "Fable Grey", 7300, 150, []work.Packing{d.lot("Warden with staff", 12), d.lot("Spined wyrm", 2)}},
-		{"Lanterns, a full plate", "Tern Mini", "Heron Blue", 0, 68, []work.Packing{d.lot("Cage lantern", 12)}},
-		{"Wyrms by laser", "Corvid L", "Fable Grey", 0, 180, []work.Packing{d.lot("Spined wyrm", 8)}},
-		{"Wardens in the sealed box", "Plover Box", "Fable Grey", 0, 150, []work.Packing{d.lot("Warden with staff", 6)}},
+		{"Warband for the weekend", "Harrow 6", "Fable Grey", 7300, 150, []planning.Packing{d.lot("Warden with staff", 12), d.lot("Spined wyrm", 2)}},
+		{"Lanterns, a full plate", "Tern Mini", "Heron Blue", 0, 68, []planning.Packing{d.lot("Cage lantern", 12)}},
+		{"Wyrms by laser", "Corvid L", "Fable Grey", 0, 180, []planning.Packing{d.lot("Spined wyrm", 8)}},
+		{"Wardens in the sealed box", "Plover Box", "Fable Grey", 0, 150, []planning.Packing{d.lot("Warden with staff", 6)}},
 	} {
 		if _, err := d.lay(p.name, p.machine, p.resin, p.estimateS, p.fillML, p.lots); err != nil {
 			return err
 		}
 	}
-	all, err := d.work.AllSeries(d.ctx)
+	all, err := d.work.DialIn.AllSeries(d.ctx)
 	if err != nil {
 		return err
 	}
-	_, err = d.work.LaySeries(d.ctx, all[0].Series.ID, d.pieces["Step coupon"].Piece.ID)
+	_, err = d.work.DialIn.LaySeries(d.ctx, all[0].Series.ID, d.pieces["Step coupon"].Piece.ID)
 	return err
 }
 
-func (d *scene) lot(piece string, copies int64) work.Packing {
-	return work.Packing{PieceID: d.pieces[piece].Piece.ID, Copies: copies, ScalePct: 100}
+func (d *scene) lot(piece string, copies int64) planning.Packing {
+	return planning.Packing{PieceID: d.pieces[piece].Piece.ID, Copies: copies, ScalePct: 100}
 }
 
-func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots []work.Packing) (work.PlateSheet, error) {
+func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots []planning.Packing) (planning.PlateSheet, error) {
 	profile, bottle := d.profiles[machine+resin], d.bottles[resin]
-	draft := work.PlateDraft{Plate: bench.Plate{
+	draft := planning.PlateDraft{Plate: bench.Plate{
 		Name: name, MachineID: d.machines[machine].Machine.ID, ProfileID: &profile.ID, BottleID: &bottle.ID, MarginMM: 2, SpacingMM: 2,
 		DripML: 4, LiquidRatio: 1.06, Software: "Carver 1.4", VatFillML: &fillML,
 	}}
@@ -46,13 +47,13 @@ func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots
 		draft.Plate.SoftwareEstimateS = &estimateS
 	}
 	for _, lot := range lots {
-		packed, err := d.work.PackPlate(d.ctx, draft, &lot)
+		packed, err := d.work.Planning.PackPlate(d.ctx, draft, &lot)
 		if err != nil {
-			return work.PlateSheet{}, err
+			return planning.PlateSheet{}, err
 		}
 		draft.Placements = packed.Placements
 	}
-	sheet, err := d.work.SavePlate(d.ctx, draft)
+	sheet, err := d.work.Planning.SavePlate(d.ctx, draft)
 	d.laid[name] = sheet
 	return sheet, err
 }
@@ -66,12 +67,12 @@ func (d *scene) atWork() error {
 		return err
 	}
 	for _, item := range []string{"vat", "bottle", "debris", "fit", "film", "level", "light", "temperature", "clear", "caution"} {
-		if _, err := d.work.Answer(d.ctx, running, bench.Preflight{Item: item, State: "ticked"}); err != nil {
+		if _, err := d.work.Printing.Answer(d.ctx, running, bench.Preflight{Item: item, State: "ticked"}); err != nil {
 			return err
 		}
 	}
 	d.clock = d.now.Add(-40 * time.Minute)
-	if _, err := d.work.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}); err != nil {
+	if _, err := d.work.Printing.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}); err != nil {
 		return err
 	}
 	d.clock = d.now.Add(-10 * time.Minute)
@@ -80,7 +81,7 @@ func (d *scene) atWork() error {
 		return err
 	}
 	for _, item := range []string{"vat", "debris"} {
-		if _, err := d.work.Answer(d.ctx, waiting, bench.Preflight{Item: item, State: "ticked"}); err != nil {
+		if _, err := d.work.Printing.Answer(d.ctx, waiting, bench.Preflight{Item: item, State: "ticked"}); err != nil {
 			return err
 		}
 	}
@@ -90,11 +91,11 @@ func (d *scene) atWork() error {
 
 func (d *scene) prepare(plate, machine, resin, prediction string, failPct float64) (runID string, err error) {
 	sheet, profile, bottle := d.laid[plate], d.profiles[machine+resin], d.bottles[resin]
-	p := work.Preparation{MachineID: d.machines[machine].Machine.ID, PlateID: &sheet.Plate.ID, ProfileID: profile.ID, BottleID: &bottle.ID,
+	p := printing.Preparation{MachineID: d.machines[machine].Machine.ID, PlateID: &sheet.Plate.ID, ProfileID: profile.ID, BottleID: &bottle.ID,
 		Copies: int64(len(sheet.Laid)), Prediction: prediction}
 	if failPct > 0 {
 		p.PredictionFailPct = &failPct
 	}
-	run, err := d.work.Prepare(d.ctx, p)
+	run, err := d.work.Printing.Prepare(d.ctx, p)
 	return run.Run.ID, err
 }

@@ -8,7 +8,8 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/dialin"
+	"ojime/internal/work/planning"
 )
 
 // believable physics of the demo: for each machine the exposure at which Fable
@@ -116,30 +117,30 @@ func (d *scene) otherSettings() error {
 }
 
 func (d *scene) knot(machine, kind, note string) error {
-	_, err := d.work.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind, Note: note})
+	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind, Note: note})
 	return err
 }
 
-func (d *scene) plan(machine, resin string, from, step float64) (work.SeriesSheet, error) {
-	return d.work.PlanSeries(d.ctx, work.SeriesPlan{
+func (d *scene) plan(machine, resin string, from, step float64) (dialin.SeriesSheet, error) {
+	return d.work.DialIn.PlanSeries(d.ctx, dialin.SeriesPlan{
 		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins[resin].Resin.ID, LayerUM: 50, School: "detail",
 		FromS: from, StepS: step, Cells: 6, BottomLayers: 5, BottomExposureS: 30, TransitionLayers: 6, Origin: "the resin's label",
 	})
 }
 
 // readCell judges one cell as its exposure would have it.
-func (d *scene) readCell(sheet work.SeriesSheet, c work.SeriesCell, b behaviour, resin string) (work.SeriesSheet, error) {
+func (d *scene) readCell(sheet dialin.SeriesSheet, c dialin.SeriesCell, b behaviour, resin string) (dialin.SeriesSheet, error) {
 	over := math.Log(c.Cell.ExposureS / (b.bestS * resinFactor[resin]))
 	pin := snap(pinSizes, b.finestMM*math.Exp(-2.2*over+d.noise(0.05)))
 	gap := snap(gapSizes, b.finestMM*math.Exp(2.2*over+d.noise(0.05)))
 	ok := int64(max(0, min(20, math.Round(20+30*min(0, over+0.12)))))
 	d.clock = d.clock.Add(4 * time.Minute)
-	return d.work.RecordCell(d.ctx, sheet.Series.ID, c.Cell.Number, bench.CellReading{
+	return d.work.DialIn.RecordCell(d.ctx, sheet.Series.ID, c.Cell.Number, bench.CellReading{
 		Survived: quantity.Ptr(over > -0.35), SmallestPinMM: &pin, SmallestGapMM: &gap,
 		OuterErrorMM: quantity.Ptr(round(b.bloomMM/2+0.16*over+d.noise(0.006), 0.001)),
 		InnerErrorMM: quantity.Ptr(round(-b.bloomMM/2-0.15*over+d.noise(0.006), 0.001)),
 		FeaturesOK:   &ok, FeaturesTotal: quantity.Ptr[int64](20),
-	}, work.CellSizes{})
+	}, dialin.CellSizes{})
 }
 
 func (d *scene) series(machine, resin string, from, step float64) error {
@@ -157,7 +158,7 @@ func (d *scene) series(machine, resin string, from, step float64) error {
 	if sheet.Result.Recommended != nil {
 		choice = sheet.Result.Recommended.DialS
 	}
-	sheet, err = d.work.Accept(d.ctx, sheet.Series.ID, choice, "grey 4")
+	sheet, err = d.work.DialIn.Accept(d.ctx, sheet.Series.ID, choice, "grey 4")
 	if err != nil {
 		return err
 	}
@@ -176,7 +177,7 @@ func snap(rungs []float64, v float64) float64 {
 }
 
 func (d *scene) byDefault(machine, resin string, exposure float64, basis string) error {
-	p, err := d.work.AddProfile(d.ctx, bench.Profile{
+	p, err := d.work.Kit.AddProfile(d.ctx, bench.Profile{
 		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins[resin].Resin.ID, LayerUM: 50, ExposureS: &exposure, BottomLayers: 5,
 		BottomExposureS: quantity.Ptr(30.0), TransitionLayers: 6, Antialiasing: "grey 4", Basis: basis, Note: "from the label",
 	})
@@ -185,7 +186,7 @@ func (d *scene) byDefault(machine, resin string, exposure float64, basis string)
 }
 
 func (d *scene) sealed(machine, name string) error {
-	p, err := d.work.AddProfile(d.ctx, bench.Profile{
+	p, err := d.work.Kit.AddProfile(d.ctx, bench.Profile{
 		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins["Fable Grey"].Resin.ID, LayerUM: 50, Basis: "sealed",
 		SealedName: name, Antialiasing: "none", Note: "the machine hides its exposures",
 	})
@@ -195,7 +196,7 @@ func (d *scene) sealed(machine, name string) error {
 
 // took is how long a print really takes: what the model says and a little more,
 // or, where the maker hides the settings, what the machine does by itself.
-func (d *scene) took(machine string, e work.Estimate) float64 {
+func (d *scene) took(machine string, e planning.Estimate) float64 {
 	if machine == "Plover Box" {
 		return (210 + 10.8*float64(e.Layers)) * math.Exp(d.noise(0.012))
 	}
@@ -208,7 +209,7 @@ func (d *scene) print(machine, resin, piece string, copies int64) error {
 }
 
 // printPlate lays a plate and prints it as one run.
-func (d *scene) printPlate(name, machine, resin string, lots ...work.Packing) error {
+func (d *scene) printPlate(name, machine, resin string, lots ...planning.Packing) error {
 	sheet, err := d.lay(name, machine, resin, 0, 150, lots)
 	if err != nil {
 		return err
@@ -218,7 +219,7 @@ func (d *scene) printPlate(name, machine, resin string, lots ...work.Packing) er
 
 func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *string) error {
 	b, card := behaviours[machine], d.pieces[piece]
-	draft, err := d.work.DraftRun(d.ctx, d.machines[machine].Machine.ID)
+	draft, err := d.work.Printing.DraftRun(d.ctx, d.machines[machine].Machine.ID)
 	if err != nil {
 		return err
 	}
@@ -235,7 +236,7 @@ func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *st
 	season := float64(d.clock.YearDay())
 	run.RoomTempC = quantity.Ptr(round(21+1.5*math.Sin(season/9)+d.noise(0.6)+b.roomC, 0.1))
 	run.ResinTempC = quantity.Ptr(round(*run.RoomTempC+2.5+d.noise(0.5), 0.1))
-	e, err := d.work.EstimateRun(d.ctx, profile.ID, card.Piece.ID, copies, 100)
+	e, err := d.work.Planning.EstimateRun(d.ctx, profile.ID, card.Piece.ID, copies, 100)
 	if err != nil {
 		return err
 	}
@@ -246,7 +247,7 @@ func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *st
 	run.EndedMS = quantity.Ptr(d.clock.UnixMilli())
 	solid := card.Piece.VolumeML * float64(copies) * (1 + card.Piece.SupportPct/100)
 	run.ResinUsedG = quantity.Ptr(round((solid*1.07+3+d.noise(0.4))**d.resins[resin].Resin.DensityGML, 0.1))
-	sheet, err := d.work.SaveRun(d.ctx, run)
+	sheet, err := d.work.Printing.SaveRun(d.ctx, run)
 	if err != nil {
 		return err
 	}

@@ -5,7 +5,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/printing"
 )
 
 // upkeep enters what surrounds the prints: baths and waste, reminders of which one
@@ -13,11 +13,11 @@ import (
 // a failed plate that was washed, cured and judged in full.
 func (d *scene) upkeep() error {
 	d.clock = d.now.Add(-14 * 24 * time.Hour)
-	ethanol, err := d.work.SaveBath(d.ctx, bathOf("First bath", "ethanol 95 %", 2000, 12))
+	ethanol, err := d.work.Upkeep.SaveBath(d.ctx, bathOf("First bath", "ethanol 95 %", 2000, 12))
 	if err != nil {
 		return err
 	}
-	if _, err := d.work.SaveBath(d.ctx, bathOf("Rinse", "water", 3000, 0)); err != nil {
+	if _, err := d.work.Upkeep.SaveBath(d.ctx, bathOf("Rinse", "water", 3000, 0)); err != nil {
 		return err
 	}
 	for _, step := range []func() error{d.reminders, d.weigh, d.upgrade, func() error { return d.washed(ethanol.Bath.ID) }, d.ranDry, d.thrownAway} {
@@ -43,7 +43,7 @@ func (d *scene) reminders() error {
 		{MachineID: tern, Kind: "relevel", Every: 50, Unit: "days", Source: "own", Note: "the left side sinks"},
 		{MachineID: tern, Kind: "film", Every: 200, Unit: "runs", Source: "maker", Note: "card in the box", Contradiction: "at 5 000 layers it is still clear"},
 	} {
-		if _, err := d.work.SaveReminder(d.ctx, r); err != nil {
+		if _, err := d.work.Upkeep.SaveReminder(d.ctx, r); err != nil {
 			return err
 		}
 	}
@@ -53,12 +53,12 @@ func (d *scene) reminders() error {
 func (d *scene) weigh() error {
 	b := d.bottles["Madder Tough"]
 	b.TareG = quantity.Ptr(118.0)
-	b, err := d.work.SaveBottle(d.ctx, b)
+	b, err := d.work.Kit.SaveBottle(d.ctx, b)
 	if err != nil {
 		return err
 	}
 	d.bottles["Madder Tough"] = b
-	_, err = d.work.HappenBottle(d.ctx, b.ID, bench.BottleEvent{Kind: "weighed", GrossG: quantity.Ptr(242.0)})
+	_, err = d.work.Upkeep.HappenBottle(d.ctx, b.ID, bench.BottleEvent{Kind: "weighed", GrossG: quantity.Ptr(242.0)})
 	return err
 }
 
@@ -66,7 +66,7 @@ func (d *scene) upgrade() error {
 	before := d.clock
 	defer func() { d.clock = before }()
 	d.clock = d.now.Add(-9 * 24 * time.Hour)
-	_, err := d.work.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
+	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
 		Note: "its maker's second edition", Changes: bench.Changes{
 			{What: "lift", From: "one stage", To: "two stages", Undoable: true}, {What: "film", From: "clear", To: "matt", Undoable: true}, {What: "firmware", From: "1.2", To: "2.0"}}})
 	return err
@@ -80,7 +80,7 @@ func (d *scene) washed(bathID string) error {
 	if err := d.printPlate("Warband of eight", "Harrow 6", "Fable Grey", d.lot("Warden with staff", 8)); err != nil {
 		return err
 	}
-	page, err := d.work.Runs(d.ctx, work.RunFilter{MachineID: d.machines["Harrow 6"].Machine.ID, Most: 1})
+	page, err := d.work.Printing.Runs(d.ctx, printing.RunFilter{MachineID: d.machines["Harrow 6"].Machine.ID, Most: 1})
 	if err != nil {
 		return err
 	}
@@ -98,7 +98,7 @@ func (d *scene) washed(bathID string) error {
 		case "supports":
 			step.How, step.Effort, step.Scars = "by hand, in warm water", &s.effort, "light"
 		}
-		if _, err := d.work.SaveStep(d.ctx, run, step); err != nil {
+		if _, err := d.work.Printing.SaveStep(d.ctx, run, step); err != nil {
 			return err
 		}
 		d.clock = d.clock.Add(s.took + 3*time.Minute)
@@ -109,7 +109,7 @@ func (d *scene) washed(bathID string) error {
 // judgeLeft loses two specimens on the left of a plate and nicks a third in
 // taking supports off.
 func (d *scene) judgeLeft(run string) error {
-	sheet, err := d.work.RunSheet(d.ctx, run)
+	sheet, err := d.work.Printing.RunSheet(d.ctx, run)
 	if err != nil {
 		return err
 	}
@@ -124,7 +124,7 @@ func (d *scene) judgeLeft(run string) error {
 			s.Outcome = "whole"
 		}
 	}
-	_, err = d.work.SaveOutcomes(d.ctx, run, sheet.Specimens)
+	_, err = d.work.Inspect.SaveOutcomes(d.ctx, run, sheet.Specimens)
 	return err
 }
 
@@ -134,7 +134,7 @@ func (d *scene) thrownAway() error {
 		{Kind: "wipes", Amount: 18, WentTo: "hazardous waste point"},
 		{Kind: "filter", Amount: 1, WentTo: "hazardous waste point", Note: "Harrow 6"},
 	} {
-		if _, err := d.work.AddWaste(d.ctx, w); err != nil {
+		if _, err := d.work.Upkeep.AddWaste(d.ctx, w); err != nil {
 			return err
 		}
 	}
@@ -151,7 +151,7 @@ func (d *scene) ranDry() error {
 	}
 	r := d.last.Run
 	r.EndedMS, r.EndedHow = quantity.Ptr(r.StartedMS+35*60*1000), bench.EndStopped
-	sheet, err := d.work.SaveRun(d.ctx, r)
+	sheet, err := d.work.Printing.SaveRun(d.ctx, r)
 	if err != nil {
 		return err
 	}
@@ -159,6 +159,6 @@ func (d *scene) ranDry() error {
 		s := &sheet.Specimens[i]
 		s.Outcome, s.Symptom, s.Fault, s.Severity = "lost", "ran dry", "operator", "grave"
 	}
-	_, err = d.work.SaveOutcomes(d.ctx, r.ID, sheet.Specimens)
+	_, err = d.work.Inspect.SaveOutcomes(d.ctx, r.ID, sheet.Specimens)
 	return err
 }

@@ -10,6 +10,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // Web is the way over HTTP, as any device outside the program takes it.
@@ -48,12 +49,12 @@ func (l Web) do(ctx context.Context, method, path string, body []byte, out any) 
 }
 
 // Job asks for what is to be printed.
-func (l Web) Job(ctx context.Context) (out work.Job, err error) {
+func (l Web) Job(ctx context.Context) (out feed.Job, err error) {
 	return out, l.do(ctx, http.MethodGet, "/api/v1/feed/job", nil, &out)
 }
 
 // Send sends messages.
-func (l Web) Send(ctx context.Context, messages []bench.DeviceMessage) (out work.Received, err error) {
+func (l Web) Send(ctx context.Context, messages []bench.DeviceMessage) (out feed.Received, err error) {
 	body, err := WriteJSON(messages)
 	if err != nil {
 		return out, err
@@ -66,13 +67,13 @@ type Inside struct {
 	Work  *work.Work
 	Token string
 	// Take receives messages as if they had come over HTTP.
-	Take func(ctx context.Context, token string, messages []bench.DeviceMessage) (work.Received, error)
+	Take func(ctx context.Context, token string, messages []bench.DeviceMessage) (feed.Received, error)
 }
 
 // Job asks for what is to be printed.
-func (l Inside) Job(ctx context.Context) (work.Job, error) { return l.Work.Job(ctx, l.Token) }
+func (l Inside) Job(ctx context.Context) (feed.Job, error) { return l.Work.Feed.Job(ctx, l.Token) }
 
 // Send hands messages over.
-func (l Inside) Send(ctx context.Context, messages []bench.DeviceMessage) (work.Received, error) {
+func (l Inside) Send(ctx context.Context, messages []bench.DeviceMessage) (feed.Received, error) {
 	return l.Take(ctx, l.Token, messages)
 }

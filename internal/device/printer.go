@@ -9,7 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // Beats of a stand-in printer: the shortest time between two of its messages, and
@@ -24,7 +24,7 @@ const (
 // and obeys a pause, an end or a going on that was said at the bench.
 type printer struct {
 	*sender
-	job    work.Job
+	job    feed.Job
 	layers int64 // as it counts them
 	paused bool
 	over   string
@@ -141,7 +141,7 @@ func (p *printer) stride() int64 {
 
 // obey does what was said at the bench: a print that is no longer on hand there is
 // over.
-func (p *printer) obey(got work.Received) {
+func (p *printer) obey(got feed.Received) {
 	switch {
 	case got.State == "":
 	case got.State == "idle" || got.RunCode != p.job.Code:
@@ -151,6 +151,6 @@ func (p *printer) obey(got work.Received) {
 	}
 }
 
-func (p *printer) say(ctx context.Context, state string, layer int64, note string) (work.Received, error) {
+func (p *printer) say(ctx context.Context, state string, layer int64, note string) (feed.Received, error) {
 	return p.tell(ctx, bench.DeviceMessage{Kind: "state", State: state, Layer: &layer, Value: quantity.Ptr(float64(p.layers)), Unit: "layers", Note: note})
 }

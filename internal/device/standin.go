@@ -10,13 +10,13 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // Link is the way from a device to the bench: over HTTP, or within the program.
 type Link interface {
-	Job(ctx context.Context) (work.Job, error)
-	Send(ctx context.Context, messages []bench.DeviceMessage) (work.Received, error)
+	Job(ctx context.Context) (feed.Job, error)
+	Send(ctx context.Context, messages []bench.DeviceMessage) (feed.Received, error)
 }
 
 // Clock is the time that a stand-in lives in, so that tests need not wait.
@@ -97,14 +97,14 @@ type sender struct {
 }
 
 // tell sends a message; a held one goes first or, on an unruly way, after it.
-func (s *sender) tell(ctx context.Context, m bench.DeviceMessage) (work.Received, error) {
+func (s *sender) tell(ctx context.Context, m bench.DeviceMessage) (feed.Received, error) {
 	s.seq++
 	m.Session, m.Seq, m.AtMS = s.session, s.seq, s.clock.Now().UnixMilli()
 	if s.cut {
 		if s.chance.IntN(3) > 0 { // a third is lost for good
 			s.held = append(s.held, m)
 		}
-		return work.Received{}, nil
+		return feed.Received{}, nil
 	}
 	out := append(s.held, m)
 	s.held = nil
@@ -115,7 +115,7 @@ func (s *sender) tell(ctx context.Context, m bench.DeviceMessage) (work.Received
 		case 1:
 			s.held = []bench.DeviceMessage{m}
 			if out = out[:len(out)-1]; len(out) == 0 {
-				return work.Received{}, nil
+				return feed.Received{}, nil
 			}
 		case 2:
 			slices.Reverse(out)

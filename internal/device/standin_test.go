@@ -8,7 +8,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
-	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // fakeBench answers a stand-in as the record would, by the last state told in order,
@@ -27,18 +27,18 @@ func (f *fakeBench) clock() Clock {
 	}}
 }
 
-func (f *fakeBench) Job(context.Context) (work.Job, error) {
+func (f *fakeBench) Job(context.Context) (feed.Job, error) {
 	if f.state != bench.Prepared {
-		return work.Job{}, bench.ErrNotFound
+		return feed.Job{}, bench.ErrNotFound
 	}
 	layers := make([]float64, 60)
 	for i := range layers {
 		layers[i] = 10
 	}
-	return work.Job{RunID: "r", Code: "R-001", State: f.state, LayerS: layers, StartS: 30, EndS: 20}, nil
+	return feed.Job{RunID: "r", Code: "R-001", State: f.state, LayerS: layers, StartS: 30, EndS: 20}, nil
 }
 
-func (f *fakeBench) Send(_ context.Context, messages []bench.DeviceMessage) (work.Received, error) {
+func (f *fakeBench) Send(_ context.Context, messages []bench.DeviceMessage) (feed.Received, error) {
 	for _, m := range messages {
 		f.came = append(f.came, m)
 		switch m.State {
@@ -53,7 +53,7 @@ func (f *fakeBench) Send(_ context.Context, messages []bench.DeviceMessage) (wor
 			f.act(f, m)
 		}
 	}
-	return work.Received{State: f.state, RunCode: map[bool]string{true: "R-001"}[f.state != "idle"]}, nil
+	return feed.Received{State: f.state, RunCode: map[bool]string{true: "R-001"}[f.state != "idle"]}, nil
 }
 
 func play(t *testing.T, f *fakeBench, plan Plan) {
@@ -185,7 +185,7 @@ func TestPlansThatMakeNoSense(t *testing.T) {
 
 type refusing struct{ err error }
 
-func (r refusing) Job(context.Context) (work.Job, error) { return work.Job{}, r.err }
-func (r refusing) Send(context.Context, []bench.DeviceMessage) (work.Received, error) {
-	return work.Received{}, r.err
+func (r refusing) Job(context.Context) (feed.Job, error) { return feed.Job{}, r.err }
+func (r refusing) Send(context.Context, []bench.DeviceMessage) (feed.Received, error) {
+	return feed.Received{}, r.err
 }

@@ -10,6 +10,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work"
+	"ojime/internal/work/feed"
 )
 
 // StandIns are those started from the interface. They live as long as the program
@@ -17,7 +18,7 @@ import (
 type StandIns struct {
 	ctx   context.Context
 	work  *work.Work
-	take  func(context.Context, string, []bench.DeviceMessage) (work.Received, error)
+	take  func(context.Context, string, []bench.DeviceMessage) (feed.Received, error)
 	clock Clock
 
 	mu      sync.Mutex
@@ -36,7 +37,7 @@ type Running struct {
 }
 
 // NewStandIns makes an empty bench of stand-ins that end with ctx.
-func NewStandIns(ctx context.Context, w *work.Work, clock Clock, take func(context.Context, string, []bench.DeviceMessage) (work.Received, error)) *StandIns {
+func NewStandIns(ctx context.Context, w *work.Work, clock Clock, take func(context.Context, string, []bench.DeviceMessage) (feed.Received, error)) *StandIns {
 	return &StandIns{ctx: ctx, work: w, take: take, clock: clock}
 }
 
@@ -78,7 +79,7 @@ func (s *StandIns) Start(ctx context.Context, plan Plan, machineID *string) (Run
 	if s.atWork() >= mostStandIns {
 		return Running{}, fmt.Errorf("%d stand-ins are at work already; end one first: %w", mostStandIns, bench.ErrConflict)
 	}
-	made, err := s.work.MakeDevice(ctx, bench.Device{Name: "Stand-in " + plan.Kind, Kind: plan.Kind, MachineID: machineID, StandIn: true})
+	made, err := s.work.Feed.MakeDevice(ctx, bench.Device{Name: "Stand-in " + plan.Kind, Kind: plan.Kind, MachineID: machineID, StandIn: true})
 	if err != nil {
 		return Running{}, err
 	}

@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"errors"
@@ -10,13 +10,17 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/printing"
+	"ojime/internal/work/task"
+	"ojime/internal/work/upkeep"
 )
 
 // treated is a finished run whose resin states three minutes of wash and two of cure.
-func (d *desk) treated() RunSheet {
+func (d *desk) treated() printing.RunSheet {
 	d.t.Helper()
 	d.resin.StatedWashS, d.resin.StatedCureS = quantity.Ptr(180.0), quantity.Ptr(120.0)
-	d.resin = must(d.w.SaveResin(d.t.Context(), d.resin))(d.t).Resin
+	d.resin = must(d.w.Kit.SaveResin(d.t.Context(), d.resin))(d.t).Resin
 	d.withVat(60, 10)
 	run := d.prepared(60)
 	d.happens(run, "start", nil)
@@ -25,12 +29,12 @@ func (d *desk) treated() RunSheet {
 	return run
 }
 
-func (d *desk) step(run RunSheet, s bench.ProcessStep) Aftermath {
+func (d *desk) step(run printing.RunSheet, s bench.ProcessStep) printing.Aftermath {
 	d.t.Helper()
-	return must(d.w.SaveStep(d.t.Context(), run.Run.ID, s))(d.t)
+	return must(d.w.Printing.SaveStep(d.t.Context(), run.Run.ID, s))(d.t)
 }
 
-func stepOf(t *testing.T, a Aftermath, kind string) AfterStep {
+func stepOf(t *testing.T, a printing.Aftermath, kind string) printing.AfterStep {
 	t.Helper()
 	for _, s := range a.Steps {
 		if s.Kind == kind {
@@ -38,16 +42,16 @@ func stepOf(t *testing.T, a Aftermath, kind string) AfterStep {
 		}
 	}
 	t.Fatalf("no %s", kind)
-	return AfterStep{}
+	return printing.AfterStep{}
 }
 
 func TestStepsAfterAPrintAreTimedAndHeldAgainstTheLabel(t *testing.T) {
 	d := newDesk(t)
 	run := d.treated()
-	bath := must(d.w.SaveBath(t.Context(), bench.Bath{Name: "First", Solvent: "ethanol", VolumeML: quantity.Ptr(2000.0), LifePrints: quantity.Ptr[int64](1)}))(t)
+	bath := must(d.w.Upkeep.SaveBath(t.Context(), bench.Bath{Name: "First", Solvent: "ethanol", VolumeML: quantity.Ptr(2000.0), LifePrints: quantity.Ptr[int64](1)}))(t)
 	d.step(run, bench.ProcessStep{Kind: "wash", BathID: &bath.Bath.ID})
 	d.clock = d.clock.Add(2 * time.Minute)
-	wash := stepOf(t, must(d.w.After(t.Context(), run.Run.ID))(t), "wash")
+	wash := stepOf(t, must(d.w.Printing.After(t.Context(), run.Run.ID))(t), "wash")
 	if wash.Running == nil || wash.TookS != nil || *wash.PlannedS != 180 {
 		t.Fatalf("while it goes on: %+v", wash)
 	}
@@ -64,14 +68,14 @@ func TestStepsAfterAPrintAreTimedAndHeldAgainstTheLabel(t *testing.T) {
 	if cure.Verdict != "over" || !strings.Contains(cure.Says, "brittle") {
 		t.Errorf("over-cured: %+v", cure)
 	}
-	if r := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run; *r.WashS != 120 || *r.CureS != 200 {
+	if r := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run; *r.WashS != 120 || *r.CureS != 200 {
 		t.Errorf("the run says wash %v, cure %v", r.WashS, r.CureS)
 	}
-	if _, err := d.w.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "cure", BathID: &bath.Bath.ID}); err == nil {
+	if _, err := d.w.Printing.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "cure", BathID: &bath.Bath.ID}); err == nil {
 		t.Error("a cure in a bath was taken")
 	}
-	renewed := must(d.w.RenewBath(t.Context(), bath.Bath.ID, Renewal{WentTo: "collected"}))(t)
-	ledger := must(d.w.AddWaste(t.Context(), bench.Waste{Kind: "scrap", Amount: 12, WentTo: "cured"}))(t)
+	renewed := must(d.w.Upkeep.RenewBath(t.Context(), bath.Bath.ID, upkeep.Renewal{WentTo: "collected"}))(t)
+	ledger := must(d.w.Upkeep.AddWaste(t.Context(), bench.Waste{Kind: "scrap", Amount: 12, WentTo: "cured"}))(t)
 	if renewed.Prints != 0 || len(ledger.Lines) != 2 || ledger.Lines[1].Kind != "solvent" || ledger.Lines[1].Amount != 2000 || ledger.Lines[0].Unit != "g" || ledger.Rule == "" {
 		t.Errorf("renewed %+v, ledger %+v", renewed, ledger)
 	}
@@ -85,31 +89,31 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 		list[i].Outcome = "whole"
 	}
 	list[0].Outcome, list[0].Symptom, list[0].Fault, list[0].Severity, list[0].BeganMM = "lost", "void", "machine", "grave", quantity.Ptr(1.02)
-	sheet := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
+	sheet := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
 	if s := sheet.Specimens[0]; *s.BeganLayer != 21 || s.Severity != "grave" {
 		t.Errorf("began at %d", *s.BeganLayer)
 	}
 	list = sheet.Specimens
 	list[0].BeganMM, list[0].BeganLayer = nil, quantity.Ptr(run.Run.Layers+1)
 	var field *quantity.FieldError
-	if _, err := d.w.SaveOutcomes(t.Context(), run.Run.ID, list); !errors.As(err, &field) || field.Path != "outcomes[0].began_layer" {
+	if _, err := d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list); !errors.As(err, &field) || field.Path != "outcomes[0].began_layer" {
 		t.Errorf("beyond the last layer: %v", err)
 	}
 	a, b := sheet.Specimens[1], sheet.Specimens[2]
-	swapped := must(d.w.Swap(t.Context(), a.Code, b.Code))(t)
+	swapped := must(d.w.Printing.Swap(t.Context(), a.Code, b.Code))(t)
 	if swapped.Specimens[1].SwappedWith != b.Code || swapped.Specimens[2].SwappedWith != a.Code || swapped.Specimens[1].InDetailContest() || len(swapped.SetAside) != 3 {
 		t.Errorf("swapped: %+v, set aside %v", swapped.Specimens[1:3], swapped.SetAside)
 	}
 	// Judging does not clear a doubt.
-	if again := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, swapped.Specimens))(t); again.Specimens[1].SwappedWith == "" {
+	if again := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, swapped.Specimens))(t); again.Specimens[1].SwappedWith == "" {
 		t.Error("saving outcomes forgot the swap")
 	}
 	for _, with := range []string{a.Code, "S-999-01"} {
-		if _, err := d.w.Swap(t.Context(), a.Code, with); err == nil {
+		if _, err := d.w.Printing.Swap(t.Context(), a.Code, with); err == nil {
 			t.Errorf("swapped with %s", with)
 		}
 	}
-	if right := must(d.w.Swap(t.Context(), b.Code, ""))(t); right.Specimens[1].SwappedWith != "" || right.Specimens[2].SwappedWith != "" {
+	if right := must(d.w.Printing.Swap(t.Context(), b.Code, ""))(t); right.Specimens[1].SwappedWith != "" || right.Specimens[2].SwappedWith != "" {
 		t.Errorf("put right: %+v", right.Specimens[1:3])
 	}
 }
@@ -121,7 +125,7 @@ func TestTalliesAreWhatCountingGives(t *testing.T) {
 	list := run.Specimens
 	tally := func() (out bench.Tally) {
 		t.Helper()
-		out = must(readOne(t.Context(), d.w, run.Run.ID, (*store.Tx).TallyOfRun))(t)
+		out = must(task.ReadOne(t.Context(), d.w.Base, run.Run.ID, (*store.Tx).TallyOfRun))(t)
 		return out
 	}
 	if got := tally(); got.Specimens != 6 || got.Pending != 6 || got.Shape() != "open" {
@@ -137,14 +141,14 @@ func TestTalliesAreWhatCountingGives(t *testing.T) {
 	set(1, "lost", "wash", "operator")
 	set(2, "micro_defect", "printed", "unknown")
 	set(3, "lost", "unknown", "resin")
-	list = must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
+	list = must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
 	if got := tally(); got.Pending != 0 || got.Whole != 2 || got.Micro != 1 || got.Lost != 3 || got.Failed != 2 || got.Laid != 1 || got.LaidResin != 1 || got.Shape() != "split" {
 		t.Errorf("judged: %+v", got)
 	}
 	for i := range list {
 		set(i, "whole", "printed", "none")
 	}
-	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
+	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
 	if got := tally(); got != (bench.Tally{RunID: run.Run.ID, Specimens: 6, Whole: 6}) || got.Shape() != "whole" {
 		t.Errorf("judged anew: %+v", got)
 	}
@@ -152,7 +156,7 @@ func TestTalliesAreWhatCountingGives(t *testing.T) {
 
 func TestBottlesAreWeighedAndEmptied(t *testing.T) {
 	d := newDesk(t)
-	card := func() BottleCard { return must(d.w.BottleCards(t.Context()))(t)[0] }
+	card := func() upkeep.BottleCard { return must(d.w.Upkeep.BottleCards(t.Context()))(t)[0] }
 	if got := card(); *got.LeftML != 1000 {
 		t.Errorf("full: %+v", got)
 	}
@@ -161,19 +165,19 @@ func TestBottlesAreWeighedAndEmptied(t *testing.T) {
 		t.Errorf("a print without its use: %+v", got)
 	}
 	weigh := bench.BottleEvent{Kind: "weighed", GrossG: quantity.Ptr(540.0)}
-	if got := must(d.w.HappenBottle(t.Context(), d.bottle.ID, weigh))(t); got.LeftML != nil || !strings.Contains(got.Reason, "empty bottle weighs") {
+	if got := must(d.w.Upkeep.HappenBottle(t.Context(), d.bottle.ID, weigh))(t); got.LeftML != nil || !strings.Contains(got.Reason, "empty bottle weighs") {
 		t.Errorf("without a tare: %+v", got)
 	}
 	d.bottle.TareG = quantity.Ptr(100.0)
-	d.bottle = must(d.w.SaveBottle(t.Context(), d.bottle))(t)
+	d.bottle = must(d.w.Kit.SaveBottle(t.Context(), d.bottle))(t)
 	if got := card(); got.LeftML == nil || math.Abs(*got.LeftML-400) > 1e-9 {
 		t.Errorf("weighed: %+v", got)
 	}
 	weigh.GrossG = quantity.Ptr(90.0)
-	if _, err := d.w.HappenBottle(t.Context(), d.bottle.ID, weigh); err == nil {
+	if _, err := d.w.Upkeep.HappenBottle(t.Context(), d.bottle.ID, weigh); err == nil {
 		t.Error("less than the empty bottle was taken")
 	}
-	if got := must(d.w.HappenBottle(t.Context(), d.bottle.ID, bench.BottleEvent{Kind: "emptied"}))(t); *got.LeftML != 0 {
+	if got := must(d.w.Upkeep.HappenBottle(t.Context(), d.bottle.ID, bench.BottleEvent{Kind: "emptied"}))(t); *got.LeftML != 0 {
 		t.Errorf("emptied: %+v", got)
 	}
 }
@@ -181,41 +185,41 @@ func TestBottlesAreWeighedAndEmptied(t *testing.T) {
 func TestWhatIsDueAndWhatIsContradicted(t *testing.T) {
 	d := newDesk(t)
 	run := d.treated()
-	d.machine.FilmLifeLayers, d.machine.Version = quantity.Ptr(float64(run.Run.Layers)), must(d.w.Machines(t.Context()))(t)[0].Machine.Version
-	must(d.w.SaveMachine(t.Context(), d.machine))(t)
-	due := func(what string) Due {
+	d.machine.FilmLifeLayers, d.machine.Version = quantity.Ptr(float64(run.Run.Layers)), must(d.w.Kit.Machines(t.Context()))(t)[0].Machine.Version
+	must(d.w.Kit.SaveMachine(t.Context(), d.machine))(t)
+	due := func(what string) upkeep.Due {
 		t.Helper()
-		for _, x := range must(d.w.Upkeep(t.Context()))(t).Due {
+		for _, x := range must(d.w.Upkeep.Upkeep(t.Context()))(t).Due {
 			if x.What == what {
 				return x
 			}
 		}
-		return Due{}
+		return upkeep.Due{}
 	}
 	if got := due("film"); got.State != "due" || *got.Share != 1 || !strings.Contains(got.Why, "not known") {
 		t.Errorf("film: %+v", got)
 	}
-	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
 	if got := due("film"); got.State != "fine" || *got.Share != 0 {
 		t.Errorf("a new film: %+v", got)
 	}
 	r := bench.Reminder{MachineID: d.machine.ID, Kind: "filter", Every: 30, Unit: "days", Source: "maker"}
-	list := must(d.w.SaveReminder(t.Context(), r))(t)
+	list := must(d.w.Upkeep.SaveReminder(t.Context(), r))(t)
 	if got := due("filter"); got.State != "unknown" {
 		t.Errorf("never changed on record: %+v", got)
 	}
-	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "filter"}))(t)
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "filter"}))(t)
 	d.clock = d.clock.Add(27 * 24 * time.Hour)
 	if got := due("filter"); got.State != "soon" || *got.Share != 0.9 {
 		t.Errorf("after 27 of 30 days: %+v", got)
 	}
-	home := must(d.w.Bench(t.Context()))(t)
+	home := must(d.w.BenchView.Bench(t.Context()))(t)
 	if len(home.Due) == 0 {
 		t.Error("the bench does not say what is due")
 	}
 	r = list.Reminders[0]
 	r.Contradiction = "still white after a year"
-	if after := must(d.w.SaveReminder(t.Context(), r))(t); after.Reminders[0].ContradictedMS == nil || due("filter").What != "" {
+	if after := must(d.w.Upkeep.SaveReminder(t.Context(), r))(t); after.Reminders[0].ContradictedMS == nil || due("filter").What != "" {
 		t.Errorf("contradicted: %+v", after.Reminders)
 	}
 }
@@ -224,15 +228,15 @@ func TestAnUpgradeSplitsWhatWasPrinted(t *testing.T) {
 	d := newDesk(t)
 	d.treated()
 	d.clock = d.clock.Add(time.Hour)
-	e := must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
+	e := must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
 		Changes: bench.Changes{{What: "lift", Undoable: true}, {What: "firmware"}}}))(t)
 	d.clock = d.clock.Add(time.Hour)
 	d.treated()
-	set := must(d.w.ChangeSet(t.Context(), e.ID))(t)
+	set := must(d.w.Compare.ChangeSet(t.Context(), e.ID))(t)
 	if len(set.Plan.Cells) != 3 || len(set.Plan.Alone) != 2 || len(set.Pairs) != 1 || len(set.Pairs[0].BeforeRunIDs) != 1 || len(set.Pairs[0].AfterRunIDs) != 1 {
 		t.Errorf("%+v, %+v", set.Plan, set.Pairs)
 	}
-	if _, err := d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: 1, Kind: "upgrade", Changes: bench.Changes{{}}}); err == nil {
+	if _, err := d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: 1, Kind: "upgrade", Changes: bench.Changes{{}}}); err == nil {
 		t.Error("a change without a name was taken")
 	}
 }
@@ -246,9 +250,9 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	}
 	list[0].Outcome, list[0].Symptom, list[0].Fault = "lost", "void", "machine"
 	list[1].Outcome, list[1].Symptom, list[1].Origin = "lost", "void", "handling"
-	list = must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
-	rates := must(d.w.FailureRates(t.Context()))(t)
-	for _, rows := range [][]FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
+	list = must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
+	rates := must(d.w.Compare.FailureRates(t.Context()))(t)
+	for _, rows := range [][]compare.FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
 		if len(rows) != 1 || rows[0].Runs.Tried != 1 || rows[0].Runs.Failed != 1 || rows[0].Specimens.Tried != 6 || rows[0].Specimens.Failed != 1 || !rows[0].FewRuns || rows[0].Name == "" {
 			t.Errorf("%+v", rows)
 		}
@@ -258,11 +262,11 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	}
 	// The answer is kept only while the record stands still.
 	list[1].Origin = "printed"
-	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
-	if again := must(d.w.FailureRates(t.Context()))(t); again.Machines[0].Specimens.Failed != 2 {
+	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
+	if again := must(d.w.Compare.FailureRates(t.Context()))(t); again.Machines[0].Specimens.Failed != 2 {
 		t.Errorf("after a change: %+v", again.Machines[0].Specimens)
 	}
-	where := must(d.w.MachineFailures(t.Context(), d.machine.ID))(t)
+	where := must(d.w.Upkeep.MachineFailures(t.Context(), d.machine.ID))(t)
 	if where.Wear[0].Sentence == "" || len(where.Wear) != 2 || len(where.Places.Patterns) != 0 {
 		t.Errorf("%+v", where)
 	}
@@ -274,13 +278,13 @@ func TestSetUpsArePartedByKnotsThatChangeTheMachine(t *testing.T) {
 	d.treated()
 	for _, kind := range []string{"film", "panel"} {
 		d.clock = d.clock.Add(time.Hour)
-		must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind}))(t)
+		must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind}))(t)
 		d.clock = d.clock.Add(time.Hour)
 		d.treated()
 	}
-	review := must(d.w.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", UnderTest: bench.IDs{},
+	review := must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", UnderTest: bench.IDs{},
 		MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
-	sides := must(d.w.SetUps(t.Context(), review.ID))(t)
+	sides := must(d.w.Compare.SetUps(t.Context(), review.ID))(t)
 	if len(sides) != 2 || len(sides[0].Runs) != 2 || sides[0].Since != "" || !strings.Contains(sides[1].Label, "after panel of 2026-09-01") {
 		t.Errorf("%+v", sides)
 	}

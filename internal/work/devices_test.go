@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"errors"
@@ -8,20 +8,21 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/feed"
 )
 
 // printerOf records a printer that speaks for the desk's machine.
-func (d *desk) printerOf(standIn bool) DeviceMade {
-	return must(d.w.MakeDevice(d.t.Context(), bench.Device{Name: "Feed", Kind: "printer", MachineID: &d.machine.ID, StandIn: standIn}))(d.t)
+func (d *desk) printerOf(standIn bool) feed.DeviceMade {
+	return must(d.w.Feed.MakeDevice(d.t.Context(), bench.Device{Name: "Feed", Kind: "printer", MachineID: &d.machine.ID, StandIn: standIn}))(d.t)
 }
 
 func (d *desk) word(seq, layer int64, state string) bench.DeviceMessage {
 	return bench.DeviceMessage{Session: "a", Seq: seq, AtMS: d.clock.UnixMilli(), Kind: "state", State: state, Layer: &layer}
 }
 
-func (d *desk) receives(token string, messages ...bench.DeviceMessage) Received {
+func (d *desk) receives(token string, messages ...bench.DeviceMessage) feed.Received {
 	d.t.Helper()
-	return must(d.w.Receive(d.t.Context(), token, messages))(d.t)
+	return must(d.w.Feed.Receive(d.t.Context(), token, messages))(d.t)
 }
 
 func TestAFeedDrivesAPrint(t *testing.T) {
@@ -29,7 +30,7 @@ func TestAFeedDrivesAPrint(t *testing.T) {
 	d.withVat(40, 10)
 	run := d.prepared(40)
 	printer := d.printerOf(false)
-	job := must(d.w.Job(t.Context(), printer.Token))(t)
+	job := must(d.w.Feed.Job(t.Context(), printer.Token))(t)
 	if job.Code != run.Run.Code || int64(len(job.LayerS)) != run.Run.Layers {
 		t.Fatalf("job %s with %d layers", job.Code, len(job.LayerS))
 	}
@@ -39,7 +40,7 @@ func TestAFeedDrivesAPrint(t *testing.T) {
 	}
 	d.clock = d.clock.Add(3 * time.Minute)
 	d.receives(printer.Token, d.word(2, 7, "printing"))
-	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if live.Live.Layer != 7 || live.FeedBy != "Feed" || *live.FeedS != 0 {
 		t.Errorf("by the machine: layer %d, %q", live.Live.Layer, live.FeedBy)
 	}
@@ -63,12 +64,12 @@ func TestAFeedDrivesAPrint(t *testing.T) {
 	}
 	poured := bench.DeviceMessage{Session: "a", Seq: 60, AtMS: d.clock.UnixMilli(), Kind: "top_up", Value: quantity.Ptr(12.0), Unit: "ml"}
 	d.receives(printer.Token, poured, bench.DeviceMessage{Session: "a", Seq: 59, AtMS: d.clock.UnixMilli(), Kind: "note", Note: "lid opened"})
-	if live := must(d.w.Live(t.Context(), run.Run.ID))(t); live.AddedML != 12 || live.Events[len(live.Events)-1].Note != "by Feed: lid opened" {
+	if live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t); live.AddedML != 12 || live.Events[len(live.Events)-1].Note != "by Feed: lid opened" {
 		t.Errorf("told: %g ml, %+v", live.AddedML, live.Events)
 	}
 	d.clock = d.clock.Add(time.Minute)
 	d.receives(printer.Token, d.word(61, run.Run.Layers, "finished"))
-	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t)
 	if sheet.Run.EndedMS == nil || *sheet.Run.EndedMS != d.clock.UnixMilli() || sheet.Run.TookS() == nil {
 		t.Errorf("finished: %+v", sheet.Run)
 	}
@@ -80,7 +81,7 @@ func TestLostLateDoubledAndDisorderedMessages(t *testing.T) {
 	run := d.prepared(40)
 	p := d.printerOf(false)
 	start := d.clock
-	say := func(seq, layer int64, state string, sent, taken time.Duration) Received {
+	say := func(seq, layer int64, state string, sent, taken time.Duration) feed.Received {
 		m := d.word(seq, layer, state)
 		m.AtMS = start.Add(sent).UnixMilli()
 		d.clock = start.Add(taken)
@@ -97,12 +98,12 @@ func TestLostLateDoubledAndDisorderedMessages(t *testing.T) {
 	if got.State != bench.Printing || got.Lost != 1 {
 		t.Errorf("an old word moved the print: %+v", got)
 	}
-	card := must(d.w.Devices(t.Context()))(t)[0]
+	card := must(d.w.Feed.Devices(t.Context()))(t)[0]
 	s := card.Sessions[0]
 	if s.Lost != 1 || s.Doubled != 1 || s.Late != 1 || s.Disordered != 1 || s.Received != 4 || s.LastSeq != 5 || len(card.Last) != 4 {
 		t.Errorf("counts %+v, %d messages", s, len(card.Last))
 	}
-	if live := must(d.w.Live(t.Context(), run.Run.ID))(t); live.Live.Layer != 4 {
+	if live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t); live.Live.Layer != 4 {
 		t.Errorf("layer %d", live.Live.Layer)
 	}
 }
@@ -120,7 +121,7 @@ func TestAMachineThatFellIdleIsSaid(t *testing.T) {
 			t.Errorf("idle: %+v", got)
 		}
 	}
-	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if n := len(live.Events); n != 2 || live.Events[1].Note != "by Feed, which says idle" || *live.SpeedUp != 1 {
 		t.Errorf("%+v, speed %v", live.Events, live.SpeedUp)
 	}
@@ -156,13 +157,13 @@ func TestAStandInsTimeIsNoMeasurement(t *testing.T) {
 	next := d.word(2, 2, "printing")
 	next.Value, next.Unit = m.Value, "layers"
 	d.receives(p.Token, next) // said once is enough
-	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if live.SpeedUp == nil || *live.SpeedUp != 60 || len(live.Events) != 2 || !strings.Contains(live.Events[len(live.Events)-1].Note, "layers, the plan") {
 		t.Errorf("%v, %+v", live.SpeedUp, live.Events)
 	}
 	d.clock = d.clock.Add(time.Minute)
 	d.receives(p.Token, d.word(3, run.Run.Layers, "finished"))
-	if done := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run; done.EndedMS == nil || done.TookS() != nil {
+	if done := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run; done.EndedMS == nil || done.TookS() != nil {
 		t.Errorf("took %v", done.TookS())
 	}
 }
@@ -172,20 +173,20 @@ func TestTemperaturesBecomeConditions(t *testing.T) {
 	d.withVat(40, 10)
 	run := d.prepared(40)
 	p := d.printerOf(false)
-	room := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Shelf", Kind: "thermometer"}))(t)
+	room := must(d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "Shelf", Kind: "thermometer"}))(t)
 	warm := func(seq int64, c float64) bench.DeviceMessage {
 		return bench.DeviceMessage{Session: "t", Seq: seq, AtMS: d.clock.UnixMilli(), Kind: "reading", Value: &c, Unit: "c"}
 	}
 	d.receives(room.Token, warm(1, 18))
 	d.receives(p.Token, d.word(1, 0, "printing"), bench.DeviceMessage{Session: "a", Seq: 2, AtMS: d.clock.UnixMilli(), Kind: "reading", Value: quantity.Ptr(24.5), Unit: "c"})
-	fake := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Stand-in", Kind: "thermometer", StandIn: true}))(t)
+	fake := must(d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "Stand-in", Kind: "thermometer", StandIn: true}))(t)
 	d.receives(fake.Token, warm(1, 40))
 	d.receives(room.Token, warm(2, 21), warm(3, 22))
-	r := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run
+	r := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run
 	if r.RoomTempC == nil || *r.RoomTempC != 21 || r.ResinTempC == nil || *r.ResinTempC != 24.5 {
 		t.Errorf("room %v, resin %v", r.RoomTempC, r.ResinTempC)
 	}
-	live := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if len(live.Rooms) != 2 || live.Rooms[0].Value != 22 || !live.Rooms[1].StandIn || *live.Feed.ResinTempC != 24.5 {
 		t.Errorf("now: %+v, %+v", live.Rooms, live.Feed)
 	}
@@ -193,36 +194,36 @@ func TestTemperaturesBecomeConditions(t *testing.T) {
 
 func TestOnlyItsTokenLetsADeviceSend(t *testing.T) {
 	d := newDesk(t)
-	made := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
+	made := must(d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
 	reading := bench.DeviceMessage{Session: "c", Seq: 1, AtMS: 1, Kind: "reading", Value: quantity.Ptr(12.01), Unit: "mm"}
 	if got := d.receives(made.Token, reading); len(got.Readings) != 1 || got.Readings[0].Value != 12.01 || got.Changed {
 		t.Errorf("%+v", got)
 	}
-	renewed := must(d.w.RenewToken(t.Context(), made.Device.ID))(t)
+	renewed := must(d.w.Feed.RenewToken(t.Context(), made.Device.ID))(t)
 	for _, token := range []string{"", "guess", made.Token} {
-		if _, err := d.w.Receive(t.Context(), token, []bench.DeviceMessage{reading}); !errors.Is(err, ErrNoDevice) {
+		if _, err := d.w.Feed.Receive(t.Context(), token, []bench.DeviceMessage{reading}); !errors.Is(err, feed.ErrNoDevice) {
 			t.Errorf("token %q: %v", token, err)
 		}
 	}
-	must(d.w.RetireDevice(t.Context(), made.Device.ID))(t)
-	if _, err := d.w.Receive(t.Context(), renewed.Token, []bench.DeviceMessage{reading}); !errors.Is(err, ErrNoDevice) {
+	must(d.w.Feed.RetireDevice(t.Context(), made.Device.ID))(t)
+	if _, err := d.w.Feed.Receive(t.Context(), renewed.Token, []bench.DeviceMessage{reading}); !errors.Is(err, feed.ErrNoDevice) {
 		t.Errorf("a retired device: %v", err)
 	}
-	if _, err := d.w.MakeDevice(t.Context(), bench.Device{Name: "X", Kind: "printer"}); err == nil {
+	if _, err := d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "X", Kind: "printer"}); err == nil {
 		t.Error("a printer without a machine was made")
 	}
 }
 
 func TestMessagesThatMakeNoSense(t *testing.T) {
 	d := newDesk(t)
-	made := must(d.w.MakeDevice(t.Context(), bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
+	made := must(d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
 	ok := bench.DeviceMessage{Session: "c", Seq: 1, AtMS: 1, Kind: "reading", Value: quantity.Ptr(1.0), Unit: "mm"}
 	n := 1
 	for name, spoil := range map[string]func(*bench.DeviceMessage){
 		"session": func(m *bench.DeviceMessage) { m.Session = "" }, "seq": func(m *bench.DeviceMessage) { m.Seq = 0 },
 		"at_ms": func(m *bench.DeviceMessage) { m.AtMS = 0 }, "value": func(m *bench.DeviceMessage) { m.Value = nil },
 		"unit": func(m *bench.DeviceMessage) { m.Unit = "g" }, "kind": func(m *bench.DeviceMessage) { m.Kind = "state" },
-		"note": func(m *bench.DeviceMessage) { m.Note = strings.Repeat("x", longestNote+1) },
+		"note": func(m *bench.DeviceMessage) { m.Note = strings.Repeat("x", feed.LongestNote+1) },
 	} {
 		m, good := ok, ok
 		spoil(&m)
@@ -233,7 +234,7 @@ func TestMessagesThatMakeNoSense(t *testing.T) {
 			t.Errorf("%s: %+v, want it set aside and the other kept", name, got)
 		}
 	}
-	if card := must(d.w.Devices(t.Context()))(t)[0]; len(card.Last) != n-1 || card.Device.SetAside != int64(n-1) || card.Device.SetAsideWhy == "" {
+	if card := must(d.w.Feed.Devices(t.Context()))(t)[0]; len(card.Last) != n-1 || card.Device.SetAside != int64(n-1) || card.Device.SetAsideWhy == "" {
 		t.Errorf("%d kept, %d set aside (%s)", len(card.Last), card.Device.SetAside, card.Device.SetAsideWhy)
 	}
 }

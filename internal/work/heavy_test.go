@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"context"
@@ -7,17 +7,20 @@ import (
 	"sync"
 	"sync/atomic"
 	"testing"
+
+	"ojime/internal/work"
+	"ojime/internal/work/task"
 )
 
 // However many ask at once, two compute; the others wait, say so, and may leave.
 func TestHeavyTasksTakeTurns(t *testing.T) {
-	w := New(nil, nil, nil)
+	w := work.New(nil, nil, nil)
 	var running, most, said atomic.Int64
-	release, both := make(chan struct{}), make(chan struct{}, mostHeavy)
+	release, both := make(chan struct{}), make(chan struct{}, task.MostHeavy)
 	var all sync.WaitGroup
 	for range 6 {
 		all.Go(func() {
-			_, err := heavily(t.Context(), w, func(string, float64) { said.Add(1) }, func() (int, error) {
+			_, err := task.Heavily(t.Context(), w.Base, func(string, float64) { said.Add(1) }, func() (int, error) {
 				most.Store(max(most.Load(), running.Add(1)))
 				both <- struct{}{}
 				<-release
@@ -30,17 +33,17 @@ func TestHeavyTasksTakeTurns(t *testing.T) {
 			}
 		})
 	}
-	for len(both) < mostHeavy || w.heavy.waiting.Load() < 4 { // until two compute and four wait
+	for len(both) < task.MostHeavy || w.Heavy.Waiting.Load() < 4 { // until two compute and four wait
 		runtime.Gosched()
 	}
 	gone, leave := context.WithCancel(t.Context())
 	leave()
-	if _, err := heavily(gone, w, nil, func() (int, error) { return 0, nil }); !errors.Is(err, context.Canceled) {
+	if _, err := task.Heavily(gone, w.Base, nil, func() (int, error) { return 0, nil }); !errors.Is(err, context.Canceled) {
 		t.Errorf("who left waits on: %v", err)
 	}
 	close(release)
 	all.Wait()
-	if most.Load() > mostHeavy || said.Load() != 4 {
-		t.Errorf("%d at a time, %d said that they wait; want at most %d and 4", most.Load(), said.Load(), mostHeavy)
+	if most.Load() > task.MostHeavy || said.Load() != 4 {
+		t.Errorf("%d at a time, %d said that they wait; want at most %d and 4", most.Load(), said.Load(), task.MostHeavy)
 	}
 }

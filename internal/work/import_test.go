@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"bytes"
@@ -11,18 +11,22 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work"
+	"ojime/internal/work/printing"
+	"ojime/internal/work/publish"
+	"ojime/internal/work/record"
 )
 
-func exported(t *testing.T, w *Work) []byte {
+func exported(t *testing.T, w *work.Work) []byte {
 	t.Helper()
 	var out bytes.Buffer
-	if err := w.Export(t.Context(), &out); err != nil {
+	if err := w.Record.Export(t.Context(), &out); err != nil {
 		t.Fatal(err)
 	}
 	return out.Bytes()
 }
 
-func recordOf(t *testing.T, text []byte) (r Record) {
+func recordOf(t *testing.T, text []byte) (r record.Record) {
 	t.Helper()
 	if err := json.Unmarshal(text, &r); err != nil {
 		t.Fatal(err)
@@ -35,8 +39,8 @@ func fullDesk(t *testing.T) *desk {
 	t.Helper()
 	d := newDesk(t)
 	run := d.treated()
-	must(d.w.RecordReadings(t.Context(), run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	must(d.w.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
+	must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -48,25 +52,25 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 	text := exported(t, d.w)
 	whole := recordOf(t, text)
 	other := newEmpty(t, d)
-	for at, spoil := range map[string]func(*Record){
-		"format":                   func(r *Record) { r.Format = "another" },
-		"machines[0].name":         func(r *Record) { r.Machines[0].Name = strings.Repeat("x", 400) },
-		"machines[0].discount":     func(r *Record) { r.Machines[0].PriceList, r.Machines[0].PriceDiscount = quantity.Ptr(1.0), 2 },
-		"machines[0].light_engine": func(r *Record) { r.Machines[0].LightEngine = "candle" },
-		"resins[0].name":           func(r *Record) { r.Resins[0].Name = "" },
-		"specimens[0].outcome":     func(r *Record) { r.Specimens[0].Outcome = "splendid" },
-		"runs[0].machine_id":       func(r *Record) { r.Runs[0].MachineID = "nobody" },
-		"runs[0].started_ms":       func(r *Record) { r.Runs[0].StartedMS = 9e18 },
-		"specimens[0].run_id":      func(r *Record) { r.Specimens[0].RunID = "" },
-		"specimens[1].id":          func(r *Record) { r.Specimens[1].ID = r.Specimens[0].ID },
-		"runs[0].copies":           func(r *Record) { r.Runs[0].Copies = -1 },
-		"readings[0].feature_id":   func(r *Record) { r.Readings[0].FeatureID = "x" },
-		"readings[0].value_mm":     func(r *Record) { r.Readings[0].ValueMM = quantity.Ptr(1e308) },
-		"reviews[0].machine_ids":   func(r *Record) { r.Reviews[0].MachineIDs = bench.IDs{"x"} },
-		"resins[0].bottle_ml":      func(r *Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
-		"device_messages[0]":       func(r *Record) { r.Messages[0].DeviceID = "x" },
-		"pieces[0].mesh_sha256":    func(r *Record) { r.Meshes = map[string][]byte{} },
-		"meshes." + whole.Pieces[0].MeshSHA256: func(r *Record) {
+	for at, spoil := range map[string]func(*record.Record){
+		"format":                   func(r *record.Record) { r.Format = "another" },
+		"machines[0].name":         func(r *record.Record) { r.Machines[0].Name = strings.Repeat("x", 400) },
+		"machines[0].discount":     func(r *record.Record) { r.Machines[0].PriceList, r.Machines[0].PriceDiscount = quantity.Ptr(1.0), 2 },
+		"machines[0].light_engine": func(r *record.Record) { r.Machines[0].LightEngine = "candle" },
+		"resins[0].name":           func(r *record.Record) { r.Resins[0].Name = "" },
+		"specimens[0].outcome":     func(r *record.Record) { r.Specimens[0].Outcome = "splendid" },
+		"runs[0].machine_id":       func(r *record.Record) { r.Runs[0].MachineID = "nobody" },
+		"runs[0].started_ms":       func(r *record.Record) { r.Runs[0].StartedMS = 9e18 },
+		"specimens[0].run_id":      func(r *record.Record) { r.Specimens[0].RunID = "" },
+		"specimens[1].id":          func(r *record.Record) { r.Specimens[1].ID = r.Specimens[0].ID },
+		"runs[0].copies":           func(r *record.Record) { r.Runs[0].Copies = -1 },
+		"readings[0].feature_id":   func(r *record.Record) { r.Readings[0].FeatureID = "x" },
+		"readings[0].value_mm":     func(r *record.Record) { r.Readings[0].ValueMM = quantity.Ptr(1e308) },
+		"reviews[0].machine_ids":   func(r *record.Record) { r.Reviews[0].MachineIDs = bench.IDs{"x"} },
+		"resins[0].bottle_ml":      func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
+		"device_messages[0]":       func(r *record.Record) { r.Messages[0].DeviceID = "x" },
+		"pieces[0].mesh_sha256":    func(r *record.Record) { r.Meshes = map[string][]byte{} },
+		"meshes." + whole.Pieces[0].MeshSHA256: func(r *record.Record) {
 			r.Meshes = map[string][]byte{whole.Pieces[0].MeshSHA256: []byte("solid changed\nendsolid")}
 		},
 	} {
@@ -76,23 +80,23 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		_, err = other.Import(t.Context(), bytes.NewReader(file))
+		_, err = other.Record.Import(t.Context(), bytes.NewReader(file))
 		var field *quantity.FieldError
 		if !errors.As(err, &field) || !strings.HasPrefix(field.Error(), at) && !strings.Contains(field.Error(), at[strings.LastIndex(at, ".")+1:]) {
 			t.Errorf("%s: %v", at, err)
 		}
 	}
 	for _, cut := range []string{"", "{", "[]", "null", string(text[:len(text)/2]), `{"format":"ojime-record-1","machines":5}`, `{"secret":1}`} {
-		if _, err := other.Import(t.Context(), strings.NewReader(cut)); err == nil {
+		if _, err := other.Record.Import(t.Context(), strings.NewReader(cut)); err == nil {
 			t.Errorf("%.30q was imported", cut)
 		}
 	}
 	after := recordOf(t, exported(t, other))
-	files, err := other.store.MeshFiles()
-	if temp, _ := os.ReadDir(other.store.TempDir()); len(after.Machines) > 0 || len(files) > 0 || len(temp) > 0 || err != nil {
+	files, err := other.Store.MeshFiles()
+	if temp, _ := os.ReadDir(other.Store.TempDir()); len(after.Machines) > 0 || len(files) > 0 || len(temp) > 0 || err != nil {
 		t.Errorf("%d machines, meshes %v, left behind %v (%v)", len(after.Machines), files, temp, err)
 	}
-	must(other.Import(t.Context(), bytes.NewReader(text)))(t)
+	must(other.Record.Import(t.Context(), bytes.NewReader(text)))(t)
 	if again := exported(t, other); !bytes.Equal(again, text) {
 		t.Error("the whole record came back as another")
 	}
@@ -106,7 +110,7 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 func TestAMissingMeshCostsOnePicture(t *testing.T) {
 	d := fullDesk(t)
 	plateBefore := d.laid(2)
-	if err := os.Remove(filepath.Join(d.w.store.Dir(), "meshes", d.piece.Piece.MeshSHA256)); err != nil {
+	if err := os.Remove(filepath.Join(d.w.Store.Dir(), "meshes", d.piece.Piece.MeshSHA256)); err != nil {
 		t.Fatal(err)
 	}
 	text := exported(t, d.w)
@@ -114,46 +118,49 @@ func TestAMissingMeshCostsOnePicture(t *testing.T) {
 		t.Errorf("missing %v", r.MissingMeshes)
 	}
 	other := newEmpty(t, d)
-	must(other.Import(t.Context(), bytes.NewReader(text)))(t)
-	for name, page := range map[string]func(*Work) error{
-		"bench":  func(w *Work) error { _, err := w.Bench(t.Context()); return err },
-		"pieces": func(w *Work) error { _, err := w.Pieces(t.Context()); return err },
-		"survey": func(w *Work) error { return w.Survey(t.Context()) },
-		"plate": func(w *Work) error {
-			plates, err := w.Plates(t.Context())
+	must(other.Record.Import(t.Context(), bytes.NewReader(text)))(t)
+	for name, page := range map[string]func(*work.Work) error{
+		"bench":  func(w *work.Work) error { _, err := w.BenchView.Bench(t.Context()); return err },
+		"pieces": func(w *work.Work) error { _, err := w.Kit.Pieces(t.Context()); return err },
+		"survey": func(w *work.Work) error { return w.Kit.Survey(t.Context()) },
+		"plate": func(w *work.Work) error {
+			plates, err := w.Planning.Plates(t.Context())
 			if err != nil || len(plates) == 0 {
 				return errors.Join(err, errors.New("no plate"))
 			}
-			sheet, err := w.PlateSheet(t.Context(), plates[0].Plate.ID)
+			sheet, err := w.Planning.PlateSheet(t.Context(), plates[0].Plate.ID)
 			if err == nil && (!strings.Contains(sheet.Time.Estimate.Reason, "stands in") || sheet.Time.Estimate.TotalS == nil || *sheet.Time.Estimate.TotalS != *plateBefore.Time.Estimate.TotalS) {
 				t.Errorf("estimate %+v, was %+v", sheet.Time.Estimate, plateBefore.Time.Estimate)
 			}
 			return err
 		},
-		"live": func(w *Work) error {
-			runs, err := w.Runs(t.Context(), RunFilter{Most: 10})
+		"live": func(w *work.Work) error {
+			runs, err := w.Printing.Runs(t.Context(), printing.RunFilter{Most: 10})
 			if err != nil {
 				return err
 			}
-			_, err = w.Live(t.Context(), runs.Lines[0].ID)
+			_, err = w.Printing.Live(t.Context(), runs.Lines[0].ID)
 			return err
 		},
-		"runs": func(w *Work) error { _, err := w.Runs(t.Context(), RunFilter{Most: 10}); return err },
+		"runs": func(w *work.Work) error {
+			_, err := w.Printing.Runs(t.Context(), printing.RunFilter{Most: 10})
+			return err
+		},
 	} {
 		if err := page(other); err != nil {
 			t.Errorf("%s: %v", name, err)
 		}
 	}
-	if wrong := strings.Join(must(other.Check(t.Context()))(t), "\n"); !strings.Contains(wrong, "restore it from a backup") {
+	if wrong := strings.Join(must(other.Record.Check(t.Context()))(t), "\n"); !strings.Contains(wrong, "restore it from a backup") {
 		t.Errorf("check says %q", wrong)
 	}
-	if _, err := other.PiecePicture(t.Context(), d.piece.Piece.ID, 100); err == nil || !strings.Contains(err.Error(), "missing") {
+	if _, err := other.Kit.PiecePicture(t.Context(), d.piece.Piece.ID, 100); err == nil || !strings.Contains(err.Error(), "missing") {
 		t.Errorf("the picture: %v", err)
 	}
 }
 
 func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
-	got := defused([][]string{{"=1+1", "-0.05", "+2", "@cmd", "-x", "plain", "", "\tx"}})[0]
+	got := publish.Defused([][]string{{"=1+1", "-0.05", "+2", "@cmd", "-x", "plain", "", "\tx"}})[0]
 	want := []string{"'=1+1", "-0.05", "+2", "'@cmd", "'-x", "plain", "", "'\tx"}
 	for i := range want {
 		if got[i] != want[i] {
@@ -165,10 +172,10 @@ func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
 // What the reviewer types cannot become structure of the write-up.
 func TestTheWriteUpEscapesWhatWasTyped(t *testing.T) {
 	d := fullDesk(t)
-	r := must(d.w.Reviews(t.Context()))(t)[0]
+	r := must(d.w.Compare.Reviews(t.Context()))(t)[0]
 	r.Question, r.Verdict, r.Disclosure = "Which | <script>\n# of *these*?", "First.\n\n# Second\n- third | <b>", "[a](http://x) `code`"
-	must(d.w.SaveReview(t.Context(), r))(t)
-	text := string(must(d.w.WriteUp(t.Context(), r.ID))(t))
+	must(d.w.Compare.SaveReview(t.Context(), r))(t)
+	text := string(must(d.w.Publish.WriteUp(t.Context(), r.ID))(t))
 	for _, want := range []string{"# Which \\| &lt;script&gt; # of \\*these\\*?\n", "First.\n\n\\# Second\n\\- third \\| &lt;b&gt;", "\\[a\\](http://x) \\`code\\`"} {
 		if !strings.Contains(text, want) {
 			t.Errorf("%q is not in\n%.400s", want, text)

@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"context"
@@ -12,21 +12,25 @@ import (
 	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/dialin"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
 )
 
 // plateDraft is an empty plate of the desk's machine and profile.
-func (d *desk) plateDraft() PlateDraft {
-	return PlateDraft{Plate: bench.Plate{Name: "Wedges", MachineID: d.machine.ID, ProfileID: &d.profile.ID, BottleID: &d.bottle.ID,
+func (d *desk) plateDraft() planning.PlateDraft {
+	return planning.PlateDraft{Plate: bench.Plate{Name: "Wedges", MachineID: d.machine.ID, ProfileID: &d.profile.ID, BottleID: &d.bottle.ID,
 		MarginMM: 2, SpacingMM: 2, DripML: 3, LiquidRatio: 1.05, Software: "Carver"}}
 }
 
 // laid packs copies of the desk's piece on a plate and saves it.
-func (d *desk) laid(copies int64) PlateSheet {
+func (d *desk) laid(copies int64) planning.PlateSheet {
 	d.t.Helper()
 	draft := d.plateDraft()
-	packed := must(d.w.PackPlate(d.t.Context(), draft, &Packing{PieceID: d.piece.Piece.ID, Copies: copies, ScalePct: 100}))(d.t)
+	packed := must(d.w.Planning.PackPlate(d.t.Context(), draft, &planning.Packing{PieceID: d.piece.Piece.ID, Copies: copies, ScalePct: 100}))(d.t)
 	draft.Placements = packed.Placements
-	return must(d.w.SavePlate(d.t.Context(), draft))(d.t)
+	return must(d.w.Planning.SavePlate(d.t.Context(), draft))(d.t)
 }
 
 // withVat gives the desk's machine a vat, wear and a claim.
@@ -36,7 +40,7 @@ func (d *desk) withVat(maxML, deadML float64) {
 	m.VatMaxML, m.VatDeadML = &maxML, &deadML
 	m.FilmLifeLayers, m.FilmPrice, m.LightLifeH, m.LightPrice = quantity.Ptr(50000.0), quantity.Ptr(12.0), quantity.Ptr(1000.0), quantity.Ptr(90.0)
 	m.ClaimedMMH = quantity.Ptr(100.0)
-	d.machine = must(d.w.SaveMachine(d.t.Context(), m))(d.t).Machine
+	d.machine = must(d.w.Kit.SaveMachine(d.t.Context(), m))(d.t).Machine
 }
 
 func TestAPlateIsWorkedOut(t *testing.T) {
@@ -75,7 +79,7 @@ func TestTheVatIsSaidToRunDry(t *testing.T) {
 	draft := d.plateDraft()
 	draft.Plate.VatFillML = quantity.Ptr(15.0)
 	draft.Placements = d.placementsOf(d.laid(6))
-	s := must(d.w.SavePlate(t.Context(), draft))(t)
+	s := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
 	b := s.Resins.Budget
 	// A wedge holds more at its foot: 5 ml of liquid are used up before half way.
 	if !b.RunsDry || *b.DryLayer < 20 || *b.DryLayer > 50 || math.Abs(b.ShortML-(9.9*1.05-5)) > 0.01 || b.Refills != 1 {
@@ -83,7 +87,7 @@ func TestTheVatIsSaidToRunDry(t *testing.T) {
 	}
 }
 
-func (d *desk) placementsOf(s PlateSheet) (out []bench.Placement) {
+func (d *desk) placementsOf(s planning.PlateSheet) (out []bench.Placement) {
 	for _, l := range s.Laid {
 		out = append(out, l.Placement)
 	}
@@ -92,13 +96,13 @@ func (d *desk) placementsOf(s PlateSheet) (out []bench.Placement) {
 
 func TestWhatDoesNotFitIsSaid(t *testing.T) {
 	d := newDesk(t)
-	packed := must(d.w.PackPlate(t.Context(), d.plateDraft(), &Packing{PieceID: d.piece.Piece.ID, Copies: 40, ScalePct: 100}))(t)
+	packed := must(d.w.Planning.PackPlate(t.Context(), d.plateDraft(), &planning.Packing{PieceID: d.piece.Piece.ID, Copies: 40, ScalePct: 100}))(t)
 	if packed.Left == 0 || packed.Asked != 40 || int(packed.Left)+len(packed.Placements) != 40 || !strings.Contains(packed.Message, "of 40") {
 		t.Errorf("%+v", packed)
 	}
 	draft := d.plateDraft()
 	draft.Placements = []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 0, YMM: 40}, {PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 20, YMM: 40}}
-	s := must(d.w.SavePlate(t.Context(), draft))(t)
+	s := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
 	if len(s.Troubles) != 2 || s.Troubles[0].Code != "off_plate" || s.Troubles[1].Code != "too_near" {
 		t.Errorf("%+v", s.Troubles)
 	}
@@ -113,23 +117,23 @@ func TestAPrintedPlateStaysAndTeaches(t *testing.T) {
 	for i := range 3 {
 		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour)
 		ended := started.Add(time.Duration(1.2 * *plate.Time.Estimate.TotalS * float64(time.Second))).UnixMilli()
-		sheet := must(d.w.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
+		sheet := must(d.w.Printing.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
 			PieceID: d.piece.Piece.ID, Copies: 1, PlateID: &plate.Plate.ID, StartedMS: started.UnixMilli(), EndedMS: &ended,
 			Software: quantity.Ptr("Carver"), SoftwareEstimateS: quantity.Ptr(*plate.Time.Estimate.TotalS / 2), ResinUsedG: quantity.Ptr(11.0)}))(t)
 		if len(sheet.Specimens) != 4 || *sheet.Specimens[2].XMM != plate.Laid[2].Placement.XMM || sheet.Run.Copies != 4 {
 			t.Fatalf("%+v", sheet.Specimens)
 		}
-		place := must(d.w.SpecimenPlace(t.Context(), sheet.Specimens[1].Code))(t)
+		place := must(d.w.Kit.SpecimenPlace(t.Context(), sheet.Specimens[1].Code))(t)
 		if place.Specimen.ID != sheet.Specimens[1].ID || place.Run != sheet.Run.Code {
 			t.Errorf("%+v", place)
 		}
 	}
-	draft := PlateDraft{Plate: plate.Plate}
-	if _, err := d.w.SavePlate(t.Context(), draft); !errors.Is(err, bench.ErrConflict) {
+	draft := planning.PlateDraft{Plate: plate.Plate}
+	if _, err := d.w.Planning.SavePlate(t.Context(), draft); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("a printed plate was changed: %v", err)
 	}
 	draft.Plate.ID, draft.Plate.SoftwareEstimateS, draft.Placements = "", quantity.Ptr(100.0), d.placementsOf(plate)
-	again := must(d.w.SavePlate(t.Context(), draft))(t)
+	again := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
 	if math.Abs(*again.Time.Ours.Factor-1.2) > 1e-3 || again.Time.OursN != 3 || again.Time.BestFrom != "ours" || again.Time.BestPI == nil {
 		t.Errorf("ours %+v", again.Time)
 	}
@@ -144,20 +148,20 @@ func TestAPrintedPlateStaysAndTeaches(t *testing.T) {
 func TestSealedTimeIsLearnedFromRuns(t *testing.T) {
 	d := newDesk(t)
 	d.withVat(200, 10)
-	sealed := must(d.w.AddProfile(t.Context(), bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, Basis: "sealed", SealedName: "House"}))(t)
+	sealed := must(d.w.Kit.AddProfile(t.Context(), bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, Basis: "sealed", SealedName: "House"}))(t)
 	draft := d.plateDraft()
 	draft.Plate.ProfileID = &sealed.ID
 	draft.Placements = d.placementsOf(d.laid(2))
-	before := must(d.w.SavePlate(t.Context(), draft))(t)
+	before := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
 	if before.Time.BestS != nil || before.Time.Estimate.Reason == "" || before.Week != nil || before.CostReason == "" {
 		t.Errorf("before any run: %+v", before.Time)
 	}
 	for i := range 3 {
 		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour).UnixMilli()
 		ended := started + 1_100_000
-		must(d.w.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: sealed.ID, PieceID: d.piece.Piece.ID, Copies: 2, StartedMS: started, EndedMS: &ended}))(t)
+		must(d.w.Printing.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: sealed.ID, PieceID: d.piece.Piece.ID, Copies: 2, StartedMS: started, EndedMS: &ended}))(t)
 	}
-	after := must(d.w.PlateSheet(t.Context(), before.Plate.ID))(t)
+	after := must(d.w.Planning.PlateSheet(t.Context(), before.Plate.ID))(t)
 	if e := after.Time.Estimate; e.Model != "learned" || math.Abs(*e.TotalS-1100) > 1e-6 || e.LightOnS != nil || after.Time.Ours != nil {
 		t.Errorf("after three runs: %+v", after.Time.Estimate)
 	}
@@ -168,25 +172,25 @@ func TestSealedTimeIsLearnedFromRuns(t *testing.T) {
 
 func TestCellsLieNumberedInOrder(t *testing.T) {
 	d := newDesk(t)
-	made := must(d.w.KeepCoupon(t.Context(), "Small", coupon.Params{PostsMM: []float64{0.2, 0.3, 0.5}, SlotsMM: []float64{0.1, 0.2}, Calipers: true}))(t)
+	made := must(d.w.DialIn.KeepCoupon(t.Context(), "Small", coupon.Params{PostsMM: []float64{0.2, 0.3, 0.5}, SlotsMM: []float64{0.1, 0.2}, Calipers: true}))(t)
 	if len(made.Features) != 7 || made.Features[0].Shape != "post" || made.Piece.Coupon.Params == nil {
 		t.Fatalf("%+v", made.Features)
 	}
-	plan := SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1, StepS: 0.5, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
-	alike := must(d.w.PlanSeries(t.Context(), plan))(t)
-	if plates := must(d.w.LaySeries(t.Context(), alike.Series.ID, made.Piece.ID))(t); len(plates) != 4 || *plates[2].Laid[0].Placement.Number != 3 {
+	plan := dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1, StepS: 0.5, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
+	alike := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
+	if plates := must(d.w.DialIn.LaySeries(t.Context(), alike.Series.ID, made.Piece.ID))(t); len(plates) != 4 || *plates[2].Laid[0].Placement.Number != 3 {
 		t.Fatalf("%d plates on a machine that exposes a plate alike", len(plates))
 	}
-	sheet := must(d.w.SeriesSheet(t.Context(), alike.Series.ID))(t)
+	sheet := must(d.w.DialIn.SeriesSheet(t.Context(), alike.Series.ID))(t)
 	if sheet.Plan.OnePlateS != nil || sheet.Plan.Reason == "" || len(sheet.Plates) != 4 {
 		t.Errorf("%+v", sheet.Plan)
 	}
 	for mode, one := range map[string]float64{"together": 2.5, "in_turn": 7} {
 		m := d.machine
 		m.CellExposure = mode
-		d.machine = must(d.w.SaveMachine(t.Context(), m))(t).Machine
-		series := must(d.w.PlanSeries(t.Context(), plan))(t)
-		plates := must(d.w.LaySeries(t.Context(), series.Series.ID, made.Piece.ID))(t)
+		d.machine = must(d.w.Kit.SaveMachine(t.Context(), m))(t).Machine
+		series := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
+		plates := must(d.w.DialIn.LaySeries(t.Context(), series.Series.ID, made.Piece.ID))(t)
 		if len(plates) != 1 || len(plates[0].Laid) != 4 || len(plates[0].Troubles) != 0 {
 			t.Fatalf("%s: %d plates", mode, len(plates))
 		}
@@ -203,7 +207,7 @@ func TestCellsLieNumberedInOrder(t *testing.T) {
 		if c.OnePlateS == nil || math.Abs(*c.OnePlateS-(single+layers*one+bottom)) > 1e-6 {
 			t.Errorf("%s: one plate %v s, each %v s", mode, *c.OnePlateS, c.EachS)
 		}
-		name, data, err := d.w.PlateMesh(t.Context(), plates[0].Plate.ID, "3mf")
+		name, data, err := d.w.Planning.PlateMesh(t.Context(), plates[0].Plate.ID, "3mf")
 		if err != nil || !strings.HasSuffix(name, ".3mf") {
 			t.Fatal(name, err)
 		}
@@ -220,19 +224,19 @@ func TestCellsLieNumberedInOrder(t *testing.T) {
 
 func TestCellSizesBecomeErrors(t *testing.T) {
 	d := newDesk(t)
-	made := must(d.w.KeepCoupon(t.Context(), "Small", coupon.Params{PostsMM: []float64{0.2, 0.3}, Calipers: true}))(t)
-	series := must(d.w.PlanSeries(t.Context(), SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "fit", FromS: 1, StepS: 0.5, Cells: 3, BottomLayers: 4, BottomExposureS: 30}))(t)
+	made := must(d.w.DialIn.KeepCoupon(t.Context(), "Small", coupon.Params{PostsMM: []float64{0.2, 0.3}, Calipers: true}))(t)
+	series := must(d.w.DialIn.PlanSeries(t.Context(), dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "fit", FromS: 1, StepS: 0.5, Cells: 3, BottomLayers: 4, BottomExposureS: 30}))(t)
 	p := quantity.Ptr[float64]
-	if _, err := d.w.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, CellSizes{OuterMM: p(12)}); err == nil || !strings.HasPrefix(err.Error(), "outer_mm") {
+	if _, err := d.w.DialIn.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, dialin.CellSizes{OuterMM: p(12)}); err == nil || !strings.HasPrefix(err.Error(), "outer_mm") {
 		t.Errorf("a size without a nominal: %v", err)
 	}
-	must(d.w.LaySeries(t.Context(), series.Series.ID, made.Piece.ID))(t)
-	sheet := must(d.w.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, CellSizes{OuterMM: p(12.03), InnerMM: p(5.98)}))(t)
+	must(d.w.DialIn.LaySeries(t.Context(), series.Series.ID, made.Piece.ID))(t)
+	sheet := must(d.w.DialIn.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, dialin.CellSizes{OuterMM: p(12.03), InnerMM: p(5.98)}))(t)
 	r := sheet.Cells[0].Reading
 	if math.Abs(*r.OuterErrorMM-0.03) > 1e-9 || math.Abs(*r.InnerErrorMM+0.02) > 1e-9 || math.Abs(*sheet.Cells[0].OuterMM-12.03) > 1e-9 {
 		t.Errorf("%+v", r)
 	}
-	if _, err := d.w.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, CellSizes{OuterMM: p(1.2)}); err == nil {
+	if _, err := d.w.DialIn.RecordCell(t.Context(), series.Series.ID, 1, bench.CellReading{}, dialin.CellSizes{OuterMM: p(1.2)}); err == nil {
 		t.Error("a slip of the point was kept")
 	}
 }
@@ -240,10 +244,10 @@ func TestCellSizesBecomeErrors(t *testing.T) {
 func TestFillCrosses(t *testing.T) {
 	d := newDesk(t)
 	p := quantity.Ptr[float64]
-	laser := must(d.w.SaveMachine(t.Context(), bench.Machine{Name: "Trace", LightEngine: bench.Laser, WidthMM: 150, DepthMM: 150, HeightMM: 150, DialStepS: 0.1,
+	laser := must(d.w.Kit.SaveMachine(t.Context(), bench.Machine{Name: "Trace", LightEngine: bench.Laser, WidthMM: 150, DepthMM: 150, HeightMM: 150, DialStepS: 0.1,
 		SpotUM: p(80), HatchMM: p(0.08), HatchMMS: p(1500), ContourPasses: quantity.Ptr[int64](1), ContourMMS: p(500), SettleS: p(3)}))(t).Machine
-	traced := must(d.w.AddProfile(t.Context(), bench.Profile{MachineID: laser.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(1), BottomExposureS: p(1), Basis: "default"}))(t)
-	plot := must(d.w.Fill(t.Context(), d.piece.Piece.ID, 100, []string{d.profile.ID, traced.ID}, 12))(t)
+	traced := must(d.w.Kit.AddProfile(t.Context(), bench.Profile{MachineID: laser.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(1), BottomExposureS: p(1), Basis: "default"}))(t)
+	plot := must(d.w.Planning.Fill(t.Context(), d.piece.Piece.ID, 100, []string{d.profile.ID, traced.ID}, 12))(t)
 	if len(plot.Sides) != 2 || len(plot.Sides[0].PerPieceS) != 12 || len(plot.Pairs) != 1 {
 		t.Fatalf("%+v", plot)
 	}
@@ -261,21 +265,21 @@ func TestFillCrosses(t *testing.T) {
 
 func TestOutlookAndPrediction(t *testing.T) {
 	d := newDesk(t)
-	ask := OutlookAsk{PieceID: d.piece.Piece.ID, LayerUM: 50, ScalePct: 50, TiltDeg: 30, TipFromMM: 0.3, TipToMM: 0.4}
-	unknown := must(d.w.Outlook(t.Context(), ask))(t)
+	ask := kit.OutlookAsk{PieceID: d.piece.Piece.ID, LayerUM: 50, ScalePct: 50, TiltDeg: 30, TipFromMM: 0.3, TipToMM: 0.4}
+	unknown := must(d.w.Kit.Outlook(t.Context(), ask))(t)
 	if unknown.FinestMM != nil || unknown.Machines[0].Scale != nil {
 		t.Errorf("the finest feature of a wedge is not known: %+v", unknown)
 	}
-	must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: d.piece.Piece.Version, FinestMM: quantity.Ptr(0.15), HollowWallMM: quantity.Ptr(0.8)}, nil))(t)
-	o := must(d.w.Outlook(t.Context(), ask))(t)
+	must(d.w.Kit.SaveAllowances(t.Context(), d.piece.Piece.ID, kit.Allowances{Version: d.piece.Piece.Version, FinestMM: quantity.Ptr(0.15), HollowWallMM: quantity.Ptr(0.8)}, nil))(t)
+	o := must(d.w.Kit.Outlook(t.Context(), ask))(t)
 	if s := o.Machines[0].Scale; s == nil || math.Abs(s.FeatureUM-75) > 1e-9 || !s.Has("below_two_pixels") || o.FinestIs != "stated" {
 		t.Errorf("%+v", o.Machines[0].Scale)
 	}
-	wall := must(d.w.Predict(t.Context(), PredictAsk{MachineID: d.machine.ID, Shape: "slots", SizesMM: []float64{0.1, 0.3}, GreyLevels: 4, SpreadUM: 10, Threshold: 0.5}))(t)
+	wall := must(d.w.Kit.Predict(t.Context(), kit.PredictAsk{MachineID: d.machine.ID, Shape: "slots", SizesMM: []float64{0.1, 0.3}, GreyLevels: 4, SpreadUM: 10, Threshold: 0.5}))(t)
 	if len(wall.Rungs) != 2 || len(wall.Picture) == 0 || wall.Prediction.OffsetUM == nil || len(wall.Prediction.Assumptions) < 3 {
 		t.Errorf("%+v", wall.Prediction)
 	}
-	slice := must(d.w.Predict(t.Context(), PredictAsk{MachineID: d.machine.ID, Shape: "slice", PieceID: d.piece.Piece.ID, LayerUM: 50, Layer: 20, ScalePct: 100, GreyLevels: 2, Threshold: 0.5,
+	slice := must(d.w.Kit.Predict(t.Context(), kit.PredictAsk{MachineID: d.machine.ID, Shape: "slice", PieceID: d.piece.Piece.ID, LayerUM: 50, Layer: 20, ScalePct: 100, GreyLevels: 2, Threshold: 0.5,
 		ViewXMM: quantity.Ptr(0.0), ViewYMM: quantity.Ptr(10.0)}))(t)
 	// The edge along x = 0 lies on the grid: it comes true.
 	if slice.Prediction.OffsetUM == nil || math.Abs(*slice.Prediction.OffsetUM) > 1 {
@@ -285,14 +289,14 @@ func TestOutlookAndPrediction(t *testing.T) {
 
 func TestHollowingSavesResin(t *testing.T) {
 	d := newDesk(t)
-	full := must(d.w.SavePlate(t.Context(), PlateDraft{Plate: d.plateDraft().Plate, Placements: []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 50, YMM: 50}}}))(t)
-	card := must(d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: d.piece.Piece.Version, HollowWallMM: quantity.Ptr(0.5), SupportML: 0.2, RaftML: 0.1}, nil))(t)
-	hollow := must(d.w.PlateSheet(t.Context(), full.Plate.ID))(t)
+	full := must(d.w.Planning.SavePlate(t.Context(), planning.PlateDraft{Plate: d.plateDraft().Plate, Placements: []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 50, YMM: 50}}}))(t)
+	card := must(d.w.Kit.SaveAllowances(t.Context(), d.piece.Piece.ID, kit.Allowances{Version: d.piece.Piece.Version, HollowWallMM: quantity.Ptr(0.5), SupportML: 0.2, RaftML: 0.1}, nil))(t)
+	hollow := must(d.w.Planning.PlateSheet(t.Context(), full.Plate.ID))(t)
 	want := 1.5 - card.Piece.HollowML + 0.3
 	if card.Piece.HollowML <= 0.5 || math.Abs(hollow.Resins.SolidML-want) > 1e-3 {
 		t.Errorf("%v ml left out, %v ml solid, want %v", card.Piece.HollowML, hollow.Resins.SolidML, want)
 	}
-	_, err := d.w.SaveAllowances(t.Context(), d.piece.Piece.ID, Allowances{Version: 1}, nil)
+	_, err := d.w.Kit.SaveAllowances(t.Context(), d.piece.Piece.ID, kit.Allowances{Version: 1}, nil)
 	if !errors.Is(err, bench.ErrStale) {
 		t.Errorf("a stale change was kept: %v", err)
 	}
@@ -302,30 +306,30 @@ func TestHollowingSavesResin(t *testing.T) {
 // a comparison says that the pieces differ.
 func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
 	d := newDesk(t)
-	other := must(d.w.KeepCoupon(t.Context(), "Small", coupon.Params{Calipers: true}))(t)
+	other := must(d.w.DialIn.KeepCoupon(t.Context(), "Small", coupon.Params{Calipers: true}))(t)
 	draft := d.plateDraft()
 	draft.Placements = []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 30, YMM: 30}, {PieceID: other.Piece.ID, ScalePct: 100, XMM: 90, YMM: 40}}
-	plate := must(d.w.SavePlate(t.Context(), draft))(t)
+	plate := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
 	run := bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, PlateID: &plate.Plate.ID, StartedMS: d.clock.UnixMilli(), Copies: 1}
 	run.PieceID = d.piece.Piece.ID
-	sheet := must(d.w.SaveRun(t.Context(), run))(t)
+	sheet := must(d.w.Printing.SaveRun(t.Context(), run))(t)
 	if len(sheet.Pieces) != 2 || len(sheet.Features) != len(d.piece.Features)+len(other.Features) || len(sheet.Specimens) != 2 {
 		t.Fatalf("%d pieces, %d features", len(sheet.Pieces), len(sheet.Features))
 	}
 	length := other.Features[0]
 	reading := bench.Reading{FeatureID: length.ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(12.01)}
 	reading.SpecimenID = sheet.Specimens[0].ID
-	if _, err := d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false); err == nil || !strings.Contains(err.Error(), "another piece") {
+	if _, err := d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false); err == nil || !strings.Contains(err.Error(), "another piece") {
 		t.Errorf("a size of another piece was kept: %v", err)
 	}
 	reading.SpecimenID = sheet.Specimens[1].ID
-	after := must(d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false))(t)
+	after := must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{reading}, false))(t)
 	if after.Dimensions == nil || len(after.Dimensions.Features) != 1 {
 		t.Errorf("%+v", after.Dimensions)
 	}
 	run.PlateID, run.StartedMS = nil, run.StartedMS+1
-	alone := must(d.w.SaveRun(t.Context(), run))(t)
-	c := must(d.w.Compare(t.Context(), ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure"}))(t)
+	alone := must(d.w.Printing.SaveRun(t.Context(), run))(t)
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure"}))(t)
 	if c.A.Piece != "Wedge / Small" || c.Audit.Grade == "fair" {
 		t.Errorf("%s against %s is %s", c.A.Piece, c.B.Piece, c.Audit.Grade)
 	}
@@ -336,10 +340,10 @@ func TestCuttingStopsWhenTheAskerHasGone(t *testing.T) {
 	d := newDesk(t)
 	gone, leave := context.WithCancel(t.Context())
 	leave()
-	if _, err := d.w.slices(gone, d.piece.Piece, 1, 1); !errors.Is(err, mesh.ErrStopped) {
+	if _, err := d.w.Kit.Slices(gone, d.piece.Piece, 1, 1); !errors.Is(err, mesh.ErrStopped) {
 		t.Errorf("error %v, want ErrStopped", err)
 	}
-	if layers := must(d.w.slices(t.Context(), d.piece.Piece, 1, 1))(t); len(layers) != 5000 {
+	if layers := must(d.w.Kit.Slices(t.Context(), d.piece.Piece, 1, 1))(t); len(layers) != 5000 {
 		t.Errorf("%d layers", len(layers))
 	}
 }

@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"bytes"
@@ -10,21 +10,23 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work"
+	"ojime/internal/work/printing"
 )
 
-func (d *desk) prepared(fillML float64) RunSheet {
+func (d *desk) prepared(fillML float64) printing.RunSheet {
 	d.t.Helper()
 	plate := d.laid(6)
-	return must(d.w.Prepare(d.t.Context(), Preparation{MachineID: d.machine.ID, PlateID: &plate.Plate.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
+	return must(d.w.Printing.Prepare(d.t.Context(), printing.Preparation{MachineID: d.machine.ID, PlateID: &plate.Plate.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
 		Copies: 6, VatFillML: &fillML, Prediction: "one corner lets go", PredictionFailPct: quantity.Ptr(20.0)}))(d.t)
 }
 
-func (d *desk) happens(run RunSheet, kind string, ml *float64) LiveRun {
+func (d *desk) happens(run printing.RunSheet, kind string, ml *float64) printing.LiveRun {
 	d.t.Helper()
-	return must(d.w.Happen(d.t.Context(), run.Run.ID, bench.RunEvent{Kind: kind, ML: ml}))(d.t)
+	return must(d.w.Printing.Happen(d.t.Context(), run.Run.ID, bench.RunEvent{Kind: kind, ML: ml}))(d.t)
 }
 
-func item(t *testing.T, l LiveRun, name string) PreflightItem {
+func item(t *testing.T, l printing.LiveRun, name string) printing.PreflightItem {
 	t.Helper()
 	for _, i := range l.Items {
 		if i.Item == name {
@@ -32,14 +34,14 @@ func item(t *testing.T, l LiveRun, name string) PreflightItem {
 		}
 	}
 	t.Fatalf("no item %s", name)
-	return PreflightItem{}
+	return printing.PreflightItem{}
 }
 
 func TestPreflightIsMadeFromTheRecord(t *testing.T) {
 	d := newDesk(t)
 	d.withVat(40, 10)
 	run := d.prepared(15)
-	l := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	l := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if l.State != bench.Prepared || len(run.Specimens) != 6 || l.Open != int64(len(l.Items)) {
 		t.Fatalf("%s, %d specimens, %d open of %d", l.State, len(run.Specimens), l.Open, len(l.Items))
 	}
@@ -49,12 +51,12 @@ func TestPreflightIsMadeFromTheRecord(t *testing.T) {
 			t.Errorf("%s: %s (%s), want %s", name, got.State, got.Fact, want)
 		}
 	}
-	l = must(d.w.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "skipped"}))(t)
-	l = must(d.w.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "ticked"}))(t)
+	l = must(d.w.Printing.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "skipped"}))(t)
+	l = must(d.w.Printing.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "ticked"}))(t)
 	if item(t, l, "vat").Answer != "ticked" || l.Open != int64(len(l.Items))-1 {
 		t.Errorf("%+v, %d open", item(t, l, "vat"), l.Open)
 	}
-	if _, err := d.w.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "maybe"}); err == nil {
+	if _, err := d.w.Printing.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "vat", State: "maybe"}); err == nil {
 		t.Error("an answer that is none was kept")
 	}
 }
@@ -63,7 +65,7 @@ func TestAPrintIsFollowedToItsEnd(t *testing.T) {
 	d := newDesk(t)
 	d.withVat(40, 10)
 	run := d.prepared(15)
-	if _, err := d.w.Happen(t.Context(), run.Run.ID, bench.RunEvent{Kind: "pause"}); err == nil || !strings.Contains(err.Error(), "prepared") {
+	if _, err := d.w.Printing.Happen(t.Context(), run.Run.ID, bench.RunEvent{Kind: "pause"}); err == nil || !strings.Contains(err.Error(), "prepared") {
 		t.Errorf("a pause before the start: %v", err)
 	}
 	d.clock = d.clock.Add(time.Hour)
@@ -73,7 +75,7 @@ func TestAPrintIsFollowedToItsEnd(t *testing.T) {
 	}
 	total := begun.Live.LeftS
 	d.clock = d.clock.Add(time.Duration(total / 2 * float64(time.Second)))
-	half := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	half := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if math.Abs(half.Live.Share-0.5) > 1e-3 || half.Live.Layer <= begun.Live.Layer || half.Level.LevelML >= begun.Level.LevelML {
 		t.Errorf("half way: %+v, %+v", half.Live, half.Level)
 	}
@@ -83,30 +85,30 @@ func TestAPrintIsFollowedToItsEnd(t *testing.T) {
 	}
 	d.happens(run, "pause", nil)
 	d.clock = d.clock.Add(3 * time.Hour)
-	rested := must(d.w.Live(t.Context(), run.Run.ID))(t)
+	rested := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if rested.State != bench.Paused || math.Abs(rested.RunningS-total/2) > 1 || rested.EndsMS != nil {
 		t.Errorf("paused: %+v", rested)
 	}
 	d.happens(run, "resume", nil)
 	// What is known of the run may be changed meanwhile; it stays in its state.
-	known := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run
+	known := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run
 	known.ResinTempC = quantity.Ptr(24.0)
-	must(d.w.SaveRun(t.Context(), known))(t)
+	must(d.w.Printing.SaveRun(t.Context(), known))(t)
 	d.clock = d.clock.Add(time.Duration(total / 2 * float64(time.Second)))
 	done := d.happens(run, "finish", nil)
-	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t)
 	if done.State != bench.Finished || sheet.Run.EndedMS == nil || *sheet.Run.EndedMS != d.clock.UnixMilli() || len(done.Events) != 5 || sheet.Run.ResinTempC == nil {
 		t.Errorf("%s, %+v", done.State, sheet.Run)
 	}
-	if _, err := d.w.Happen(t.Context(), run.Run.ID, bench.RunEvent{Kind: "start"}); err == nil {
+	if _, err := d.w.Printing.Happen(t.Context(), run.Run.ID, bench.RunEvent{Kind: "start"}); err == nil {
 		t.Error("a finished print was started again")
 	}
 	outcomes := sheet.Specimens
 	for i := range outcomes {
 		outcomes[i].Outcome = "whole"
 	}
-	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, outcomes))(t)
-	score := must(d.w.Live(t.Context(), run.Run.ID))(t).Predicted
+	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, outcomes))(t)
+	score := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t).Predicted
 	if score == nil || *score.Failed || math.Abs(*score.Score-0.04) > 1e-12 {
 		t.Errorf("20 %% foretold and nothing failed: %+v", score)
 	}
@@ -121,17 +123,17 @@ func TestDebrisIsAskedAfterALoss(t *testing.T) {
 		lost[i].Outcome = "whole"
 	}
 	lost[2].Outcome, lost[2].Symptom, lost[2].Fault = "lost", "no adhesion", "machine"
-	must(d.w.SaveOutcomes(t.Context(), first.Run.ID, lost))(t)
+	must(d.w.Inspect.SaveOutcomes(t.Context(), first.Run.ID, lost))(t)
 	d.clock = d.clock.Add(24 * time.Hour)
 	second := d.prepared(40)
-	if i := item(t, must(d.w.Live(t.Context(), second.Run.ID))(t), "debris"); i.State != "act" || !strings.Contains(i.Fact, "lost 1 of 6") {
+	if i := item(t, must(d.w.Printing.Live(t.Context(), second.Run.ID))(t), "debris"); i.State != "act" || !strings.Contains(i.Fact, "lost 1 of 6") {
 		t.Errorf("%+v", i)
 	}
-	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "vat_clean"}))(t)
-	if i := item(t, must(d.w.Live(t.Context(), second.Run.ID))(t), "debris"); i.State != "fine" {
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "vat_clean"}))(t)
+	if i := item(t, must(d.w.Printing.Live(t.Context(), second.Run.ID))(t), "debris"); i.State != "fine" {
 		t.Errorf("after cleaning: %+v", i)
 	}
-	home := must(d.w.Bench(t.Context()))(t)
+	home := must(d.w.BenchView.Bench(t.Context()))(t)
 	if len(home.Next) < 2 || !strings.HasPrefix(home.Next[0].Title, "Start R-00") {
 		t.Errorf("%+v", home.Next)
 	}
@@ -143,12 +145,12 @@ func TestPrintingSurvivesExport(t *testing.T) {
 	d.withVat(40, 10)
 	run := d.prepared(30)
 	d.happens(run, "start", nil)
-	must(d.w.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "clear", State: "ticked"}))(t)
+	must(d.w.Printing.Answer(t.Context(), run.Run.ID, bench.Preflight{Item: "clear", State: "ticked"}))(t)
 	text := exported(t, d.w)
 	record := recordOf(t, text)
 	other := newEmpty(t, d)
-	must(other.Import(t.Context(), bytes.NewReader(text)))(t)
-	live := must(other.Live(t.Context(), run.Run.ID))(t)
+	must(other.Record.Import(t.Context(), bytes.NewReader(text)))(t)
+	live := must(other.Printing.Live(t.Context(), run.Run.ID))(t)
 	if live.State != bench.Printing || item(t, live, "clear").Answer != "ticked" {
 		t.Errorf("%s, %+v", live.State, item(t, live, "clear"))
 	}
@@ -159,7 +161,7 @@ func TestPrintingSurvivesExport(t *testing.T) {
 }
 
 // newEmpty is another, empty record with the desk's clock.
-func newEmpty(t *testing.T, d *desk) *Work {
+func newEmpty(t *testing.T, d *desk) *work.Work {
 	t.Helper()
 	s := must(store.Open(t.Context(), t.TempDir()))(t)
 	t.Cleanup(func() {
@@ -167,5 +169,5 @@ func newEmpty(t *testing.T, d *desk) *Work {
 			t.Error(err)
 		}
 	})
-	return New(s, func() time.Time { return d.clock }, d.w.random)
+	return work.New(s, func() time.Time { return d.clock }, d.w.Random)
 }

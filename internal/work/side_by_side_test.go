@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"fmt"
@@ -24,15 +24,15 @@ func TestPagesAndWritersSideBySide(t *testing.T) {
 		})
 	}
 	ctx := t.Context()
-	together(func(int) error { _, err := d.w.FailureRates(ctx); return err })
-	together(func(int) error { _, err := d.w.Bench(ctx); return err })
-	together(func(int) error { _, err := d.w.Live(ctx, run.Run.ID); return err })
+	together(func(int) error { _, err := d.w.Compare.FailureRates(ctx); return err })
+	together(func(int) error { _, err := d.w.BenchView.Bench(ctx); return err })
+	together(func(int) error { _, err := d.w.Printing.Live(ctx, run.Run.ID); return err })
 	together(func(i int) error {
-		_, err := d.w.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprintf("Caliper %d", i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
+		_, err := d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprintf("Caliper %d", i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
 		return err
 	})
 	together(func(int) error {
-		_, err := d.w.EstimateRun(ctx, d.profile.ID, d.piece.Piece.ID, 2, 100)
+		_, err := d.w.Planning.EstimateRun(ctx, d.profile.ID, d.piece.Piece.ID, 2, 100)
 		return err
 	})
 	all.Wait()

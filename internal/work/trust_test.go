@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"errors"
@@ -10,6 +10,8 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/printing"
+	"ojime/internal/work/task"
 )
 
 // A machine whose price cannot be computed was refused and saved all the same, and
@@ -19,18 +21,18 @@ func TestWhatIsRefusedIsNotKept(t *testing.T) {
 	m := d.machine
 	m.PriceList, m.PriceDiscount = quantity.Ptr(100.0), 200
 	var field *quantity.FieldError
-	if _, err := d.w.SaveMachine(t.Context(), m); !errors.As(err, &field) {
+	if _, err := d.w.Kit.SaveMachine(t.Context(), m); !errors.As(err, &field) {
 		t.Fatalf("a discount above the price: %v", err)
 	}
 	r := d.resin
 	r.PriceDiscount = 1e6
-	if _, err := d.w.SaveResin(t.Context(), r); !errors.As(err, &field) {
+	if _, err := d.w.Kit.SaveResin(t.Context(), r); !errors.As(err, &field) {
 		t.Errorf("a resin's discount above its price: %v", err)
 	}
-	if kept := must(d.w.Machines(t.Context()))(t)[0].Machine; kept.PriceList != nil || kept.Version != d.machine.Version {
+	if kept := must(d.w.Kit.Machines(t.Context()))(t)[0].Machine; kept.PriceList != nil || kept.Version != d.machine.Version {
 		t.Errorf("kept: %+v", kept)
 	}
-	if kept := must(d.w.Resins(t.Context()))(t)[0].Resin; kept.Version != d.resin.Version {
+	if kept := must(d.w.Kit.Resins(t.Context()))(t)[0].Resin; kept.Version != d.resin.Version {
 		t.Errorf("kept: %+v", kept)
 	}
 }
@@ -43,13 +45,13 @@ func TestListsSurviveABadEntry(t *testing.T) {
 	m.ID, m.Code, m.Name, m.PriceList, m.PriceDiscount = "bad-machine", "M9", "Bad", quantity.Ptr(1.0), 200
 	r.ID, r.Code, r.Name, r.PriceList = "bad-resin", "L9", "Bad", math.Inf(1)
 	p.ID, p.Code, p.Name, p.SupportPct = "bad-piece", "P9", "Bad", math.Inf(1)
-	err := d.w.store.Write(t.Context(), func(tx *store.Tx) error {
+	err := d.w.Store.Write(t.Context(), func(tx *store.Tx) error {
 		return errors.Join(tx.SaveMachine(m), tx.SaveResin(r), tx.SavePiece(p))
 	})
 	if err != nil {
 		t.Fatal(err)
 	}
-	machines, resins, pieces := must(d.w.Machines(t.Context()))(t), must(d.w.Resins(t.Context()))(t), must(d.w.Pieces(t.Context()))(t)
+	machines, resins, pieces := must(d.w.Kit.Machines(t.Context()))(t), must(d.w.Kit.Resins(t.Context()))(t), must(d.w.Kit.Pieces(t.Context()))(t)
 	if len(machines) != 2 || machines[0].Problem != "" || !strings.Contains(machines[1].Problem, "discount") || machines[1].Price != nil {
 		t.Errorf("machines %+v", machines)
 	}
@@ -60,14 +62,14 @@ func TestListsSurviveABadEntry(t *testing.T) {
 		t.Errorf("pieces %+v", pieces)
 	}
 	for _, page := range []func() error{
-		func() error { _, err := d.w.Bench(t.Context()); return err },
-		func() error { _, err := d.w.Upkeep(t.Context()); return err },
+		func() error { _, err := d.w.BenchView.Bench(t.Context()); return err },
+		func() error { _, err := d.w.Upkeep.Upkeep(t.Context()); return err },
 	} {
 		if err := page(); err != nil {
 			t.Error(err)
 		}
 	}
-	wrong := strings.Join(must(d.w.Check(t.Context()))(t), "\n")
+	wrong := strings.Join(must(d.w.Record.Check(t.Context()))(t), "\n")
 	for _, say := range []string{"machine M9", "resin L9: price list", "piece P9: support pct", "change the entry"} {
 		if !strings.Contains(wrong, say) {
 			t.Errorf("check says %q, nothing of %q", wrong, say)
@@ -79,26 +81,26 @@ func TestListsSurviveABadEntry(t *testing.T) {
 // twice, is done once.
 func TestACommandIsDoneOnce(t *testing.T) {
 	d := newDesk(t)
-	ctx := WithCommand(t.Context(), Command{ID: "page-1", Asked: "a caliper"})
+	ctx := task.WithCommand(t.Context(), task.Command{ID: "page-1", Asked: "a caliper"})
 	tool := bench.Instrument{Name: "Micrometer", ResolutionMM: 0.001, ReferenceUMM: 0.002}
-	first, again := must(d.w.SaveInstrument(ctx, tool))(t), must(d.w.SaveInstrument(ctx, tool))(t)
-	if first != again || len(must(d.w.Instruments(t.Context()))(t)) != 2 {
+	first, again := must(d.w.Kit.SaveInstrument(ctx, tool))(t), must(d.w.Kit.SaveInstrument(ctx, tool))(t)
+	if first != again || len(must(d.w.Kit.Instruments(t.Context()))(t)) != 2 {
 		t.Errorf("%+v, then %+v", first, again)
 	}
-	other := WithCommand(t.Context(), Command{ID: "page-1", Asked: "another thing"})
-	if _, err := d.w.SaveInstrument(other, tool); !errors.Is(err, bench.ErrConflict) {
+	other := task.WithCommand(t.Context(), task.Command{ID: "page-1", Asked: "another thing"})
+	if _, err := d.w.Kit.SaveInstrument(other, tool); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("another command under the same id: %v", err)
 	}
-	secretly := WithCommand(t.Context(), Command{ID: "page-2", Asked: "a device"})
-	must(d.w.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
-	if _, err := d.w.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}); !errors.Is(err, bench.ErrConflict) || len(must(d.w.Devices(t.Context()))(t)) != 1 {
+	secretly := task.WithCommand(t.Context(), task.Command{ID: "page-2", Asked: "a device"})
+	must(d.w.Feed.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}))(t)
+	if _, err := d.w.Feed.MakeDevice(secretly, bench.Device{Name: "Caliper", Kind: "caliper"}); !errors.Is(err, bench.ErrConflict) || len(must(d.w.Feed.Devices(t.Context()))(t)) != 1 {
 		t.Errorf("a token told twice: %v", err)
 	}
 	d.clock = d.clock.Add(2 * time.Hour)
-	if must(d.w.SaveInstrument(WithCommand(t.Context(), Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
+	if must(d.w.Kit.SaveInstrument(task.WithCommand(t.Context(), task.Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
 		t.Error("not the third")
 	}
-	err := d.w.store.Read(t.Context(), func(tx *store.Tx) error { _, _, err := tx.Command("page-1"); return err })
+	err := d.w.Store.Read(t.Context(), func(tx *store.Tx) error { _, _, err := tx.Command("page-1"); return err })
 	if !errors.Is(err, bench.ErrNotFound) {
 		t.Errorf("after two hours the command is still remembered: %v", err)
 	}
@@ -121,11 +123,11 @@ func TestAClockThatGoesBack(t *testing.T) {
 			t.Errorf("event %d is %s at %d", i, e.Kind, e.Position)
 		}
 	}
-	r := must(d.w.RunSheet(t.Context(), run.Run.ID))(t).Run
+	r := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run
 	if !r.ClockWentBack || r.TookS() != nil || r.EndedMS == nil {
 		t.Errorf("the run: went back %v, took %v", r.ClockWentBack, r.TookS())
 	}
-	err := d.w.store.Read(t.Context(), func(tx *store.Tx) error {
+	err := d.w.Store.Read(t.Context(), func(tx *store.Tx) error {
 		times, err := tx.TimesOfMachine(d.machine.ID)
 		for _, r := range times {
 			if r.TookS() != nil {
@@ -139,7 +141,7 @@ func TestAClockThatGoesBack(t *testing.T) {
 	}
 	var field *quantity.FieldError
 	future := bench.MachineEvent{MachineID: d.machine.ID, Kind: "film", AtMS: d.clock.Add(48 * time.Hour).UnixMilli()}
-	if _, err := d.w.AddEvent(t.Context(), future); !errors.As(err, &field) || field.Path != "at_ms" {
+	if _, err := d.w.Kit.AddEvent(t.Context(), future); !errors.As(err, &field) || field.Path != "at_ms" {
 		t.Errorf("a knot of the day after tomorrow: %v", err)
 	}
 }
@@ -147,26 +149,26 @@ func TestAClockThatGoesBack(t *testing.T) {
 // Opening the form of a run and saving it changes nothing that it does not show.
 func TestAFormKeepsWhatItDoesNotShow(t *testing.T) {
 	d := newDesk(t)
-	p := must(d.w.Prepare(t.Context(), Preparation{MachineID: d.machine.ID, ProfileID: d.profile.ID, PieceID: d.piece.Piece.ID, Copies: 2,
+	p := must(d.w.Printing.Prepare(t.Context(), printing.Preparation{MachineID: d.machine.ID, ProfileID: d.profile.ID, PieceID: d.piece.Piece.ID, Copies: 2,
 		VatFillML: quantity.Ptr(140.0), Prediction: "the staff breaks", PredictionFailPct: quantity.Ptr(30.0)}))(t)
 	d.clock = d.clock.Add(12345 * time.Millisecond)
 	d.happens(p, "start", nil)
 	d.clock = d.clock.Add(time.Hour + 777*time.Millisecond)
 	d.happens(p, "finish", nil)
-	before := must(d.w.RunSheet(t.Context(), p.Run.ID))(t).Run
+	before := must(d.w.Printing.RunSheet(t.Context(), p.Run.ID))(t).Run
 	form := before
 	form.Prediction, form.PredictionFailPct, form.VatFillML, form.SpeedUp = "", nil, nil, nil
 	form.StartedMS -= form.StartedMS % 60000
 	form.EndedMS = quantity.Ptr(*form.EndedMS - *form.EndedMS%60000)
 	form.Notes = "a note"
-	after := must(d.w.SaveRun(t.Context(), form))(t).Run
+	after := must(d.w.Printing.SaveRun(t.Context(), form))(t).Run
 	if after.StartedMS != before.StartedMS || *after.EndedMS != *before.EndedMS || after.Prediction != before.Prediction ||
 		*after.PredictionFailPct != 30 || *after.VatFillML != 140 || after.Notes != "a note" {
 		t.Errorf("before %+v, after %+v", before, after)
 	}
 	form = after
 	form.StartedMS -= 10 * 60000
-	if moved := must(d.w.SaveRun(t.Context(), form))(t).Run; moved.StartedMS != form.StartedMS {
+	if moved := must(d.w.Printing.SaveRun(t.Context(), form))(t).Run; moved.StartedMS != form.StartedMS {
 		t.Errorf("a start that was corrected went back to %d", moved.StartedMS)
 	}
 }
@@ -177,21 +179,21 @@ func TestJudgementsCarryTheirVersion(t *testing.T) {
 	run := d.treated()
 	mine, theirs := append([]bench.Specimen{}, run.Specimens...), append([]bench.Specimen{}, run.Specimens...)
 	theirs[1].Outcome, theirs[1].Symptom, theirs[1].Fault = "lost", "void", "machine"
-	must(d.w.SaveOutcomes(t.Context(), run.Run.ID, theirs[1:2]))(t)
+	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, theirs[1:2]))(t)
 	for i := range mine {
 		mine[i].Outcome = "whole"
 	}
-	_, err := d.w.SaveOutcomes(t.Context(), run.Run.ID, mine)
+	_, err := d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, mine)
 	if !errors.Is(err, bench.ErrStale) || !strings.Contains(err.Error(), run.Specimens[1].Code+" is now lost void") {
 		t.Errorf("the loss was overwritten: %v", err)
 	}
-	sheet := must(d.w.SaveOutcomes(t.Context(), run.Run.ID, append(mine[:1:1], mine[2:]...)))(t)
+	sheet := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, append(mine[:1:1], mine[2:]...)))(t)
 	if sheet.Specimens[0].Outcome != "whole" || sheet.Specimens[1].Outcome != "lost" || sheet.Specimens[0].Version != 2 {
 		t.Errorf("%+v", sheet.Specimens[:2])
 	}
 	old := d.piece
-	must(d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features[:2]))(t)
-	if _, err := d.w.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features); !errors.Is(err, bench.ErrStale) {
+	must(d.w.Kit.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features[:2]))(t)
+	if _, err := d.w.Kit.SaveFeatures(t.Context(), old.Piece.ID, old.FeaturesVersion, old.Features); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("features made against an older version: %v", err)
 	}
 }
@@ -208,20 +210,20 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 		d.clock = d.clock.Add(step.wait)
 		d.happens(run, step.kind, nil)
 	}
-	sheet := must(d.w.RunSheet(t.Context(), run.Run.ID))(t)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t)
 	if sheet.Took.S == nil || *sheet.Took.S != 7200 || sheet.Run.PausedS != 1800 || sheet.Run.EndedHow != bench.EndFinished {
 		t.Errorf("took %v, paused %g, %s", sheet.Took, sheet.Run.PausedS, sheet.Run.EndedHow)
 	}
 	form := sheet.Run
 	form.EndedHow, form.PausedS = bench.EndStopped, 0
-	if kept := must(d.w.SaveRun(t.Context(), form))(t); kept.Run.EndedHow != bench.EndFinished || kept.Run.PausedS != 1800 {
+	if kept := must(d.w.Printing.SaveRun(t.Context(), form))(t); kept.Run.EndedHow != bench.EndFinished || kept.Run.PausedS != 1800 {
 		t.Errorf("the form rewrote how a print that was followed ended: %s, %g s paused", kept.Run.EndedHow, kept.Run.PausedS)
 	}
 	other := d.prepared(100)
 	d.happens(other, "start", nil)
 	d.clock = d.clock.Add(time.Hour)
 	d.happens(other, "stop", nil)
-	if sheet := must(d.w.RunSheet(t.Context(), other.Run.ID))(t); sheet.Took.S != nil || !strings.Contains(sheet.Took.Reason, "stopped") {
+	if sheet := must(d.w.Printing.RunSheet(t.Context(), other.Run.ID))(t); sheet.Took.S != nil || !strings.Contains(sheet.Took.Reason, "stopped") {
 		t.Errorf("a stopped print took %v", sheet.Took)
 	}
 	plate := d.laid(1)
@@ -231,10 +233,10 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 	// A prepared print may be completed afterwards; it is then no longer prepared.
 	third := d.prepared(100).Run
 	third.EndedMS, third.EndedHow = quantity.Ptr(third.StartedMS+1), bench.EndStopped
-	if kept := must(d.w.SaveRun(t.Context(), third))(t); kept.Run.EndedHow != bench.EndStopped {
+	if kept := must(d.w.Printing.SaveRun(t.Context(), third))(t); kept.Run.EndedHow != bench.EndStopped {
 		t.Errorf("ended %q", kept.Run.EndedHow)
 	}
-	if live := must(d.w.Live(t.Context(), third.ID))(t); live.State != bench.Recorded {
+	if live := must(d.w.Printing.Live(t.Context(), third.ID))(t); live.State != bench.Recorded {
 		t.Errorf("it is still %s", live.State)
 	}
 }
@@ -242,16 +244,16 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 // Check finds a print whose page cannot be worked out, though its own row is fine.
 func TestCheckComputesEveryPage(t *testing.T) {
 	d := fullDesk(t)
-	if wrong := must(d.w.Check(t.Context()))(t); len(wrong) > 0 {
+	if wrong := must(d.w.Record.Check(t.Context()))(t); len(wrong) > 0 {
 		t.Fatalf("a sound record: %v", wrong)
 	}
-	runs := must(d.w.Runs(t.Context(), RunFilter{Most: 1}))(t)
-	sheet := must(d.w.RunSheet(t.Context(), runs.Lines[0].ID))(t)
+	runs := must(d.w.Printing.Runs(t.Context(), printing.RunFilter{Most: 1}))(t)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), runs.Lines[0].ID))(t)
 	endless := bench.Reading{ID: "endless", SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, RecordedMS: 1, ValueMM: quantity.Ptr(1e308)}
-	if err := d.w.store.Write(t.Context(), func(tx *store.Tx) error { return tx.SaveReading(endless) }); err != nil {
+	if err := d.w.Store.Write(t.Context(), func(tx *store.Tx) error { return tx.SaveReading(endless) }); err != nil {
 		t.Fatal(err)
 	}
-	wrong := strings.Join(must(d.w.Check(t.Context()))(t), "\n")
+	wrong := strings.Join(must(d.w.Record.Check(t.Context()))(t), "\n")
 	for _, say := range []string{"reading of specimen " + sheet.Specimens[0].Code + ": value mm", "run " + sheet.Run.Code + ":"} {
 		if !strings.Contains(wrong, say) {
 			t.Errorf("check says %q, nothing of %q", wrong, say)

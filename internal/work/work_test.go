@@ -1,4 +1,4 @@
-package work
+package work_test
 
 import (
 	"bytes"
@@ -13,18 +13,25 @@ import (
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/dialin"
+	"ojime/internal/work/inspect"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/printing"
+	"ojime/internal/work/publish"
 )
 
 // desk is a record with one machine, resin, bottle, caliper, piece and profile.
 type desk struct {
 	t       *testing.T
-	w       *Work
+	w       *work.Work
 	clock   time.Time
 	machine bench.Machine
 	resin   bench.Resin
 	bottle  bench.Bottle
 	tool    bench.Instrument
-	piece   PieceCard
+	piece   kit.PieceCard
 	profile bench.Profile
 }
 
@@ -47,23 +54,23 @@ func newDesk(t *testing.T) *desk {
 		}
 	})
 	d := &desk{t: t, clock: time.Date(2026, 9, 1, 9, 0, 0, 0, time.UTC)}
-	d.w = New(s, func() time.Time { return d.clock }, rand.Reader)
+	d.w = work.New(s, func() time.Time { return d.clock }, rand.Reader)
 	ctx, p := t.Context(), quantity.Ptr[float64]
 	moves := bench.Moves{{MM: 6, MMMin: 60}}
-	d.machine = must(d.w.SaveMachine(ctx, bench.Machine{Name: "Ossik 7", LightEngine: "masked_lcd", WidthMM: 160, DepthMM: 90, HeightMM: 160,
+	d.machine = must(d.w.Kit.SaveMachine(ctx, bench.Machine{Name: "Ossik 7", LightEngine: "masked_lcd", WidthMM: 160, DepthMM: 90, HeightMM: 160,
 		PxX: quantity.Ptr[int64](4000), PxY: quantity.Ptr[int64](2250), DialStepS: 0.1, Lift: moves, Retract: moves, PowerW: 50}))(t).Machine
-	d.resin = must(d.w.SaveResin(ctx, bench.Resin{Name: "Plain Grey", BottleML: p(1000), DensityGML: p(1.1), PriceList: 30, PriceTaxIncluded: true}))(t).Resin
+	d.resin = must(d.w.Kit.SaveResin(ctx, bench.Resin{Name: "Plain Grey", BottleML: p(1000), DensityGML: p(1.1), PriceList: 30, PriceTaxIncluded: true}))(t).Resin
 	opened, expires := "2026-08-01", "2026-09-10"
-	d.bottle = must(d.w.SaveBottle(ctx, bench.Bottle{ResinID: d.resin.ID, OpenedOn: &opened, ExpiresOn: &expires}))(t)
-	d.tool = must(d.w.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
-	d.piece = must(d.w.ImportPiece(ctx, NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, File: MeshBytes(mesh.WriteSTL(wedge()))}, nil))(t)
+	d.bottle = must(d.w.Kit.SaveBottle(ctx, bench.Bottle{ResinID: d.resin.ID, OpenedOn: &opened, ExpiresOn: &expires}))(t)
+	d.tool = must(d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
+	d.piece = must(d.w.Kit.ImportPiece(ctx, kit.NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, File: kit.MeshBytes(mesh.WriteSTL(wedge()))}, nil))(t)
 	x, outer := "x", "outer"
-	d.piece = must(d.w.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{
+	d.piece = must(d.w.Kit.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{
 		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Side: &outer},
 		{Kind: "pins", Name: "Pins", RungsMM: bench.Sizes{0.2, 0.3, 0.4}},
 		{Kind: "checkpoint", Name: "Edge"},
 	}))(t)
-	d.profile = must(d.w.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(2), BottomLayers: 4,
+	d.profile = must(d.w.Kit.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(2), BottomLayers: 4,
 		BottomExposureS: p(30), Basis: "default"}))(t)
 	return d
 }
@@ -75,16 +82,16 @@ func wedge() []mesh.Triangle {
 	return []mesh.Triangle{{a, b, c}, {e, g, f}, {a, e, f}, {a, f, b}, {a, c, g}, {a, g, e}, {b, f, g}, {b, g, c}}
 }
 
-func (d *desk) run(change func(*bench.Run)) RunSheet {
+func (d *desk) run(change func(*bench.Run)) printing.RunSheet {
 	d.t.Helper()
-	r := must(d.w.DraftRun(d.t.Context(), d.machine.ID))(d.t).Run
+	r := must(d.w.Printing.DraftRun(d.t.Context(), d.machine.ID))(d.t).Run
 	r.ResinID, r.BottleID, r.ProfileID, r.PieceID, r.Copies = d.resin.ID, &d.bottle.ID, d.profile.ID, d.piece.Piece.ID, 3
 	r.StartedMS = d.clock.UnixMilli()
 	r.EndedMS = quantity.Ptr(r.StartedMS + 30*60*1000)
 	if change != nil {
 		change(&r)
 	}
-	return must(d.w.SaveRun(d.t.Context(), r))(d.t)
+	return must(d.w.Printing.SaveRun(d.t.Context(), r))(d.t)
 }
 
 func wantField(t *testing.T, err error, path string) {
@@ -116,21 +123,21 @@ func TestARunGetsSpecimensAndOurEstimate(t *testing.T) {
 
 func TestARunHoldsTogether(t *testing.T) {
 	d := newDesk(t)
-	other := must(d.w.SaveResin(t.Context(), bench.Resin{Name: "Other", BottleML: quantity.Ptr(500.0), PriceList: 9, PriceTaxIncluded: true}))(t).Resin
+	other := must(d.w.Kit.SaveResin(t.Context(), bench.Resin{Name: "Other", BottleML: quantity.Ptr(500.0), PriceList: 9, PriceTaxIncluded: true}))(t).Resin
 	sheet := d.run(nil)
 	r := sheet.Run
 	r.ID = ""
 	r.ResinID = other.ID
-	_, err := d.w.SaveRun(t.Context(), r)
+	_, err := d.w.Printing.SaveRun(t.Context(), r)
 	wantField(t, err, "profile_id")
 	r = sheet.Run
 	r.Copies = 5
-	if _, err := d.w.SaveRun(t.Context(), r); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Printing.SaveRun(t.Context(), r); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("changing the copies: %v, want a conflict", err)
 	}
 	r = sheet.Run
 	r.EndedMS = &r.StartedMS
-	_, err = d.w.SaveRun(t.Context(), r)
+	_, err = d.w.Printing.SaveRun(t.Context(), r)
 	wantField(t, err, "ended_ms")
 }
 
@@ -141,16 +148,16 @@ func TestConditionsCarryOverAndMoveOn(t *testing.T) {
 		r.Supports, r.ResinTempC, r.ResinUsedG = quantity.Ptr("set A"), quantity.Ptr(24.0), quantity.Ptr(9.0)
 	})
 	d.clock = d.clock.Add(72 * time.Hour)
-	next := must(d.w.DraftRun(t.Context(), d.machine.ID))(t)
+	next := must(d.w.Printing.DraftRun(t.Context(), d.machine.ID))(t)
 	if r := next.Run; next.CarriedFrom != "R-001" || *r.FilmLayers != 1100 || *r.DaysSinceLevel != 5 || *r.Supports != "set A" || r.ID != "" {
 		t.Errorf("carried %+v", r)
 	}
 	if r := next.Run; r.ResinTempC != nil || r.ResinUsedG != nil || r.EndedMS != nil {
 		t.Error("what is measured anew for each print was carried over")
 	}
-	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
-	must(d.w.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "move"}))(t)
-	if r := must(d.w.DraftRun(t.Context(), d.machine.ID))(t).Run; *r.FilmLayers != 0 || *r.FilmClouded || !*r.MovedSinceLevel {
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "move"}))(t)
+	if r := must(d.w.Printing.DraftRun(t.Context(), d.machine.ID))(t).Run; *r.FilmLayers != 0 || *r.FilmClouded || !*r.MovedSinceLevel {
 		t.Errorf("after a new film and a move: %v layers, clouded %v", *r.FilmLayers, *r.FilmClouded)
 	}
 }
@@ -159,11 +166,11 @@ func TestReadingsAreQuestionedCorrectedAndNeverLost(t *testing.T) {
 	d := newDesk(t)
 	sheet := d.run(nil)
 	length, pins := d.piece.Features[0], d.piece.Features[1]
-	read := func(v float64, corrects *string, confirmed bool) (RunSheet, error) {
-		return d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: length.ID,
+	read := func(v float64, corrects *string, confirmed bool) (printing.RunSheet, error) {
+		return d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: length.ID,
 			InstrumentID: &d.tool.ID, ValueMM: &v, CorrectsID: corrects}}, confirmed)
 	}
-	if _, err := read(3.01, nil, false); !errors.Is(err, ErrQuestioned) {
+	if _, err := read(3.01, nil, false); !errors.Is(err, inspect.ErrQuestioned) {
 		t.Errorf("3.01 for a nominal of 30: %v, want it questioned", err)
 	}
 	must(read(30.02, nil, false))(t)
@@ -180,8 +187,8 @@ func TestReadingsAreQuestionedCorrectedAndNeverLost(t *testing.T) {
 		t.Error("a reading was corrected twice")
 	}
 	rung := []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: pins.ID, RungMM: quantity.Ptr(0.3), Intact: quantity.Ptr(true)}}
-	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, rung, false))(t)
-	_, err := d.w.RecordReadings(t.Context(), sheet.Run.ID, rung, false)
+	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, rung, false))(t)
+	_, err := d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, rung, false)
 	wantField(t, err, "readings[0].corrects_id")
 }
 
@@ -192,14 +199,14 @@ func TestALostSpecimenLeavesTheDetailContest(t *testing.T) {
 	for _, s := range sheet.Specimens {
 		readings = append(readings, bench.Reading{SpecimenID: s.ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(30.0 + float64(s.Copy))})
 	}
-	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, readings, true))(t)
+	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, readings, true))(t)
 	outcomes := sheet.Specimens
 	outcomes[0].Outcome, outcomes[0].Fault = "lost", "machine"
 	outcomes[1].Outcome, outcomes[2].Outcome = "whole", "whole"
-	_, err := d.w.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes)
+	_, err := d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes)
 	wantField(t, err, "outcomes[0].symptom")
 	outcomes[0].Symptom = "delamination"
-	got := must(d.w.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes))(t)
+	got := must(d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes))(t)
 	if f := got.Dimensions.Features[0]; f.N != 2 || f.MeanMM != 32.5 || !reflect.DeepEqual(got.SetAside, []string{"S-001-01"}) {
 		t.Errorf("n = %d, mean %v, set aside %v", f.N, f.MeanMM, got.SetAside)
 	}
@@ -207,7 +214,7 @@ func TestALostSpecimenLeavesTheDetailContest(t *testing.T) {
 
 func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 	d := newDesk(t)
-	finish := func(temp float64, lost int) RunSheet {
+	finish := func(temp float64, lost int) printing.RunSheet {
 		sheet := d.run(func(r *bench.Run) { r.ResinTempC, r.ResinUsedG = &temp, quantity.Ptr(8.0) })
 		for i := range sheet.Specimens {
 			sheet.Specimens[i].Outcome = "whole"
@@ -215,12 +222,12 @@ func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 				sheet.Specimens[i].Outcome, sheet.Specimens[i].Symptom, sheet.Specimens[i].Fault = "lost", "warp", "operator"
 			}
 		}
-		return must(d.w.SaveOutcomes(t.Context(), sheet.Run.ID, sheet.Specimens))(t)
+		return must(d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, sheet.Specimens))(t)
 	}
 	a := finish(22, 0)
 	d.clock = d.clock.Add(30 * 24 * time.Hour) // past the bottle's expiry
 	b := finish(29, 2)
-	c := must(d.w.Compare(t.Context(), ComparisonRequest{ARunIDs: []string{a.Run.ID}, BRunIDs: []string{b.Run.ID}, Question: "failure", Policy: "each_calibrated"}))(t)
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{a.Run.ID}, BRunIDs: []string{b.Run.ID}, Question: "failure", Policy: "each_calibrated"}))(t)
 	weight := map[string]string{}
 	for _, r := range c.Audit.Rows {
 		weight[r.Factor] = r.State + " " + r.Weight
@@ -245,48 +252,48 @@ func TestAFeatureThatMeansSomethingElseIsAnother(t *testing.T) {
 	d := newDesk(t)
 	features := d.piece.Features
 	features[0].Name = "Long side"
-	kept := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, d.piece.FeaturesVersion, features))(t)
+	kept := must(d.w.Kit.SaveFeatures(t.Context(), d.piece.Piece.ID, d.piece.FeaturesVersion, features))(t)
 	same := kept.Features
 	if same[0].ID != features[0].ID {
 		t.Error("a new name made another feature")
 	}
 	features[0].NominalMM = quantity.Ptr(31.0)
-	other := must(d.w.SaveFeatures(t.Context(), d.piece.Piece.ID, kept.FeaturesVersion, features[:1]))(t).Features
+	other := must(d.w.Kit.SaveFeatures(t.Context(), d.piece.Piece.ID, kept.FeaturesVersion, features[:1]))(t).Features
 	if other[0].ID == features[0].ID {
 		t.Error("readings of 30 mm would now be read against 31 mm")
 	}
-	if cards := must(d.w.Pieces(t.Context()))(t); len(cards[0].Features) != 1 {
+	if cards := must(d.w.Kit.Pieces(t.Context()))(t); len(cards[0].Features) != 1 {
 		t.Errorf("%d features shown, want the retired ones hidden", len(cards[0].Features))
 	}
 }
 
 func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
 	d := newDesk(t)
-	plan := SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1.6, StepS: 0.4, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
-	sheet := must(d.w.PlanSeries(t.Context(), plan))(t)
+	plan := dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1.6, StepS: 0.4, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
+	sheet := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
 	for i, pin := range []float64{0.4, 0.3, 0.2, 0.15} {
 		gap := 0.55 - pin
-		sheet = must(d.w.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}, CellSizes{}))(t)
+		sheet = must(d.w.DialIn.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}, dialin.CellSizes{}))(t)
 	}
-	_, err := d.w.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)}, CellSizes{})
+	_, err := d.w.DialIn.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)}, dialin.CellSizes{})
 	wantField(t, err, "features_total")
 	rec := sheet.Result.Recommended
 	if rec == nil || rec.School != "detail" || rec.DialS < 1.6 || rec.DialS > 2.8 {
 		t.Fatalf("recommended %+v", rec)
 	}
-	sheet = must(d.w.Accept(t.Context(), sheet.Series.ID, rec.DialS, "none"))(t)
+	sheet = must(d.w.DialIn.Accept(t.Context(), sheet.Series.ID, rec.DialS, "none"))(t)
 	if sheet.Profile == nil || sheet.Profile.Basis != "calibrated" || *sheet.Profile.ExposureS != rec.DialS {
 		t.Fatalf("profile %+v", sheet.Profile)
 	}
 	twin := d.machine
 	twin.ID, twin.Name, twin.IrradianceMWCM2 = "", "Twin", quantity.Ptr(2.0)
-	other := must(d.w.SaveMachine(t.Context(), twin))(t).Machine
-	_, err = d.w.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6)
+	other := must(d.w.Kit.SaveMachine(t.Context(), twin))(t).Machine
+	_, err = d.w.DialIn.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6)
 	wantField(t, err, "shared")
 	source := d.machine
 	source.IrradianceMWCM2 = quantity.Ptr(4.0)
-	must(d.w.SaveMachine(t.Context(), source))(t)
-	borrowed := must(d.w.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6))(t)
+	must(d.w.Kit.SaveMachine(t.Context(), source))(t)
+	borrowed := must(d.w.DialIn.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6))(t)
 	if !quantity.Equal(borrowed.Transfer.ExposureS, 2**sheet.Profile.ExposureS) || borrowed.FromS+5*borrowed.StepS < borrowed.Transfer.ToS-1e-9 {
 		t.Errorf("half the light: %+v", borrowed)
 	}
@@ -295,30 +302,30 @@ func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
 func TestTheRecordTravels(t *testing.T) {
 	d := newDesk(t)
 	sheet := d.run(nil)
-	must(d.w.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	must(d.w.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
+	must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	text := exported(t, d.w)
-	if _, err := d.w.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("import into a record that holds something: %v", err)
 	}
 	empty := must(store.Open(t.Context(), t.TempDir()))(t)
 	defer func() { _ = empty.Close() }()
-	there := New(empty, time.Now, rand.Reader)
-	must(there.Import(t.Context(), bytes.NewReader(text)))(t)
+	there := work.New(empty, time.Now, rand.Reader)
+	must(there.Record.Import(t.Context(), bytes.NewReader(text)))(t)
 	if again := exported(t, there); !bytes.Equal(again, text) {
 		t.Error("the record read back is another")
 	}
 	record := recordOf(t, text)
-	if wrong := must(there.Check(t.Context()))(t); len(wrong) > 0 {
+	if wrong := must(there.Record.Check(t.Context()))(t); len(wrong) > 0 {
 		t.Errorf("check: %v", wrong)
 	}
 	review := record.Reviews[0].ID
-	writeUp := string(must(there.WriteUp(t.Context(), review))(t))
+	writeUp := string(must(there.Publish.WriteUp(t.Context(), review))(t))
 	if !strings.Contains(writeUp, "# Which?") || !strings.Contains(writeUp, "Not stated yet: who supplied") {
 		t.Errorf("write-up: %s", writeUp)
 	}
-	for _, table := range Tables {
-		if rows := strings.Count(string(must(there.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
+	for _, table := range publish.Tables {
+		if rows := strings.Count(string(must(there.Publish.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
 			t.Errorf("%s.csv has %d lines", table, rows)
 		}
 	}

@@ -1,0 +1,355 @@
+package benchview
+
+import (
+	"context"
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+	"ojime/internal/work/dialin"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
+	"ojime/internal/work/upkeep"
+)
+
+// Cord is a machine through time, with what changed it and what it is to print
+// next. Its beads are read by windows of time, since there may be thousands.
+type Cord struct {
+	MachineID string    `json:"machine_id"`
+	Code      string    `json:"code"`
+	Name      string    `json:"name"`
+	About     string    `json:"about"`
+	Knots     []Knot    `json:"knots"`
+	Planned   []Planned `json:"planned"`
+}
+
+// Bead is a run. Shape tells its outcome: whole, nicked (micro-defects), split
+// (part of the plate lost), ring (nothing usable), open (not judged yet).
+type Bead struct {
+	RunID     string `json:"run_id"`
+	MachineID string `json:"machine_id"`
+	ResinID   string `json:"resin_id"`
+	PieceID   string `json:"piece_id"`
+	Code      string `json:"code"`
+	StartedMS int64  `json:"started_ms"`
+	EndedMS   *int64 `json:"ended_ms"`
+	Shape     string `json:"shape" enum:"whole,nicked,split,ring,open"`
+	Whole     int64  `json:"whole"`
+	Copies    int64  `json:"copies"`
+}
+
+// Planned is a print ahead of now, in the order of the plan: a run that is
+// prepared, or a plate that nothing printed yet.
+type Planned struct {
+	Code  string   `json:"code"`
+	Name  string   `json:"name"`
+	State string   `json:"state" enum:"prepared,laid"`
+	TakeS *float64 `json:"take_s"`
+	Link  string   `json:"link"`
+}
+
+// Thread is a resin as cords show it.
+type Thread struct {
+	ResinID string `json:"resin_id"`
+	Name    string `json:"name"`
+	Colour  string `json:"colour"`
+}
+
+// Knot is something that changed the machine.
+type Knot struct {
+	ID      string `json:"id"`
+	AtMS    int64  `json:"at_ms"`
+	Kind    string `json:"kind"`
+	Note    string `json:"note"`
+	Changes int64  `json:"changes"`
+}
+
+// NextStep is something to do at the bench, with why, and where.
+type NextStep struct {
+	Title string `json:"title"`
+	Why   string `json:"why"`
+	Link  string `json:"link"`
+}
+
+// Bench is the home view: the cords, what to do next and what wears out soon.
+type Bench struct {
+	NowMS   int64             `json:"now_ms"`
+	FirstMS int64             `json:"first_ms"`
+	Cords   []Cord            `json:"cords"`
+	Threads []Thread          `json:"threads"`
+	Pieces  map[string]string `json:"pieces"`
+	Next    []NextStep        `json:"next"`
+	Due     []upkeep.Due      `json:"due"`
+}
+
+// Bench reads the home view.
+func (w *Tasks) Bench(ctx context.Context) (out Bench, err error) {
+	out = Bench{NowMS: w.NowMS(), Cords: []Cord{}, Threads: []Thread{}, Pieces: map[string]string{}, Next: []NextStep{}, Due: []upkeep.Due{}}
+	at := w.Store.Changes()
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		if err := out.thread(t); err != nil {
+			return err
+		}
+		if err := w.plan(t, &out); err != nil {
+			return err
+		}
+		wearing, err := w.Upkeep.At(t, at)
+		for _, d := range wearing.Due {
+			if d.State == "due" || d.State == "soon" {
+				out.Due = append(out.Due, d)
+			}
+		}
+		return err
+	})
+	return out, err
+}
+
+// Beads reads the beads of all cords that began from one instant to another.
+func (w *Tasks) Beads(ctx context.Context, fromMS, toMS int64) ([]Bead, error) {
+	rows, err := task.ReadList(ctx, w.Base, func(t *store.Tx) ([]store.Bead, error) { return t.Beads(fromMS, toMS) })
+	out := make([]Bead, len(rows))
+	for i, r := range rows {
+		tally := bench.Tally{Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro, Lost: r.Lost}
+		out[i] = Bead{RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, PieceID: r.PieceID, Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
+			Shape: tally.Shape(), Whole: r.Whole, Copies: r.Copies}
+	}
+	return out, err
+}
+
+// thread lays out the cords and ties the knots.
+func (b *Bench) thread(t *store.Tx) error {
+	machines, err := t.Machines()
+	if err != nil {
+		return err
+	}
+	resins, err := t.Resins()
+	if err != nil {
+		return err
+	}
+	for _, r := range resins {
+		b.Threads = append(b.Threads, Thread{r.ID, r.Name, r.Colour})
+	}
+	pieces, err := t.PieceNames()
+	if err != nil {
+		return err
+	}
+	for _, p := range pieces {
+		b.Pieces[p.ID] = p.Name
+	}
+	if b.FirstMS, err = t.FirstRunMS(); err != nil {
+		return err
+	}
+	planned, err := plannedPrints(t)
+	if err != nil {
+		return err
+	}
+	for _, m := range machines {
+		events, err := t.EventsOfMachine(m.ID)
+		if err != nil {
+			return err
+		}
+		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: about(m), Knots: []Knot{}, Planned: planned[m.ID]}
+		if cord.Planned == nil {
+			cord.Planned = []Planned{}
+		}
+		for _, e := range events {
+			cord.Knots = append(cord.Knots, Knot{ID: e.ID, AtMS: e.AtMS, Kind: e.Kind, Note: e.Note, Changes: int64(len(e.Changes))})
+		}
+		b.Cords = append(b.Cords, cord)
+	}
+	return nil
+}
+
+// plannedPrints lists what is prepared and what is laid and not printed yet, by
+// machine.
+func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
+	out := map[string][]Planned{}
+	runs, err := t.OpenRuns()
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range runs {
+		events, err := t.EventsOfRun(r.ID)
+		if err != nil {
+			return nil, err
+		}
+		if bench.StateOf(r, events) != bench.Prepared {
+			continue
+		}
+		piece, err := t.Piece(r.PieceID)
+		if err != nil {
+			return nil, err
+		}
+		out[r.MachineID] = append(out[r.MachineID], Planned{Code: r.Code, Name: fmt.Sprintf("%d × %s", r.Copies, piece.Name), State: "prepared", TakeS: r.OurEstimateS, Link: "/runs/" + r.ID})
+	}
+	plates, err := t.UnprintedPlates()
+	for _, p := range plates {
+		out[p.MachineID] = append(out[p.MachineID], Planned{Code: p.Code, Name: p.Name, State: "laid", TakeS: p.SoftwareEstimateS, Link: "/plan/" + p.ID})
+	}
+	return out, err
+}
+
+// about is a machine in a few words. What cannot be computed of it is left out:
+// one machine must not hide the bench.
+func about(m bench.Machine) string {
+	if m.LightEngine == bench.Laser {
+		return fmt.Sprintf("laser, spot %.3g µm", quantity.Or(m.SpotUM, 0))
+	}
+	engine := map[string]string{"masked_lcd": "masked LCD", "projector": "projector"}[m.LightEngine]
+	pitch, err := kit.PitchOf(m)
+	if err != nil || pitch == nil {
+		return engine + ", its pitch cannot be worked out"
+	}
+	return fmt.Sprintf("%s, pitch %.3g µm", engine, pitch.PitchUM)
+}
+
+// plan lists what waits at the bench, nearest to a result first; on an empty
+// record it leads through the first steps.
+func (w *Tasks) plan(t *store.Tx, b *Bench) error {
+	if err := w.openSteps(t, b); err != nil {
+		return err
+	}
+	pending, err := t.PendingRuns(fewSteps)
+	if err != nil {
+		return err
+	}
+	for _, r := range pending {
+		b.step("Judge the plate of "+r.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", b.Pieces[r.PieceID], b.machine(r.MachineID)), "/runs/"+r.ID)
+	}
+	if err := w.timerSteps(t, b); err != nil {
+		return err
+	}
+	all, err := t.AllSeries()
+	if err != nil {
+		return err
+	}
+	for _, s := range all {
+		if s.ProfileID != nil {
+			continue
+		}
+		sheet, err := dialin.ReadSeries(t, s.ID)
+		if err != nil {
+			return err
+		}
+		unread := 0
+		for _, c := range sheet.Cells {
+			if c.Reading == nil {
+				unread++
+			}
+		}
+		if unread > 0 {
+			b.step("Read the cells of "+s.Code, fmt.Sprintf("%d of %d cells on %s are not judged.", unread, len(sheet.Cells), sheet.Machine), "/dial-in/"+s.ID)
+		} else {
+			b.step("Choose from "+s.Code, "Every cell is judged; accept an exposure for "+sheet.Machine+" or print again.", "/dial-in/"+s.ID)
+		}
+	}
+	return b.firstSteps(t)
+}
+
+// openSteps says what prints now and when it ends, and what stands prepared.
+func (w *Tasks) openSteps(t *store.Tx, b *Bench) error {
+	runs, err := t.OpenRuns()
+	if err != nil {
+		return err
+	}
+	for _, r := range runs {
+		live, err := w.Printing.ReadLive(t, r.ID)
+		if err != nil {
+			return err
+		}
+		name := b.machine(r.MachineID)
+		title, why := r.Code+" prints on "+name, "Its time cannot be foretold: the settings are sealed."
+		switch {
+		case live.State == bench.Prepared:
+			title, why = "Start "+r.Code+" on "+name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
+		case live.Live != nil:
+			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, task.Clock(&live.Live.LeftS))
+			if live.State == bench.Paused {
+				title = r.Code + " is paused on " + name
+			}
+			if live.Level != nil && live.Level.DryLayer != nil {
+				why += fmt.Sprintf(" The vat runs dry in layer %d: top up %.0f ml in time.", *live.Level.DryLayer, live.Level.ShortML)
+			}
+		}
+		b.step(title, why, "/runs/"+r.ID)
+	}
+	return nil
+}
+
+// timerSteps names the washes and cures whose timers run.
+func (w *Tasks) timerSteps(t *store.Tx, b *Bench) error {
+	steps, err := t.RunningSteps()
+	if err != nil {
+		return err
+	}
+	for _, s := range steps {
+		r, err := t.Run(s.RunID)
+		if err != nil {
+			return err
+		}
+		gone := float64(b.NowMS-s.StartedMS) / 1000
+		why := fmt.Sprintf("It has gone on for %s.", task.Clock(&gone))
+		if s.PlannedS != nil {
+			why = fmt.Sprintf("%s of %s are over.", task.Clock(&gone), task.Clock(s.PlannedS))
+		}
+		b.step(fmt.Sprintf("%s of %s goes on", stepWords[s.Kind], r.Code), why, "/runs/"+r.ID)
+	}
+	return nil
+}
+
+// stepWords name the steps after a print.
+var stepWords = map[string]string{"drip": "Dripping", "wash": "The wash", "dry": "Drying", "supports": "Taking supports off", "cure": "The cure"}
+
+// fewSteps is how many prints of a kind are named at the bench.
+const fewSteps = 5
+
+// machine is the name of a machine that has a cord.
+func (b *Bench) machine(id string) string {
+	for _, c := range b.Cords {
+		if c.MachineID == id {
+			return c.Name
+		}
+	}
+	return ""
+}
+
+func (b *Bench) step(title, why, link string) {
+	b.Next = append(b.Next, NextStep{Title: title, Why: why, Link: link})
+}
+
+func (b *Bench) firstSteps(t *store.Tx) error {
+	if len(b.Cords) == 0 {
+		b.step("Enter your first machine", "Its plate, pixels and motion give pitch and print time.", "/kit/machines/new")
+		return nil
+	}
+	resins, err := t.Resins()
+	if err != nil {
+		return err
+	}
+	if len(resins) == 0 {
+		b.step("Enter a resin and a bottle", "Cost, age and settings hang on them.", "/kit/resins/new")
+	}
+	pieces, err := t.Pieces()
+	if err != nil {
+		return err
+	}
+	if len(pieces) == 0 {
+		b.step("Import a piece", "Say what will be measured on it before it is printed.", "/kit/pieces/new")
+	}
+	reviews, err := t.Reviews()
+	if err != nil {
+		return err
+	}
+	if len(reviews) == 0 {
+		b.step("State the question", "Who reads the review, what is compared, what is held, who paid.", "/verdict/new")
+	}
+	profiles, err := t.Profiles()
+	if err != nil {
+		return err
+	}
+	if len(profiles) == 0 && len(resins) > 0 {
+		b.step("Dial in an exposure", "A print needs settings; a series finds them for machine, resin and layer height.", "/dial-in/new")
+	}
+	return nil
+}

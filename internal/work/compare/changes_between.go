@@ -1,0 +1,76 @@
+package compare
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"ojime/internal/store"
+	"ojime/internal/work/kit"
+)
+
+// knotsBetween lists what changed a machine of either side between the first
+// and the last of all runs compared.
+func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
+	runs := append(slices.Clone(a.runs), b.runs...)
+	first, last := runs[0].StartedMS, runs[0].StartedMS
+	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
+	for _, r := range runs {
+		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
+	}
+	out := []string{}
+	for _, id := range slices.Sorted(maps.Keys(machines)) {
+		events, err := t.EventsOfMachine(id)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range events {
+			if e.AtMS >= first && e.AtMS <= last {
+				out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", machines[id], strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
+			}
+		}
+	}
+	return out, nil
+}
+
+// threadsBetween lists where a machine of either side changed its resin between
+// the first and the last of all runs compared: a vat keeps traces.
+func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
+	runs := append(slices.Clone(a.runs), b.runs...)
+	first, last := runs[0].StartedMS, runs[0].StartedMS
+	for _, r := range runs {
+		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
+	}
+	names, err := kit.ResinNames(t)
+	if err != nil {
+		return nil, err
+	}
+	sides := []loadedSide{a, b}
+	if a.machine.ID == b.machine.ID {
+		sides = sides[:1]
+	}
+	out := []string{}
+	for _, s := range sides {
+		before, from := "", ""
+		changes := 0
+		beads, err := t.ThreadOf(s.machine.ID, first, last)
+		if err != nil {
+			return nil, err
+		}
+		for _, bead := range beads {
+			if before != "" && bead.ResinID != before {
+				changes++
+				from = fmt.Sprintf("%s went from %s to %s with %s", s.machine.Name, names[before], names[bead.ResinID], bead.Code)
+			}
+			before = bead.ResinID
+		}
+		if changes > 1 {
+			from = fmt.Sprintf("%s changed its resin %d times; the last: %s", s.machine.Name, changes, from)
+		}
+		if changes > 0 {
+			out = append(out, from)
+		}
+	}
+	return out, nil
+}

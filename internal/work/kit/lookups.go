@@ -1,0 +1,22 @@
+package kit
+
+import (
+	"ojime/internal/bench"
+	"ojime/internal/store"
+	"ojime/internal/work/task"
+)
+
+// shelf reads each machine, resin, profile and piece once, however many runs
+// refer to it.
+type Lookup struct {
+	Machine  func(string) (bench.Machine, error)
+	Resin    func(string) (bench.Resin, error)
+	Profile  func(string) (bench.Profile, error)
+	Piece    func(string) (bench.Piece, error)
+	Features func(string) ([]bench.Feature, error)
+}
+
+// NewLookup makes one for a transaction.
+func NewLookup(t *store.Tx) Lookup {
+	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece)}
+}

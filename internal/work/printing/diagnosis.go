@@ -1,0 +1,222 @@
+package printing
+
+import (
+	"context"
+	"math"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/diagnose"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
+	"ojime/internal/work/task"
+)
+
+// Diagnosis is the causes of a symptom on a run, ranked, and what was tried
+// against it on this run.
+type Diagnosis struct {
+	Symptom string          `json:"symptom"`
+	Result  diagnose.Result `json:"result"`
+	Tried   []bench.Remedy  `json:"tried"`
+}
+
+// Diagnose ranks likely causes of a symptom from the conditions of a run, and
+// from how remedies fared in this record.
+func (w *Tasks) Diagnose(ctx context.Context, runID, symptom string) (out Diagnosis, err error) {
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		out, err = w.diagnosis(t, runID, symptom)
+		return err
+	})
+	return out, err
+}
+
+func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error) {
+	out := Diagnosis{Symptom: symptom, Tried: []bench.Remedy{}}
+	in := diagnose.Input{Symptom: symptom}
+	remedies, err := t.RemediesOfSymptom(symptom)
+	if err != nil {
+		return out, err
+	}
+	for _, r := range remedies {
+		if r.RunID == runID {
+			out.Tried = append(out.Tried, r)
+		}
+		if r.CameBack != nil {
+			in.Tried = append(in.Tried, diagnose.Tried{Cause: r.Cause, CameBack: *r.CameBack})
+		}
+	}
+	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
+		return out, err
+	}
+	out.Result, err = diagnose.Rank(in)
+	return out, err
+}
+
+// conditionsOf reads what the record knows of a run; the rest stays nil.
+func (w *Tasks) conditionsOf(t *store.Tx, runID string) (c diagnose.Conditions, err error) {
+	r, err := t.Run(runID)
+	if err != nil {
+		return c, err
+	}
+	m, err := t.Machine(r.MachineID)
+	if err != nil {
+		return c, err
+	}
+	p, err := t.Profile(r.ProfileID)
+	if err != nil {
+		return c, err
+	}
+	c.ResinTempC, c.FilmClouded, c.DaysSinceLevel, c.MovedSinceLevel = r.ResinTempC, r.FilmClouded, r.DaysSinceLevel, r.MovedSinceLevel
+	c.Calibrated = quantity.Ptr(p.Basis == "calibrated")
+	if m.FilmLifeLayers != nil && r.FilmLayers != nil {
+		c.FilmShare = quantity.Ptr(*r.FilmLayers / *m.FilmLifeLayers)
+	}
+	if len(m.Lift) > 0 && m.ReleaseS == nil {
+		c.LiftMMMin = quantity.Ptr(m.Lift[0].MMMin)
+	}
+	if c.ExposureRatio, err = kit.ExposureRatio(t, p); err != nil {
+		return c, err
+	}
+	if err := bottleConditions(t, r, &c); err != nil {
+		return c, err
+	}
+	if err := machineConditions(t, r, m, &c); err != nil {
+		return c, err
+	}
+	return c, w.shapeConditions(t, r, m, p, &c)
+}
+
+func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
+	if r.BottleID == nil {
+		return nil
+	}
+	b, err := t.Bottle(*r.BottleID)
+	if err != nil {
+		return err
+	}
+	c.BottleAgeDays = task.Days(b.OpenedOn, r.StartedMS)
+	if past := task.Days(b.ExpiresOn, r.StartedMS); past != nil {
+		c.BottleExpired = quantity.Ptr(*past > 0)
+	}
+	return nil
+}
+
+// restartCondition counts the prints before this one in the machine's own session,
+// which begins when it is switched on; without a feed that is not known.
+func restartCondition(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
+	feed, err := t.FeedOfRun(r.ID)
+	if task.IsMissing(err) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	n, err := t.RunsInSession(feed.DeviceID, feed.Session, feed.Seq)
+	c.RunsSinceStart = &n
+	return err
+}
+
+// machineConditions follow from the runs and knots before this one.
+func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Conditions) error {
+	if err := restartCondition(t, r, c); err != nil {
+		return err
+	}
+	before, err := t.RunsBefore(r, 1)
+	if err != nil {
+		return err
+	}
+	f := preflightFacts{t: t, run: r, machine: m, before: before}
+	if len(before) > 0 {
+		last := before[0]
+		if last.Software != nil && r.Software != nil {
+			c.SoftwareNew = quantity.Ptr(*last.Software != *r.Software)
+		}
+		item, err := f.clean()
+		if err != nil {
+			return err
+		}
+		c.DebrisLikely = quantity.Ptr(item.State == "act")
+	}
+	if m.LightLifeH != nil {
+		used, hidden, _, err := planning.SinceKnot(t, m.ID, "panel", "light_h", r.StartedMS)
+		if err != nil {
+			return err
+		}
+		if hidden == 0 {
+			c.LightShare = quantity.Ptr(used / *m.LightLifeH)
+		}
+	}
+	return nil
+}
+
+// shapeConditions come from the slices of what was printed.
+func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p bench.Profile, c *diagnose.Conditions) error {
+	loads, err := w.Planning.RunLoads(t, r)
+	if err != nil {
+		return err
+	}
+	layers, err := w.Planning.PlateLayers(t, loads, p.LayerUM)
+	if err != nil {
+		return err
+	}
+	var liquid, largest float64
+	for _, l := range layers {
+		largest = math.Max(largest, l.AreaMM2)
+		liquid += l.AreaMM2 * p.LayerUM / 1e6
+	}
+	c.LargestMM2 = &largest
+	for _, l := range loads {
+		hollow := l.Piece.HollowWallMM != nil || quantity.Or(c.Hollow, false)
+		c.Hollow = &hollow
+		c.SupportPct = quantity.Ptr(math.Max(quantity.Or(c.SupportPct, 0), l.Piece.SupportPct))
+		if d := l.Piece.Geometry.Difficulty; d != nil {
+			c.Islands = quantity.Ptr(max(quantity.Or(c.Islands, 0), d.IslandCount))
+			if area := d.ContactMM2 * l.Scale * l.Scale; c.ContactMM2 == nil || area < *c.ContactMM2 {
+				c.ContactMM2 = &area
+			}
+		}
+	}
+	if m.VatMaxML == nil {
+		return nil
+	}
+	plate, err := plateOfRun(t, r)
+	if err != nil {
+		return err
+	}
+	happened, err := t.EventsOfRun(r.ID)
+	if err != nil {
+		return err
+	}
+	had := math.Min(*m.VatMaxML, quantity.Or(r.VatFillML, quantity.Or(plate.VatFillML, *m.VatMaxML))) - quantity.Or(m.VatDeadML, 0)
+	for _, e := range happened {
+		had += quantity.Or(e.ML, 0)
+	}
+	c.VatShort = quantity.Ptr(had < liquid*plate.LiquidRatio)
+	return nil
+}
+
+// Try keeps what was tried against a symptom, or, for one kept before, whether
+// it came back; the causes are ranked anew.
+func (w *Tasks) Try(ctx context.Context, runID string, r bench.Remedy) (out Diagnosis, err error) {
+	if r.Symptom == "" {
+		return out, quantity.Errorf("symptom", "is missing; say against what it was tried")
+	}
+	if r.Cause == "" {
+		return out, quantity.Errorf("cause", "is missing; say which cause it was tried for")
+	}
+	if r.ID == "" {
+		if r.ID, err = w.NewID(); err != nil {
+			return out, err
+		}
+	}
+	r.RunID, r.AtMS = runID, w.NowMS()
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		if err := t.SaveRemedy(r); err != nil {
+			return err
+		}
+		out, err = w.diagnosis(t, runID, r.Symptom)
+		return err
+	})
+	return out, err
+}

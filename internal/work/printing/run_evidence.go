@@ -1,0 +1,136 @@
+package printing
+
+import (
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/detail"
+	"ojime/internal/core/metrology"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
+)
+
+// LadderResult is one ladder's threshold over the specimens in the contest.
+type LadderResult struct {
+	FeatureID string                 `json:"feature_id"`
+	Name      string                 `json:"name"`
+	Kind      string                 `json:"kind"`
+	Result    detail.ThresholdResult `json:"result"`
+	Specimens int64                  `json:"specimens"`
+}
+
+// counting splits readings into those that count and those corrected.
+func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
+	replaced := map[string]bool{}
+	for _, r := range readings {
+		if r.CorrectsID != nil {
+			replaced[*r.CorrectsID] = true
+		}
+	}
+	count, corrected = []bench.Reading{}, []bench.Reading{}
+	for _, r := range readings {
+		if replaced[r.ID] {
+			corrected = append(corrected, r)
+		} else {
+			count = append(count, r)
+		}
+	}
+	return count, corrected
+}
+
+// Measured is readings with what they were taken on.
+type Measured struct {
+	Features    []bench.Feature
+	Specimens   []bench.Specimen
+	Readings    []bench.Reading
+	Instruments []bench.Instrument
+}
+
+// Counts reports whether a specimen's readings count: a lost one, or one whose
+// identity is in doubt, is set aside.
+func (m Measured) Counts() map[string]bool {
+	out := map[string]bool{}
+	for _, s := range m.Specimens {
+		out[s.ID] = s.Outcome != "lost" && s.SwappedWith == ""
+	}
+	return out
+}
+
+// Dimensions summarises caliper readings; nil where there are none. Where
+// several instruments were used, the coarsest one's uncertainty stands for all.
+func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
+	var in metrology.SummaryInput
+	counts, tools := m.Counts(), task.ByID(m.Instruments, func(i bench.Instrument) string { return i.ID })
+	for _, f := range m.Features {
+		if f.Kind != "dimension" {
+			continue
+		}
+		row := metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Side, NominalMM: *f.NominalMM}
+		for _, r := range m.Readings {
+			if r.FeatureID != f.ID || r.ValueMM == nil || !counts[r.SpecimenID] {
+				continue
+			}
+			row.ValuesMM = append(row.ValuesMM, *r.ValueMM)
+			tool := tools[quantity.Or(r.InstrumentID, "")]
+			in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
+			in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
+		}
+		if len(row.ValuesMM) > 0 {
+			in.Readings = append(in.Readings, row)
+		}
+	}
+	if len(in.Readings) == 0 {
+		return nil, nil
+	}
+	out, err := metrology.Summary(in)
+	if err != nil {
+		return nil, fmt.Errorf("summarise dimensions: %w", err)
+	}
+	return &out, nil
+}
+
+// Ladders computes the threshold of each ladder that was read.
+func (m Measured) Ladders(machine bench.Machine) ([]LadderResult, error) {
+	out := []LadderResult{}
+	counts := m.Counts()
+	dots, err := kit.PitchOf(machine)
+	if err != nil {
+		return nil, err
+	}
+	var pitch *float64
+	if dots != nil {
+		pitch = &dots.PitchUM
+	}
+	for _, f := range m.Features {
+		if f.Kind != "pins" && f.Kind != "gaps" {
+			continue
+		}
+		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
+		specimens, place := map[string]bool{}, map[float64]int{}
+		for _, r := range m.Readings {
+			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
+				continue
+			}
+			at, seen := place[*r.RungMM]
+			if !seen {
+				at = len(in.Rungs)
+				place[*r.RungMM], in.Rungs = at, append(in.Rungs, detail.Rung{SizeMM: *r.RungMM})
+			}
+			in.Rungs[at].Of++
+			if *r.Intact {
+				in.Rungs[at].Intact++
+			}
+			specimens[r.SpecimenID] = true
+		}
+		if len(in.Rungs) == 0 {
+			continue
+		}
+		result, err := detail.Threshold(in)
+		if err != nil {
+			return nil, fmt.Errorf("ladder %s: %w", f.Name, err)
+		}
+		out = append(out, LadderResult{FeatureID: f.ID, Name: f.Name, Kind: f.Kind, Result: result, Specimens: int64(len(specimens))})
+	}
+	return out, nil
+}

@@ -1,0 +1,16 @@
+// Package publish writes a review up and hands its tables out.
+package publish
+
+import (
+	"ojime/internal/work/task"
+)
+
+// Tasks are the tasks of this step on one record.
+type Tasks struct {
+	*task.Base
+}
+
+// New makes them.
+func New(base *task.Base) *Tasks {
+	return &Tasks{Base: base}
+}

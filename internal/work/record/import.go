@@ -1,0 +1,243 @@
+package record
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/mesh"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
+)
+
+// Import fills an empty record from an exported one, all or nothing. Everything is
+// verified before anything is written: bounds, rules, ids, references and the hash
+// of each mesh. A record that already holds something is refused: merging two is
+// not offered.
+func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err error) {
+	if err := w.Store.Read(ctx, isEmpty); err != nil {
+		return out, err
+	}
+	staged, err := w.Store.StageMeshes()
+	if err != nil {
+		return out, err
+	}
+	defer func() { err = errors.Join(err, staged.Drop()) }()
+	if err := w.Heavy.Enter(ctx, nil, task.MostHeavy); err != nil {
+		return out, err
+	}
+	r, err := readRecord(from, staged)
+	w.Heavy.Places.Release(task.MostHeavy)
+	if err != nil {
+		return out, err
+	}
+	r.complete()
+	if err := r.verify(staged.Holds); err != nil {
+		return out, err
+	}
+	for i := range r.Devices {
+		if _, r.Devices[i].TokenSHA256, err = w.Feed.NewToken(); err != nil {
+			return out, err
+		}
+	}
+	if err := staged.Keep(); err != nil {
+		return out, err
+	}
+	out = Imported{Machines: int64(len(r.Machines)), Pieces: int64(len(r.Pieces)), Runs: int64(len(r.Runs)),
+		Readings: int64(len(r.Readings)), Reviews: int64(len(r.Reviews))}
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		if err := isEmpty(t); err != nil {
+			return err
+		}
+		return r.write(t)
+	})
+	return out, err
+}
+
+// readRecord reads a document field by field and entry by entry; meshes are put
+// aside as they come.
+func readRecord(from io.Reader, staged *store.StagedMeshes) (Record, error) {
+	var r Record
+	dec := json.NewDecoder(from)
+	if err := opens(dec, '{', "body"); err != nil {
+		return r, err
+	}
+	into := r.fields(dec, staged)
+	for dec.More() {
+		token, err := dec.Token()
+		if err != nil {
+			return r, notJSON("body", err)
+		}
+		name, _ := token.(string)
+		read, known := into[name]
+		if !known {
+			return r, quantity.Errorf("body", "holds %.40q, which no record has; is it a file of this program?", name)
+		}
+		if err := read(); err != nil {
+			return r, err
+		}
+	}
+	if _, err := dec.Token(); err != nil {
+		return r, notJSON("body", err)
+	}
+	if r.Format != RecordFormat {
+		return r, quantity.Errorf("format", "is %.40q; this program reads %q", r.Format, RecordFormat)
+	}
+	return r, nil
+}
+
+func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[string]func() error {
+	return map[string]func() error{
+		"format": value(dec, "format", &r.Format), "settings": value(dec, "settings", &r.Settings),
+		"machines": entriesOf(dec, "machines", &r.Machines), "events": entriesOf(dec, "events", &r.Events), "resins": entriesOf(dec, "resins", &r.Resins),
+		"bottles": entriesOf(dec, "bottles", &r.Bottles), "instruments": entriesOf(dec, "instruments", &r.Instruments), "pieces": entriesOf(dec, "pieces", &r.Pieces),
+		"features": entriesOf(dec, "features", &r.Features), "reviews": entriesOf(dec, "reviews", &r.Reviews), "profiles": entriesOf(dec, "profiles", &r.Profiles),
+		"series": entriesOf(dec, "series", &r.Series), "cells": entriesOf(dec, "cells", &r.Cells), "cell_readings": entriesOf(dec, "cell_readings", &r.CellReadings),
+		"plates": entriesOf(dec, "plates", &r.Plates), "placements": entriesOf(dec, "placements", &r.Placements), "runs": entriesOf(dec, "runs", &r.Runs),
+		"run_events": entriesOf(dec, "run_events", &r.RunEvents), "preflights": entriesOf(dec, "preflights", &r.Preflights), "remedies": entriesOf(dec, "remedies", &r.Remedies),
+		"baths": entriesOf(dec, "baths", &r.Baths), "steps": entriesOf(dec, "steps", &r.Steps), "waste": entriesOf(dec, "waste", &r.Waste),
+		"bottle_events": entriesOf(dec, "bottle_events", &r.BottleEvents), "reminders": entriesOf(dec, "reminders", &r.Reminders),
+		"specimens": entriesOf(dec, "specimens", &r.Specimens), "readings": entriesOf(dec, "readings", &r.Readings),
+		"devices": entriesOf(dec, "devices", &r.Devices), "device_sessions": entriesOf(dec, "device_sessions", &r.Sessions),
+		"run_feeds": entriesOf(dec, "run_feeds", &r.Feeds), "device_messages": entriesOf(dec, "device_messages", &r.Messages),
+		"missing_meshes": entriesOf(dec, "missing_meshes", &r.MissingMeshes),
+		"meshes":         func() error { return readMeshes(dec, staged) },
+	}
+}
+
+// ErrTooLarge is what a reader gives whose record is larger than is taken.
+var ErrTooLarge = errors.New("the record is too large")
+
+func notJSON(path string, err error) error {
+	if errors.Is(err, ErrTooLarge) {
+		return quantity.Errorf(path, "goes on beyond what is read at once; move a record of this size by backup and restore")
+	}
+	return quantity.Errorf(path, "is not what an exported record holds there (%v); export it again", err)
+}
+
+func opens(dec *json.Decoder, bracket json.Delim, path string) error {
+	token, err := dec.Token()
+	if err != nil {
+		return notJSON(path, err)
+	}
+	if token != bracket {
+		return quantity.Errorf(path, "does not begin with %s; is it a file of this program?", bracket)
+	}
+	return nil
+}
+
+func value[V any](dec *json.Decoder, name string, into *V) func() error {
+	return func() error {
+		if err := dec.Decode(into); err != nil {
+			return notJSON(name, err)
+		}
+		return nil
+	}
+}
+
+// entriesOf reads a list, holding each entry against its bounds as it comes.
+func entriesOf[E any](dec *json.Decoder, name string, into *[]E) func() error {
+	return func() error {
+		*into = nil
+		if err := opens(dec, '[', name); err != nil {
+			return err
+		}
+		for dec.More() {
+			var e E
+			at := fmt.Sprintf("%s[%d]", name, len(*into))
+			if err := dec.Decode(&e); err != nil {
+				return notJSON(at, err)
+			}
+			if beyond := bench.Beyond(e); len(beyond) > 0 {
+				return quantity.Errorf(at+"."+beyond[0].Path, "%s", beyond[0].Message)
+			}
+			*into = append(*into, e)
+		}
+		if _, err := dec.Token(); err != nil {
+			return notJSON(name, err)
+		}
+		return nil
+	}
+}
+
+// readMeshes puts each mesh aside once it is known to be what its name says.
+func readMeshes(dec *json.Decoder, staged *store.StagedMeshes) error {
+	if err := opens(dec, '{', "meshes"); err != nil {
+		return err
+	}
+	for dec.More() {
+		token, err := dec.Token()
+		if err != nil {
+			return notJSON("meshes", err)
+		}
+		name, _ := token.(string)
+		at := fmt.Sprintf("meshes.%.64s", name)
+		var data []byte
+		if err := dec.Decode(&data); err != nil {
+			return notJSON(at, err)
+		}
+		if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != name {
+			return quantity.Errorf(at, "is not the mesh that its name says; the file was changed or damaged")
+		}
+		if _, err := mesh.Read(data); err != nil {
+			return quantity.Errorf(at, "%v", err)
+		}
+		if err := staged.Add(name, data); err != nil {
+			return err
+		}
+	}
+	if _, err := dec.Token(); err != nil {
+		return notJSON("meshes", err)
+	}
+	return nil
+}
+
+// verify holds all of a record against the rules, ids and references of one.
+func (r *Record) verify(holds func(string) bool) error {
+	known := identities{}
+	for _, step := range []func() error{
+		known.of("machines", r.Machines), known.of("events", r.Events), known.of("resins", r.Resins), known.of("bottles", r.Bottles),
+		known.of("instruments", r.Instruments), known.of("pieces", r.Pieces), known.of("features", r.Features), known.of("reviews", r.Reviews),
+		known.of("profiles", r.Profiles), known.of("series", r.Series), known.of("cells", r.Cells), known.of("cell_readings", r.CellReadings),
+		known.of("plates", r.Plates), known.of("placements", r.Placements), known.of("runs", r.Runs), known.of("run_events", r.RunEvents),
+		known.of("preflights", r.Preflights), known.of("remedies", r.Remedies), known.of("baths", r.Baths), known.of("steps", r.Steps),
+		known.of("waste", r.Waste), known.of("bottle_events", r.BottleEvents), known.of("reminders", r.Reminders),
+		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
+		func() error { return r.Settings.Check() },
+		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
+		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
+		refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
+		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
+		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
+		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), refers(known, "device_sessions", r.Sessions),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	for i, p := range r.Pieces {
+		if !holds(p.MeshSHA256) && !slices.Contains(r.MissingMeshes, p.MeshSHA256) {
+			return quantity.Errorf(fmt.Sprintf("pieces[%d].mesh_sha256", i), "names a mesh that the file lacks; export the record again")
+		}
+	}
+	for i, e := range r.Machines {
+		if _, err := kit.CardOfMachine(e); err != nil {
+			return task.WithPrefix(fmt.Sprintf("machines[%d].", i), err)
+		}
+	}
+	for i, e := range r.Resins {
+		if _, err := kit.CardOfResin(e); err != nil {
+			return task.WithPrefix(fmt.Sprintf("resins[%d].", i), err)
+		}
+	}
+	return nil
+}

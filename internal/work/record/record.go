@@ -1,0 +1,140 @@
+package record
+
+import (
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/store"
+)
+
+// RecordFormat names the layout of an exported record.
+const RecordFormat = "ojime-record-1"
+
+// Record is the whole record as one document. Meshes are by content hash.
+type Record struct {
+	Format       string               `json:"format"`
+	Settings     bench.Settings       `json:"settings"`
+	Machines     []bench.Machine      `json:"machines"`
+	Events       []bench.MachineEvent `json:"events"`
+	Resins       []bench.Resin        `json:"resins"`
+	Bottles      []bench.Bottle       `json:"bottles"`
+	Instruments  []bench.Instrument   `json:"instruments"`
+	Pieces       []bench.Piece        `json:"pieces"`
+	Features     []bench.Feature      `json:"features"`
+	Reviews      []bench.Review       `json:"reviews"`
+	Profiles     []bench.Profile      `json:"profiles"`
+	Series       []bench.Series       `json:"series"`
+	Cells        []bench.Cell         `json:"cells"`
+	CellReadings []bench.CellReading  `json:"cell_readings"`
+	Plates       []bench.Plate        `json:"plates" required:"false"`
+	Placements   []bench.Placement    `json:"placements" required:"false"`
+	Runs         []bench.Run          `json:"runs"`
+	RunEvents    []bench.RunEvent     `json:"run_events" required:"false"`
+	Preflights   []bench.Preflight    `json:"preflights" required:"false"`
+	Remedies     []bench.Remedy       `json:"remedies" required:"false"`
+	Baths        []bench.Bath         `json:"baths" required:"false"`
+	Steps        []bench.ProcessStep  `json:"steps" required:"false"`
+	Waste        []bench.Waste        `json:"waste" required:"false"`
+	BottleEvents []bench.BottleEvent  `json:"bottle_events" required:"false"`
+	Reminders    []bench.Reminder     `json:"reminders" required:"false"`
+	Specimens    []bench.Specimen     `json:"specimens"`
+	Readings     []bench.Reading      `json:"readings"`
+	// Devices come without their tokens: each gets a new one where it is wanted again.
+	Devices  []bench.Device        `json:"devices" required:"false"`
+	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
+	Feeds    []bench.RunFeed       `json:"run_feeds" required:"false"`
+	Messages []bench.DeviceMessage `json:"device_messages" required:"false"`
+	// MissingMeshes are those that pieces refer to and whose files were not there when
+	// the record was exported.
+	MissingMeshes []string          `json:"missing_meshes" required:"false"`
+	Meshes        map[string][]byte `json:"meshes"`
+}
+
+// Imported counts what an import brought in.
+type Imported struct {
+	Machines int64 `json:"machines"`
+	Pieces   int64 `json:"pieces"`
+	Runs     int64 `json:"runs"`
+	Readings int64 `json:"readings"`
+	Reviews  int64 `json:"reviews"`
+}
+
+// complete fills in what records exported before it existed do not hold.
+func (r *Record) complete() {
+	position, run := int64(0), ""
+	for i := range r.RunEvents {
+		if e := &r.RunEvents[i]; e.RunID != run {
+			position, run = 0, e.RunID
+		}
+		position++
+		if r.RunEvents[i].Position == 0 {
+			r.RunEvents[i].Position = position
+		}
+	}
+	for i := range r.Runs {
+		r.Runs[i].EndedHow = r.Runs[i].Ended()
+	}
+	for i := range r.Specimens {
+		r.Specimens[i].Version = max(1, r.Specimens[i].Version)
+	}
+	for i := range r.Machines {
+		if r.Machines[i].CellExposure == "" {
+			r.Machines[i].CellExposure = bench.CellsAlike
+		}
+	}
+	if r.Settings.ViewingMM == 0 {
+		version, known := r.Settings.Version, r.Settings
+		r.Settings = bench.UsualSettings
+		r.Settings.ID, r.Settings.Version = known.ID, version
+		r.Settings.Currency, r.Settings.EnergyPerKWh, r.Settings.LabourPerH, r.Settings.WastePct = known.Currency, known.EnergyPerKWh, known.LabourPerH, known.WastePct
+	}
+}
+
+func isEmpty(t *store.Tx) error {
+	for _, table := range []string{"machine", "resin", "bottle", "piece", "review", "instrument", "run", "plate", "bath", "device"} {
+		next, err := t.NextNumber(table)
+		if err != nil {
+			return err
+		}
+		if next > 1 {
+			return fmt.Errorf("the record already holds entries; start with an empty data folder to import: %w", bench.ErrConflict)
+		}
+	}
+	return nil
+}
+
+// write inserts everything; references are checked when all is in, since
+// series and profiles refer to each other.
+func (r Record) write(t *store.Tx) error {
+	if err := t.DeferReferences(); err != nil {
+		return err
+	}
+	for _, step := range []func() error{
+		func() error { return t.SaveSettings(r.Settings) },
+		each(r.Machines, t.SaveMachine), each(r.Events, t.SaveMachineEvent), each(r.Resins, t.SaveResin), each(r.Bottles, t.SaveBottle),
+		each(r.Instruments, t.SaveInstrument), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
+		each(r.Series, t.SaveSeries), each(r.Profiles, t.SaveProfile), each(r.Cells, t.SaveCell),
+		each(r.CellReadings, t.SaveCellReading), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
+		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
+		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
+		each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
+		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
+		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func each[E any](list []E, put func(E) error) func() error {
+	return func() error {
+		for _, e := range list {
+			if err := put(e); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}

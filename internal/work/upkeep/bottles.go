@@ -1,0 +1,204 @@
+package upkeep
+
+import (
+	"context"
+	"fmt"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/store"
+	"ojime/internal/work/task"
+)
+
+// BottleCard is a bottle with what is left in it: from the last weighing where
+// there is one, else from its size, less what runs used since. LeftML is nil
+// with a reason where that cannot be known.
+type BottleCard struct {
+	Bottle bench.Bottle        `json:"bottle"`
+	Events []bench.BottleEvent `json:"events"`
+	LeftML *float64            `json:"left_ml"`
+	Share  *float64            `json:"share"`
+	From   string              `json:"from"`
+	Reason string              `json:"reason"`
+}
+
+// sizeML is what a full bottle of a resin holds, nil where it is sold by mass
+// and its density is not known.
+func sizeML(r bench.Resin) *float64 {
+	if r.BottleML != nil {
+		return r.BottleML
+	}
+	if r.DensityGML == nil || r.BottleG == nil {
+		return nil
+	}
+	return quantity.Ptr(*r.BottleG / *r.DensityGML)
+}
+
+// CardOfBottle says what a bottle holds and how old it is.
+func CardOfBottle(t *store.Tx, b bench.Bottle, r bench.Resin) (BottleCard, error) {
+	events, err := t.EventsOfBottle(b.ID)
+	if err != nil {
+		return BottleCard{}, err
+	}
+	return CardWithEvents(t, b, r, events)
+}
+
+// CardWithEvents is CardOfBottle where its events are at hand.
+func CardWithEvents(t *store.Tx, b bench.Bottle, r bench.Resin, events []bench.BottleEvent) (BottleCard, error) {
+	out := BottleCard{Bottle: b, Events: events}
+	size := sizeML(r)
+	if n := len(out.Events); n > 0 && out.Events[n-1].Kind == "emptied" {
+		out.LeftML, out.Share, out.From = quantity.Ptr(0.0), quantity.Ptr(0.0), "noted as emptied"
+		return out, nil
+	}
+	left, since := size, int64(0)
+	out.From = "its size, less what its runs used"
+	for _, e := range out.Events {
+		switch e.Kind {
+		case "emptied":
+			left, since, out.From = quantity.Ptr(0.0), e.AtMS, "noted as emptied"
+		case "weighed":
+			since, out.From = e.AtMS, "the last weighing, less what its runs used since"
+			left = nil
+			if b.TareG == nil {
+				out.Reason = "What the empty bottle weighs is not on record, so the weighing gives no content."
+			} else if r.DensityGML == nil {
+				out.Reason = "The resin's density is not on record, so the weighing gives no millilitres."
+			} else {
+				left, out.Reason = quantity.Ptr((*e.GrossG-*b.TareG) / *r.DensityGML), ""
+			}
+		}
+	}
+	if left == nil {
+		if out.Reason == "" {
+			out.Reason = "What a bottle holds is not on record."
+		}
+		return out, nil
+	}
+	used, err := t.BottleUse(b.ID, since)
+	if err != nil {
+		return out, err
+	}
+	if used.Runs > used.Noted {
+		out.Reason = fmt.Sprintf("%d of %d prints did not note what they used, so what is left is not known; weigh the bottle.", used.Runs-used.Noted, used.Runs)
+		return out, nil
+	}
+	if used.Runs > 0 && r.DensityGML == nil {
+		out.Reason = "The resin's density is not on record, so what its prints used gives no millilitres."
+		return out, nil
+	}
+	if used.Runs > 0 {
+		left = quantity.Ptr(max(0, *left - used.UsedG / *r.DensityGML))
+	}
+	out.LeftML = left
+	if size != nil {
+		out.Share = quantity.Ptr(*left / *size)
+	}
+	return out, nil
+}
+
+// BottleCards lists the bottles with what is left in each.
+func (w *Tasks) BottleCards(ctx context.Context) ([]BottleCard, error) {
+	return task.ReadList(ctx, w.Base, bottleCards)
+}
+
+func bottleCards(t *store.Tx) ([]BottleCard, error) {
+	bottles, err := t.Bottles()
+	if err != nil {
+		return nil, err
+	}
+	all, err := t.BottleEvents()
+	if err != nil {
+		return nil, err
+	}
+	events := map[string][]bench.BottleEvent{}
+	for _, e := range all {
+		events[e.BottleID] = append(events[e.BottleID], e)
+	}
+	out, resin := []BottleCard{}, task.Memoise(t.Resin)
+	for _, b := range bottles {
+		r, err := resin(b.ResinID)
+		if err != nil {
+			return nil, err
+		}
+		if events[b.ID] == nil {
+			events[b.ID] = []bench.BottleEvent{}
+		}
+		card, err := CardWithEvents(t, b, r, events[b.ID])
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, card)
+	}
+	return out, nil
+}
+
+// bottlesDue names bottles that expire soon or are nearly empty. An emptied one
+// is done with.
+func (w *Tasks) bottlesDue(t *store.Tx) ([]Due, error) {
+	cards, err := bottleCards(t)
+	if err != nil {
+		return nil, err
+	}
+	out := []Due{}
+	for _, c := range cards {
+		if n := len(c.Events); n > 0 && c.Events[n-1].Kind == "emptied" {
+			continue
+		}
+		name, link := c.Bottle.Code+" "+c.Bottle.Lot, "/kit/resins/"+c.Bottle.ResinID
+		if past := task.Days(c.Bottle.ExpiresOn, w.NowMS()+expiresSoonDays*task.DayMS); past != nil && *past > 0 {
+			d := Due{Of: name, What: "expiry", State: "soon", Source: "stated life", Link: link, Why: fmt.Sprintf("It expires on %s.", *c.Bottle.ExpiresOn), Share: quantity.Ptr(0.9)}
+			if *past > expiresSoonDays {
+				d.State, d.Share, d.Why = "due", quantity.Ptr(1.0), fmt.Sprintf("It expired on %s.", *c.Bottle.ExpiresOn)
+			}
+			out = append(out, d)
+		}
+		if c.Share != nil && *c.Share < emptySoonShare {
+			out = append(out, Due{Of: name, What: "content", State: "soon", Share: quantity.Ptr(1 - *c.Share), Source: "own", Link: link,
+				Why: fmt.Sprintf("%.0f ml left, by %s.", *c.LeftML, c.From)})
+		}
+	}
+	return out, nil
+}
+
+// HappenBottle appends what happened to a bottle.
+func (w *Tasks) HappenBottle(ctx context.Context, id string, e bench.BottleEvent) (out BottleCard, err error) {
+	if e.Kind == "weighed" && e.GrossG == nil {
+		return out, quantity.Errorf("gross_g", "is missing; put the bottle on the scale")
+	}
+	if e.ID, err = w.NewID(); err != nil {
+		return out, err
+	}
+	e.BottleID = id
+	if e.AtMS == 0 {
+		e.AtMS = w.NowMS()
+	}
+	if err := bench.HasBeen("at_ms", e.AtMS, w.NowMS()); err != nil {
+		return out, err
+	}
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		b, err := t.Bottle(id)
+		if err != nil {
+			return err
+		}
+		r, err := t.Resin(b.ResinID)
+		if err != nil {
+			return err
+		}
+		if e.Kind == "weighed" && b.TareG != nil && *e.GrossG < *b.TareG {
+			return quantity.Errorf("gross_g", "is %g g, less than the empty bottle's %g g; check the scale", *e.GrossG, *b.TareG)
+		}
+		if err := t.SaveBottleEvent(e); err != nil {
+			return err
+		}
+		if e.Kind == "opened" && b.OpenedOn == nil {
+			b.OpenedOn, b.Version = quantity.Ptr(task.DayOf(e.AtMS)), b.Version+1
+			if err := t.SaveBottle(b); err != nil {
+				return err
+			}
+		}
+		out, err = CardOfBottle(t, b, r)
+		return err
+	})
+	return out, err
+}
