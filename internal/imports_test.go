@@ -15,11 +15,12 @@ var allowed = []struct {
 	room    string
 	imports []string
 }{
-	{"ojime/internal/core", []string{"ojime/internal/core"}},
+	{"ojime/internal/say", nil},
+	{"ojime/internal/core", []string{"ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/wire", []string{"ojime/internal/core/quantity"}},
 	{"ojime/internal/bench", []string{"ojime/internal/core"}},
 	{"ojime/internal/store", []string{"ojime/internal/bench", "ojime/internal/store/db"}},
-	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
+	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/demo", []string{"ojime/internal/work", "ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
 	{"ojime/internal/api", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
 	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core"}},

@@ -112,7 +112,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 			return err
 		}
 		defer giveBack()
-		if err := w.Kit.Survey(ctx); err != nil {
+		if err := errors.Join(w.Kit.Survey(ctx), w.Printing.NoteJobs(ctx)); err != nil {
 			return err
 		}
 	}

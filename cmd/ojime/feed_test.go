@@ -79,7 +79,7 @@ func prepare(t *testing.T, address string) (run, token string) {
 	var usual json.RawMessage
 	get(t, address+"/api/v1/coupons/usual", &usual)
 	piece := id("coupons", fmt.Sprintf(`{"name":"Step coupon","params":%s}`, usual), "piece")
-	run = id("run-preparations", fmt.Sprintf(`{"machine_id":%q,"profile_id":%q,"piece_id":%q,"copies":2}`, machine, profile, piece), "run")
+	run = id("run-preparations", fmt.Sprintf(`{"machine_id":%q,"profile_id":%q,"pieces":[{"piece_id":%q,"copies":2}]}`, machine, profile, piece), "run")
 	var made struct{ Token string }
 	post(t, address+"/api/v1/devices", "application/json", fmt.Sprintf(`{"name":"Feed","kind":"printer","machine_id":%q}`, machine), &made)
 	return run, made.Token

@@ -30,7 +30,7 @@ func bound(a huma.API) {
 func operations(doc *huma.OpenAPI) []*huma.Operation {
 	var out []*huma.Operation
 	for _, item := range doc.Paths {
-		for _, op := range []*huma.Operation{item.Get, item.Post, item.Put, item.Delete} {
+		for _, op := range []*huma.Operation{item.Get, item.Post, item.Put, item.Patch, item.Delete} {
 			if op != nil {
 				out = append(out, op)
 			}

@@ -6,12 +6,13 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
-	"ojime/internal/work"
 	"reflect"
 	"slices"
 	"strconv"
 	"strings"
 	"testing"
+
+	"ojime/internal/work"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -141,7 +142,7 @@ func TestEveryBoundOfTheDocumentIsHeld(t *testing.T) {
 	_, before := b.call(http.MethodGet, "/api/v1/record", "")
 	tried := 0
 	for path, item := range doc.OpenAPI().Paths {
-		for method, op := range map[string]*huma.Operation{http.MethodGet: item.Get, http.MethodPost: item.Post, http.MethodPut: item.Put} {
+		for method, op := range map[string]*huma.Operation{http.MethodGet: item.Get, http.MethodPost: item.Post, http.MethodPut: item.Put, http.MethodPatch: item.Patch} {
 			if op == nil {
 				continue
 			}

@@ -209,7 +209,7 @@ func TestAPlateOverHTTP(t *testing.T) {
 			t.Errorf("%s: status %d at %q", path, status, location(got))
 		}
 	}
-	run, _ := b.call(http.MethodPost, "/api/v1/run-preparations", `{"machine_id":"`+machine+`","plate_id":"`+plateID+`","profile_id":"`+profile+`","copies":1}`)
+	run, _ := b.call(http.MethodPost, "/api/v1/run-preparations", `{"machine_id":"`+machine+`","plate_id":"`+plateID+`","profile_id":"`+profile+`"}`)
 	if run != http.StatusOK {
 		t.Fatalf("prepare: status %d", run)
 	}
@@ -219,8 +219,8 @@ func TestAPlateOverHTTP(t *testing.T) {
 		t.Fatalf("specimen: status %d: %v", status, list)
 	}
 	for _, step := range []struct{ path, body, state string }{
-		{"preflight", `{"item":"vat","state":"skipped"}`, "prepared"}, {"events", `{"at_ms":0,"kind":"start","note":""}`, "printing"},
-		{"events", `{"at_ms":0,"kind":"top_up","ml":5,"note":""}`, "printing"}, {"events", `{"at_ms":0,"kind":"finish","note":""}`, "finished"},
+		{"preflight", `{"item":"vat","state":"skipped"}`, "prepared"}, {"preflight/skip", `{"reason":"a test"}`, "prepared"}, {"events", `{"at_ms":0,"kind":"start","note":""}`, "printing"},
+		{"events", `{"at_ms":0,"kind":"top_up","ml":5,"note":""}`, "printing"}, {"events", `{"at_ms":0,"kind":"finish","note":"","confirmed":true}`, "finished"},
 	} {
 		status, live := b.call(http.MethodPost, "/api/v1/runs/"+runID+"/"+step.path, step.body)
 		if status != http.StatusOK || live["state"] != step.state {

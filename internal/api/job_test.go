@@ -76,9 +76,9 @@ const machineBody = `{"name":%q,"maker":"","light_engine":"masked_lcd","width_mm
 "lift":[{"mm":6,"mm_min":60}],"retract":[{"mm":6,"mm_min":60}],"wait_before_s":0,"wait_after_s":0,"wait_lift_s":0,"start_s":0,"end_s":0,"power_w":50,
 "price_list":300,"price_discount":20,"price_shipping":0,"price_tax_pct":0,"price_tax_included":true,"price_extras":15,"supplied_by":"","notes":""}`
 
-const runBody = `{"machine_id":%q,"resin_id":%q,"profile_id":%q,"piece_id":%q,"copies":3,"started_ms":1790000000000,"ended_ms":1790001800000,
-"software":"Carver","software_estimate_s":1500,"resin_used_g":6,"attended_min":null,"room_temp_c":null,"resin_temp_c":%d,"film_layers":null,"film_clouded":false,
-"days_since_level":4,"moved_since_level":null,"orientation":"upright","supports":null,"scale_pct":100,"wash_s":180,"cure_s":120,"surface":"raw","notes":""}`
+const runBody = `{"machine_id":%q,"resin_id":%q,"profile_id":%q,"pieces":[{"piece_id":%q,"copies":3}],"confirmed":true,"started_ms":1790000000000,"ended_ms":1790001800000,
+"software":"Carver","software_estimate_s":1500,"resin_used_g":6,"attended_min":null,"room_temp_c":null,"resin_temp_c":%d,"film_clouded":false,
+"orientation":"upright","supports":null,"wash_s":180,"cure_s":120,"surface":"raw","notes":""}`
 
 // The whole job by script, as the interface does it.
 func TestAReviewOverHTTP(t *testing.T) {

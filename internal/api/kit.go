@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work/benchview"
+	"ojime/internal/work/compare"
 )
 
 // created is a request to create an entry.
@@ -35,6 +36,34 @@ func (s *server) kit() {
 	serve(s, http.MethodPost, "/api/v1/machine-events", "Record what changed a machine", func(ctx context.Context, in *created[bench.MachineEvent]) (bench.MachineEvent, error) {
 		return s.work.Kit.AddEvent(ctx, in.Body)
 	})
+	serve(s, http.MethodPatch, "/api/v1/machine-events/{id}", "Correct a knot", func(ctx context.Context, in *amended[eventChange]) (bench.MachineEvent, error) {
+		return s.work.Kit.CorrectEvent(ctx, in.ID, in.Body.Version, in.Body.Change.raw, in.Body.Why)
+	})
+	serve(s, http.MethodPost, "/api/v1/machine-events/{id}/retirement", "Retire a knot with its reason", func(ctx context.Context, in *amended[struct{}]) (bench.MachineEvent, error) {
+		return s.work.Kit.RetireEvent(ctx, in.ID, in.Body.Version, in.Body.Why)
+	})
+	serve(s, http.MethodPatch, "/api/v1/bottles/{id}", "Correct a bottle's days, lot or empty weight", func(ctx context.Context, in *amended[bottleChange]) (bench.Bottle, error) {
+		return s.work.Kit.CorrectBottle(ctx, in.ID, in.Body.Version, in.Body.Change.raw, in.Body.Why)
+	})
+	serve(s, http.MethodGet, "/api/v1/assemblies", "Models that are printed in parts, with what is known of the whole", func(ctx context.Context, _ *nothing) ([]compare.AssemblySheet, error) {
+		return s.work.Compare.Assemblies(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/assemblies", "Name pieces that are one model", func(ctx context.Context, in *created[bench.Assembly]) (compare.AssemblySheet, error) {
+		in.Body.ID = ""
+		return s.work.Compare.SaveAssembly(ctx, in.Body)
+	})
+	serve(s, http.MethodPut, "/api/v1/assemblies/{id}", "Change an assembly; a stale version is refused", func(ctx context.Context, in *changed[bench.Assembly]) (compare.AssemblySheet, error) {
+		in.Body.ID = in.ID
+		return s.work.Compare.SaveAssembly(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/history/{kind}/{id}", "What was changed of an entry", func(ctx context.Context, in *historyPath) ([]bench.Amendment, error) {
+		return s.work.Kit.History(ctx, in.Kind, in.ID)
+	})
+}
+
+type historyPath struct {
+	Kind string `path:"kind" enum:"machine,resin,bottle,instrument,review,run,specimen,reading,profile,machine_event,bath,assembly,series,plate,device"`
+	ID   string `path:"id"`
 }
 
 // resource serves list, create and change of one kind of entry.

@@ -4,10 +4,11 @@ import (
 	"bytes"
 	"encoding/json"
 	"flag"
-	"ojime/internal/work"
 	"os"
 	"testing"
 	"testing/fstest"
+
+	"ojime/internal/work"
 )
 
 var update = flag.Bool("update", false, "write docs/openapi.json anew")

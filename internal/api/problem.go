@@ -16,7 +16,6 @@ import (
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/feed"
-	"ojime/internal/work/inspect"
 )
 
 // Types of problems that the interface answers in a special way.
@@ -71,7 +70,7 @@ func plainMessage(message string) string {
 // cause.
 func problem(err error) error {
 	var field *quantity.FieldError
-	questioned := errors.Is(err, inspect.ErrQuestioned)
+	questioned := errors.Is(err, bench.ErrQuestioned)
 	switch {
 	case errors.As(err, &field):
 		made := &huma.ErrorModel{

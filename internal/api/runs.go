@@ -48,6 +48,24 @@ type readingsBody struct {
 	}
 }
 
+// happening is an event of a print; Confirmed keeps a time that was questioned.
+type happening struct {
+	bench.RunEvent
+	Confirmed bool `json:"confirmed" required:"false" doc:"true keeps values that were questioned"`
+}
+
+type skipBody struct {
+	Reason string `json:"reason" minLength:"1"`
+}
+
+type takeBackBody struct {
+	ID        string `path:"id"`
+	ReadingID string `path:"reading_id"`
+	Body      struct {
+		Why string `json:"why" minLength:"1"`
+	}
+}
+
 func (s *server) runs() {
 	serve(s, http.MethodGet, "/api/v1/runs", "A page of runs, the newest first", func(ctx context.Context, in *runsQuery) (printing.RunLines, error) {
 		return s.work.Printing.Runs(ctx, printing.RunFilter{MachineID: in.MachineID, ResinID: in.ResinID, PieceID: in.PieceID, Shape: in.Shape, Code: in.Code, Skip: in.Skip, Most: in.Most})
@@ -58,13 +76,18 @@ func (s *server) runs() {
 	serve(s, http.MethodGet, "/api/v1/run-estimate", "Our time for a piece with a profile", func(ctx context.Context, in *estimateQuery) (planning.Estimate, error) {
 		return s.work.Planning.EstimateRun(ctx, in.ProfileID, in.PieceID, in.Copies, in.ScalePct)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs", "Record a print", func(ctx context.Context, in *created[bench.Run]) (printing.RunSheet, error) {
+	serve(s, http.MethodPost, "/api/v1/runs", "Record a print", func(ctx context.Context, in *created[printing.Recording]) (printing.RunSheet, error) {
 		in.Body.ID = ""
-		return s.work.Printing.SaveRun(ctx, in.Body)
+		return s.work.Printing.RecordRun(ctx, in.Body)
 	})
-	serve(s, http.MethodPut, "/api/v1/runs/{id}", "Change what is known of a print", func(ctx context.Context, in *changed[bench.Run]) (printing.RunSheet, error) {
-		in.Body.ID = in.ID
-		return s.work.Printing.SaveRun(ctx, in.Body)
+	serve(s, http.MethodPatch, "/api/v1/runs/{id}", "Amend what is known of a print", func(ctx context.Context, in *amended[runChange]) (printing.RunSheet, error) {
+		return s.work.Printing.AmendRun(ctx, in.ID, in.Body.Version, in.Body.Change.raw, in.Body.Why, in.Body.Confirmed)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings/{reading_id}/taking-back", "Take a reading back with its reason", func(ctx context.Context, in *takeBackBody) (printing.RunSheet, error) {
+		return s.work.Inspect.TakeBack(ctx, in.ID, in.ReadingID, in.Body.Why)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight/skip", "Skip what is open before a print, with one reason", func(ctx context.Context, in *changed[skipBody]) (printing.LiveRun, error) {
+		return s.work.Printing.SkipOpen(ctx, in.ID, in.Body.Reason)
 	})
 	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (printing.RunSheet, error) {
 		return s.work.Printing.RunSheet(ctx, in.ID)
@@ -75,8 +98,8 @@ func (s *server) runs() {
 	serve(s, http.MethodGet, "/api/v1/runs/{id}/live", "Where a run stands now", func(ctx context.Context, in *byIDPath) (printing.LiveRun, error) {
 		return s.work.Printing.Live(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/events", "Say what happens to a print", func(ctx context.Context, in *changed[bench.RunEvent]) (printing.LiveRun, error) {
-		return s.work.Printing.Happen(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/events", "Say what happens to a print", func(ctx context.Context, in *changed[happening]) (printing.LiveRun, error) {
+		return s.work.Printing.Happen(ctx, in.ID, in.Body.RunEvent, in.Body.Confirmed)
 	})
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (printing.LiveRun, error) {
 		return s.work.Printing.Answer(ctx, in.ID, in.Body)
@@ -88,7 +111,7 @@ func (s *server) runs() {
 		return s.work.Printing.Try(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (printing.RunSheet, error) {
-		return s.work.Inspect.SaveOutcomes(ctx, in.ID, in.Body)
+		return s.work.Inspect.JudgeSpecimens(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings", "Append readings", func(ctx context.Context, in *readingsBody) (printing.RunSheet, error) {
 		return s.work.Inspect.RecordReadings(ctx, in.ID, in.Body.Readings, in.Body.Confirmed)

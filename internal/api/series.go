@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work/dialin"
+	"ojime/internal/work/kit"
 )
 
 type cellBody struct {
@@ -41,6 +42,17 @@ type borrowQuery struct {
 	Cells     int64  `query:"cells" minimum:"2" default:"6"`
 }
 
+type profileName struct {
+	Version int64  `json:"version"`
+	Name    string `json:"name"`
+	Note    string `json:"note"`
+}
+
+type profileArchiving struct {
+	Version int64  `json:"version"`
+	Why     string `json:"why"`
+}
+
 func (s *server) series() {
 	serve(s, http.MethodGet, "/api/v1/borrow", "Carry an exposure over from another machine", func(ctx context.Context, in *borrowQuery) (dialin.Borrowed, error) {
 		return s.work.DialIn.Borrow(ctx, in.ProfileID, in.MachineID, in.Cells)
@@ -63,8 +75,14 @@ func (s *server) series() {
 	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (dialin.SeriesSheet, error) {
 		return s.work.DialIn.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)
 	})
-	serve(s, http.MethodGet, "/api/v1/profiles", "Profiles", func(ctx context.Context, _ *nothing) ([]bench.Profile, error) {
-		return s.work.Kit.Profiles(ctx)
+	serve(s, http.MethodGet, "/api/v1/profiles", "Settings, with what tells each from its neighbours", func(ctx context.Context, _ *nothing) ([]kit.SettingsCard, error) {
+		return s.work.Kit.SettingsCards(ctx)
+	})
+	serve(s, http.MethodPatch, "/api/v1/profiles/{id}", "Name settings; what they set stays as it is", func(ctx context.Context, in *changed[profileName]) (bench.Profile, error) {
+		return s.work.Kit.NameProfile(ctx, in.ID, in.Body.Version, in.Body.Name, in.Body.Note)
+	})
+	serve(s, http.MethodPost, "/api/v1/profiles/{id}/archiving", "Withdraw settings with a reason, or bring them back without one", func(ctx context.Context, in *changed[profileArchiving]) (bench.Profile, error) {
+		return s.work.Kit.ArchiveProfile(ctx, in.ID, in.Body.Version, in.Body.Why)
 	})
 	serve(s, http.MethodPost, "/api/v1/profiles", "Keep settings that did not come from a series", func(ctx context.Context, in *created[bench.Profile]) (bench.Profile, error) {
 		return s.work.Kit.AddProfile(ctx, in.Body)

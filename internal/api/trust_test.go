@@ -257,7 +257,7 @@ func TestHugeRequestsAreRefused(t *testing.T) {
 	names := strings.TrimSuffix(strings.Repeat(`"n",`, 9000), ",")
 	for _, c := range []struct{ path, body, field string }{
 		{"pack", `{"plate":{"name":"P","machine_id":"m","margin_mm":2,"spacing_mm":1,"overlap_allowed":false,"drip_ml":0,"liquid_ratio":1,"software":""},"placements":[],"more":{"piece_id":"p","copies":9223372036854775807,"scale_pct":100}}`, "more.copies"},
-		{"run-preparations", `{"machine_id":"m","profile_id":"p","piece_id":"x","copies":50000}`, "copies"},
+		{"run-preparations", `{"machine_id":"m","profile_id":"p","pieces":[{"piece_id":"x","copies":50000}]}`, "pieces[0].copies"},
 		{"calc/evidence/rank", `{"items":[` + names + `],"contests":[]}`, "items"},
 		{"instruments", `{"name":` + strings.Repeat("[", 200_000) + strings.Repeat("]", 200_000) + `}`, "body"},
 	} {

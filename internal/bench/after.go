@@ -83,14 +83,17 @@ func WasteUnit(kind string) string {
 }
 
 // BottleEvent is something that happened to a bottle: opened, weighed (GrossG is
-// bottle and content on the scale) or emptied.
+// bottle and content on the scale), poured back into (ML from a vat), mixed with
+// another (Other names it), coloured (Other says with what) or emptied.
 type BottleEvent struct {
 	ID       string   `json:"id" required:"false" readOnly:"true"`
 	BottleID string   `json:"bottle_id" required:"false" readOnly:"true"`
 	AtMS     int64    `json:"at_ms" required:"false"`
-	Kind     string   `json:"kind" enum:"opened,weighed,emptied"`
+	Kind     string   `json:"kind" enum:"opened,weighed,poured_back,mixed,coloured,emptied"`
 	GrossG   *float64 `json:"gross_g" required:"false" exclusiveMinimum:"0"`
 	Note     string   `json:"note" required:"false"`
+	ML       *float64 `json:"ml" required:"false" exclusiveMinimum:"0"`
+	Other    string   `json:"other" required:"false"`
 }
 
 // Reminder is what a machine asks to be done again and again. A contradicted one
@@ -125,34 +128,3 @@ func (c Changes) Value() (driver.Value, error) { return listValue(c) }
 
 // Scan reads what Value stored; a knot from before changes were kept has none.
 func (c *Changes) Scan(from any) error { return scanOptional(from, c) }
-
-// Tally counts a run's specimens by what became of them. Failed are those lost
-// in printing; Laid and LaidResin those of them laid to machine and resin.
-type Tally struct {
-	RunID     string `json:"run_id"`
-	Specimens int64  `json:"specimens"`
-	Pending   int64  `json:"pending"`
-	Whole     int64  `json:"whole"`
-	Micro     int64  `json:"micro_defect"`
-	Lost      int64  `json:"lost"`
-	Failed    int64  `json:"failed"`
-	Laid      int64  `json:"laid_to_machine"`
-	LaidResin int64  `json:"laid_to_resin"`
-	Mixed     int64  `json:"mixed"`
-}
-
-// Shape is how a bead shows the tally: whole, nicked (micro-defects), split
-// (part of the plate lost), ring (nothing usable) or open (not judged yet).
-func (t Tally) Shape() string {
-	switch {
-	case t.Pending > 0:
-		return "open"
-	case t.Lost == t.Specimens:
-		return "ring"
-	case t.Lost > 0:
-		return "split"
-	case t.Micro > 0:
-		return "nicked"
-	}
-	return "whole"
-}

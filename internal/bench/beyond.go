@@ -42,6 +42,10 @@ func walk(path string, field reflect.StructField, v reflect.Value, out *[]*quant
 				continue
 			}
 			at := name
+			if f.Anonymous && name == "" {
+				walk(path, f, v.Field(i), out)
+				continue
+			}
 			if path != "" {
 				at = path + "." + name
 			}

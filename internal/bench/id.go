@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"io"
 	"strings"
+
+	"ojime/internal/core/quantity"
 )
 
 // Sentinels that callers branch on.
@@ -18,6 +20,15 @@ var (
 	// ErrReadOnly says that the record was opened to be looked at.
 	ErrReadOnly = errors.New("this record can only be looked at; nothing can be changed")
 )
+
+// ErrQuestioned says that a value is hard to believe and must be confirmed before it is
+// kept.
+var ErrQuestioned = errors.New("questioned")
+
+// Questioned asks once about a value of a field: kept when it is confirmed.
+func Questioned(field, format string, args ...any) error {
+	return fmt.Errorf("%w: %w", ErrQuestioned, quantity.Errorf(field, format, args...))
+}
 
 // StaleError is ErrStale with what changed meanwhile, one sentence each.
 type StaleError struct{ Changed []string }
@@ -73,6 +84,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("W%d", number)
 	case "device":
 		return fmt.Sprintf("D%d", number)
+	case "assembly":
+		return fmt.Sprintf("A%d", number)
 	case "series":
 		return fmt.Sprintf("E-%02d", number)
 	}

@@ -1,5 +1,15 @@
 package bench
 
+import (
+	"database/sql/driver"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ojime/internal/core/machine"
+	"ojime/internal/core/quantity"
+)
+
 // Machine is a printer: its plate, pixels or spot, vat, usual motion and waits,
 // power and price. Lengths in mm, times in s, speeds as named, money in the
 // reviewer's currency; nil is "not stated".
@@ -54,15 +64,98 @@ type Machine struct {
 	QuirkHeight      string   `json:"quirk_height" required:"false"`
 	QuirkSettings    string   `json:"quirk_settings" required:"false"`
 	QuirkFilms       string   `json:"quirk_films" required:"false"`
+	// NotKnown are conditions that this machine never tells: it has no thermometer.
+	NotKnown    IDs         `json:"not_known" required:"false"`
+	QuirkFaults QuirkFaults `json:"quirk_faults" required:"false"`
 }
 
-// MachineEvent is a knot on a machine's cord: what changed it between runs.
+// QuirkFault is a fault that this machine is known for: its symptom, what is known of
+// it, and what is done against it, since when.
+type QuirkFault struct {
+	Symptom    string `json:"symptom" minLength:"1"`
+	Text       string `json:"text" minLength:"1"`
+	Workaround string `json:"workaround" required:"false"`
+	SinceMS    *int64 `json:"since_ms" required:"false"`
+}
+
+// QuirkFaults are the faults that a quirk card names.
+type QuirkFaults []QuirkFault
+
+// Value stores the faults as JSON text.
+func (q QuirkFaults) Value() (driver.Value, error) { return listValue(q) }
+
+// Scan reads what Value stored.
+func (q *QuirkFaults) Scan(from any) error { return scanList(from, q) }
+
+// NeverKnown reports a condition that this machine never tells.
+func (m Machine) NeverKnown(condition string) bool { return slices.Contains(m.NotKnown, condition) }
+
+// Usual gives settings the machine's usual moves and waits, which are where new ones
+// begin. A laser has none, and hidden settings are given none.
+func (m Machine) Usual(p *Profile) {
+	if m.LightEngine == Laser || p.Basis == "sealed" {
+		return
+	}
+	p.Lift, p.Retract, p.ReleaseS = slices.Clone(m.Lift), slices.Clone(m.Retract), m.ReleaseS
+	p.WaitBeforeS, p.WaitAfterS, p.WaitLiftS = &m.WaitBeforeS, &m.WaitAfterS, &m.WaitLiftS
+}
+
+// MachineEvent is a knot on a machine's cord: one or several things that happened to
+// it at once. FilmLayers and LightH are what the machine's own counters showed then;
+// UnknownBefore says that nobody knows what a part that was put in had seen. A knot
+// that was retired stays on record, with the reason, and counts no more.
 type MachineEvent struct {
-	ID        string  `json:"id" required:"false" readOnly:"true"`
-	MachineID string  `json:"machine_id" minLength:"1"`
-	AtMS      int64   `json:"at_ms"`
-	Kind      string  `json:"kind" enum:"film,panel,relevel,zero,move,vat_clean,firmware,upgrade,light_calibration,filter,incident"`
-	Note      string  `json:"note"`
-	CreatedMS int64   `json:"created_ms" required:"false" readOnly:"true"`
-	Changes   Changes `json:"changes" required:"false"`
+	ID            string   `json:"id" required:"false" readOnly:"true"`
+	MachineID     string   `json:"machine_id" minLength:"1"`
+	AtMS          int64    `json:"at_ms"`
+	Kinds         IDs      `json:"kinds" minItems:"1" enum:"film,panel,relevel,zero,move,vat,vat_clean,firmware,upgrade,light_calibration,filter,plate_surface,accessory_on,accessory_off,surroundings,counter,incident"`
+	Note          string   `json:"note"`
+	CreatedMS     int64    `json:"created_ms" required:"false" readOnly:"true"`
+	Changes       Changes  `json:"changes" required:"false"`
+	FilmLayers    *float64 `json:"film_layers" required:"false" minimum:"0"`
+	LightH        *float64 `json:"light_h" required:"false" minimum:"0"`
+	UnknownBefore bool     `json:"unknown_before" required:"false"`
+	ResinID       *string  `json:"resin_id" required:"false"`
+	Version       int64    `json:"version" required:"false"`
+	RetiredMS     *int64   `json:"retired_ms" required:"false" readOnly:"true"`
+	RetiredWhy    string   `json:"retired_why" required:"false" readOnly:"true"`
+}
+
+// Check says what makes no sense about a knot.
+func (e MachineEvent) Check() error {
+	var c quantity.Checks
+	if len(e.Kinds) == 0 {
+		c.Fail("kinds", "is empty; say what happened")
+	}
+	for i, change := range e.Changes {
+		if change.What == "" {
+			c.Fail(fmt.Sprintf("changes[%d].what", i), "is missing; name what changed")
+		}
+	}
+	if slices.Contains(e.Kinds, "counter") && e.FilmLayers == nil && e.LightH == nil && !e.UnknownBefore {
+		c.Fail("film_layers", "is missing; say what the counter showed, in layers or hours")
+	}
+	if slices.Contains(e.Kinds, machine.Vat) && e.ResinID == nil {
+		c.Fail("resin_id", "is missing; say which resin the vat holds")
+	}
+	for _, kind := range []string{machine.AccessoryOn, machine.AccessoryOff} {
+		if slices.Contains(e.Kinds, kind) && !slices.ContainsFunc(e.Changes, func(x Change) bool { return x.What == machine.Accessory && x.To != "" }) {
+			c.Fail("changes", "names no accessory; say what was put on or taken off")
+		}
+	}
+	return c.Err()
+}
+
+// Knot is the event as the rules of a machine's condition take it.
+func (e MachineEvent) Knot() machine.Knot {
+	k := machine.Knot{AtMS: e.AtMS, Kinds: e.Kinds, FilmLayers: e.FilmLayers, LightH: e.LightH, UnknownBefore: e.UnknownBefore, ResinID: quantity.Or(e.ResinID, "")}
+	for _, c := range e.Changes {
+		k.Changes = append(k.Changes, machine.Change{What: c.What, To: c.To})
+	}
+	return k
+}
+
+// Words names what happened, as people say it.
+func (e MachineEvent) Words() string {
+	return strings.ReplaceAll(strings.Join(e.Kinds, " and "), "_", " ")
 }

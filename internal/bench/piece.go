@@ -2,6 +2,7 @@ package bench
 
 import (
 	"crypto/sha256"
+	"database/sql/driver"
 	"encoding/hex"
 	"encoding/json"
 )
@@ -39,6 +40,33 @@ type Piece struct {
 	Coupon           CouponChoice `json:"coupon" required:"false"`
 	Geometry         Geometry     `json:"geometry" required:"false"`
 }
+
+// Assembly is pieces that are one model, printed in parts: its time, resin, cost,
+// completeness and failures are those of the whole.
+type Assembly struct {
+	ID        string `json:"id" required:"false" readOnly:"true"`
+	Code      string `json:"code" required:"false" readOnly:"true"`
+	Version   int64  `json:"version" required:"false"`
+	CreatedMS int64  `json:"created_ms" required:"false" readOnly:"true"`
+	Name      string `json:"name" minLength:"1"`
+	Note      string `json:"note" required:"false"`
+	Parts     Parts  `json:"parts" minItems:"1"`
+}
+
+// Part is a piece of an assembly, and how many of it the whole needs.
+type Part struct {
+	PieceID string `json:"piece_id" minLength:"1"`
+	Copies  int64  `json:"copies" minimum:"1"`
+}
+
+// Parts are the pieces of an assembly.
+type Parts []Part
+
+// Value stores the parts as JSON text.
+func (p Parts) Value() (driver.Value, error) { return listValue(p) }
+
+// Scan reads what Value stored.
+func (p *Parts) Scan(from any) error { return scanList(from, p) }
 
 // Feature is what is measured on a piece: a dimension (nominal, axis, side), a
 // ladder of pins or gaps with its rungs, or a checkpoint at a place.

@@ -3,16 +3,18 @@ package bench
 import "ojime/internal/core/quantity"
 
 // RunEvent is something that happened to a print: appended, never changed. ML is
-// what a top-up added.
+// what a top-up added; Layer is where a dial was changed, or how far a stopped print
+// got. An undo takes the end before it back: a key that was pressed by mistake.
 type RunEvent struct {
 	ID        string   `json:"id" required:"false" readOnly:"true"`
 	RunID     string   `json:"run_id" required:"false" readOnly:"true"`
 	AtMS      int64    `json:"at_ms"`
-	Kind      string   `json:"kind" enum:"start,pause,resume,top_up,note,stop,finish"`
+	Kind      string   `json:"kind" enum:"start,pause,resume,top_up,note,dial,stop,finish,undo"`
 	ML        *float64 `json:"ml" required:"false" exclusiveMinimum:"0"`
 	Note      string   `json:"note"`
 	CreatedMS int64    `json:"created_ms" required:"false" readOnly:"true"`
 	Position  int64    `json:"position" required:"false" readOnly:"true"`
+	Layer     *int64   `json:"layer" required:"false" minimum:"0"`
 }
 
 // Preflight is an answer to one item before a print; the last one counts.
@@ -22,6 +24,8 @@ type Preflight struct {
 	Item  string `json:"item" minLength:"1"`
 	State string `json:"state" enum:"ticked,skipped"`
 	AtMS  int64  `json:"at_ms" required:"false" readOnly:"true"`
+	// Reason says why an item was skipped.
+	Reason string `json:"reason" required:"false"`
 }
 
 // Remedy is what was tried against a symptom for a cause. CameBack is nil while
@@ -47,13 +51,32 @@ const (
 	Finished = "finished"
 )
 
+// Believed are the events that count: an undo takes the end before it back, and both
+// stay on record.
+func Believed(events []RunEvent) []RunEvent {
+	out := make([]RunEvent, 0, len(events))
+	for _, e := range events {
+		if e.Kind != "undo" {
+			out = append(out, e)
+			continue
+		}
+		for i := len(out) - 1; i >= 0; i-- {
+			if out[i].Kind == "stop" || out[i].Kind == "finish" {
+				out = append(out[:i], out[i+1:]...)
+				break
+			}
+		}
+	}
+	return out
+}
+
 // StateOf is where a run stands, by its events in order.
 func StateOf(r Run, events []RunEvent) string {
 	if r.PreparedMS == nil || (len(events) == 0 && r.EndedMS != nil) { // completed afterwards
 		return Recorded
 	}
 	state := Prepared
-	for _, e := range events {
+	for _, e := range Believed(events) {
 		switch e.Kind {
 		case "start", "resume":
 			state = Printing
@@ -71,10 +94,10 @@ func StateOf(r Run, events []RunEvent) string {
 // follows says which events may come in which state.
 var follows = map[string][]string{
 	Prepared: {"start", "note"},
-	Printing: {"pause", "top_up", "note", "stop", "finish"},
-	Paused:   {"resume", "top_up", "note", "stop", "finish"},
-	Stopped:  {"note"},
-	Finished: {"note"},
+	Printing: {"pause", "top_up", "note", "dial", "stop", "finish"},
+	Paused:   {"resume", "top_up", "note", "dial", "stop", "finish"},
+	Stopped:  {"note", "undo"},
+	Finished: {"note", "undo"},
 }
 
 // MayFollow refuses an event that cannot come now, such as a pause of a print
@@ -91,6 +114,9 @@ func MayFollow(r Run, events []RunEvent, e RunEvent) error {
 	}
 	if e.Kind == "top_up" && e.ML == nil {
 		return quantity.Errorf("ml", "is missing; say how much was poured in")
+	}
+	if e.Kind == "dial" && e.Note == "" {
+		return quantity.Errorf("note", "is missing; say what was changed, such as exposure 2.4 s")
 	}
 	return nil
 }
@@ -111,7 +137,7 @@ func (e *RunEvent) Follow(events []RunEvent) (clockWentBack bool) {
 // the clock went back it is a lower bound.
 func RunningMS(events []RunEvent, nowMS int64) (running int64) {
 	since, on := int64(0), false
-	for _, e := range events {
+	for _, e := range Believed(events) {
 		switch e.Kind {
 		case "start", "resume":
 			since, on = e.AtMS, true
@@ -142,7 +168,7 @@ func (p Preflight) Check() error {
 // PausedMS is how long a run paused, by its events in order.
 func PausedMS(events []RunEvent) (paused int64) {
 	since, on := int64(0), false
-	for _, e := range events {
+	for _, e := range Believed(events) {
 		switch e.Kind {
 		case "pause":
 			since, on = e.AtMS, true

@@ -1,10 +1,12 @@
 package bench
 
 import (
+	"fmt"
 	"math"
 	"time"
 
 	"ojime/internal/core/optics"
+	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
 )
 
@@ -172,14 +174,23 @@ func (p Profile) Check() error {
 		}
 		return c.Err()
 	}
+	if p.Basis == BasisSeries {
+		return c.Err()
+	}
 	if p.ExposureS == nil {
 		c.Fail("exposure_s", "is missing; only a sealed profile may hide it")
 	}
 	if p.BottomExposureS == nil {
 		c.Fail("bottom_exposure_s", "is missing; only a sealed profile may hide it")
 	}
+	if p.Basis == "adjusted" && p.ParentID == nil {
+		c.Fail("parent_id", "is missing; say which settings these were adjusted from")
+	}
 	return c.Err()
 }
+
+// BasisSeries are the settings of a series plate: its cells have the exposures.
+const BasisSeries = "series"
 
 // Check says what makes no sense about a plate.
 func (p Plate) Check() error {
@@ -210,7 +221,6 @@ func (s Settings) Check() error {
 // Check says what makes no sense about a run by itself.
 func (r Run) Check() error {
 	var c quantity.Checks
-	c.CountAbove("copies", r.Copies)
 	if r.StartedMS <= 0 {
 		c.Fail("started_ms", "is missing; say when the print started")
 	}
@@ -231,8 +241,13 @@ func (r Run) Check() error {
 // Check says what makes no sense about a specimen's outcome.
 func (s Specimen) Check() error {
 	var c quantity.Checks
-	if (s.Outcome == "micro_defect" || s.Outcome == "lost") && s.Symptom == "" {
-		c.Fail("symptom", "is missing; say what was wrong with %s", s.Code)
+	if (s.Outcome == outcome.MicroDefect || s.Outcome == outcome.Lost) && len(s.Counting()) == 0 {
+		c.Fail("defects", "are missing; say what was wrong with %s", s.Code)
+	}
+	for i, d := range s.Defects {
+		if d.Symptom == "" {
+			c.Fail(fmt.Sprintf("defects[%d].symptom", i), "is missing; say what was wrong with %s", s.Code)
+		}
 	}
 	return c.Err()
 }
@@ -240,28 +255,12 @@ func (s Specimen) Check() error {
 // Symptoms is our own list of what can be wrong with a specimen.
 var Symptoms = []string{
 	"no adhesion", "let go midway", "delamination", "layer shift", "support torn", "thin part missing", "void",
-	"suction blow-out", "ran dry", "elephant foot", "warp", "bloated", "soft", "pull lines", "specks",
-	"repeating mark", "stuck to film", "machine fault", "operator",
+	"suction blow-out", "ran dry", "elephant foot", "warp", "bloated", "soft", "pull lines", "visible layer line", "surface haze",
+	"specks", "repeating mark", "support scar", "stuck to film", "stuck too well to the plate", "broken in handling", "machine fault", "operator",
 }
-
-// Good reports a specimen that can be used as it is: whole.
-func (s Specimen) Good() bool { return s.Outcome == "whole" }
 
 // Judged reports whether the outcome is known.
-func (s Specimen) Judged() bool { return s.Outcome != "pending" }
-
-// Failed reports a specimen lost in printing; what happened in washing or
-// handling does not count against machine or resin.
-func (s Specimen) Failed() bool {
-	return s.Outcome == "lost" && (s.Origin == "printed" || s.Origin == "unknown")
-}
-
-// InDetailContest reports whether the specimen's fine features may be judged:
-// a lost one is set aside and counts under failures alone.
-// So is one whose identity is in doubt.
-func (s Specimen) InDetailContest() bool {
-	return (s.Outcome == "whole" || s.Outcome == "micro_defect") && s.SwappedWith == ""
-}
+func (s Specimen) Judged() bool { return s.Outcome != outcome.Pending }
 
 // Out-of-scale thresholds: a reading both this many millimetres and this share
 // of its nominal away is questioned before it is kept.

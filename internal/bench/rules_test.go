@@ -92,7 +92,7 @@ func TestOtherEntriesThatCannotBe(t *testing.T) {
 		{"a rung of nothing", Feature{Kind: "gaps", Name: "x", RungsMM: Sizes{0.2, 0}}.Check(""), "rungs_mm"},
 		{"no start", Run{Copies: 1}.Check(), "started_ms"},
 		{"kelvin", Run{Copies: 1, StartedMS: 1, ResinTempC: p(295)}.Check(), "resin_temp_c"},
-		{"lost for no reason", Specimen{Outcome: "lost"}.Check(), "symptom"},
+		{"lost for no reason", Specimen{Outcome: "lost"}.Check(), "defects"},
 	} {
 		t.Run(c.name, func(t *testing.T) { wantField(t, c.err, c.field) })
 	}
@@ -111,22 +111,76 @@ func TestSlipsAreQuestionedAndErrorsAreNot(t *testing.T) {
 	}
 }
 
-func TestWhatCountsAgainstWhom(t *testing.T) {
+func TestDefectsThatWereTakenBackCountNoMore(t *testing.T) {
+	at := int64(1)
+	s := Specimen{Code: "S-1", Outcome: "lost", Defects: []Defect{
+		{Symptom: "void", Origin: "printed", Fault: "machine", Severity: "grave", TakenBackMS: &at},
+		{Symptom: "broken in handling", Origin: "handling", Fault: "operator"},
+	}}
+	if s.Weigh(); s.Failed || !s.Accident || s.Symptoms() != "broken in handling" || s.Check() != nil {
+		t.Errorf("%+v, %q", s, s.Symptoms())
+	}
+	s.Defects = s.Defects[:1]
+	if s.Check() == nil {
+		t.Error("a lost copy without a word passed")
+	}
+}
+
+func TestTalliesAreByPiece(t *testing.T) {
+	tallies := TallyOf([]Specimen{{RunID: "r", PieceID: "a", Outcome: "whole"}, {RunID: "r", PieceID: "b", Outcome: "pending"}, {RunID: "r", PieceID: "a", Outcome: "lost", Failed: true, FailedBy: "resin"}})
+	if len(tallies) != 2 || tallies[0].PieceID != "a" || tallies[0].Specimens != 2 || tallies[0].ByResin != 1 || tallies[1].Pending != 1 {
+		t.Fatalf("%+v", tallies)
+	}
+	if all := CountsOf(tallies); all.Specimens != 3 || all.Failed != 1 || all.Shape() != "open" {
+		t.Errorf("%+v", all)
+	}
+}
+
+func TestWhatAPrintWears(t *testing.T) {
+	ms := func(v int64) *int64 { return &v }
+	s := func(v float64) *float64 { return &v }
 	for _, c := range []struct {
-		s                     Specimen
-		good, failed, contest bool
+		name   string
+		run    Run
+		layers int64
+		lightS float64
 	}{
-		{Specimen{Outcome: "whole"}, true, false, true},
-		{Specimen{Outcome: "micro_defect", Origin: "printed"}, false, false, true},
-		{Specimen{Outcome: "lost", Origin: "printed"}, false, true, false},
-		{Specimen{Outcome: "lost", Origin: "unknown"}, false, true, false},
-		{Specimen{Outcome: "lost", Origin: "wash"}, false, false, false},
-		{Specimen{Outcome: "lost", Origin: "handling"}, false, false, false},
-		{Specimen{Outcome: "pending"}, false, false, false},
+		{"not ended", Run{Layers: 100, LightOnS: s(50)}, 0, 0},
+		{"finished", Run{Layers: 100, LightOnS: s(50), EndedMS: ms(1000), EndedHow: EndFinished}, 100, 50},
+		{"a stand-in's", Run{Layers: 100, LightOnS: s(50), EndedMS: ms(1000), EndedHow: EndFinished, SpeedUp: s(60)}, 0, 0},
+		{"stopped at a layer", Run{Layers: 100, LightOnS: s(50), EndedMS: ms(1000), EndedHow: EndStopped, StoppedLayer: ms(25), OurEstimateS: s(100)}, 25, 12.5},
+		{"stopped, by its time", Run{Layers: 100, LightOnS: s(50), EndedMS: ms(40000), PausedS: 10, EndedHow: EndStopped, OurEstimateS: s(100)}, 30, 15},
+		{"stopped, nobody knows where", Run{Layers: 100, LightOnS: s(50), EndedMS: ms(40000), EndedHow: EndStopped}, 100, 50},
 	} {
-		if c.s.Good() != c.good || c.s.Failed() != c.failed || c.s.InDetailContest() != c.contest {
-			t.Errorf("%+v: good %v, failed %v, in the contest %v", c.s, c.s.Good(), c.s.Failed(), c.s.InDetailContest())
+		c.run.Wear()
+		if c.run.WornLayers != c.layers || c.run.WornLightS == nil || *c.run.WornLightS != c.lightS {
+			t.Errorf("%s: %d layers, %v s; want %d and %v", c.name, c.run.WornLayers, c.run.WornLightS, c.layers, c.lightS)
 		}
+	}
+	hidden := Run{Layers: 100, EndedMS: ms(1000), EndedHow: EndFinished}
+	if hidden.Wear(); hidden.WornLayers != 100 || hidden.WornLightS != nil {
+		t.Errorf("%+v", hidden)
+	}
+}
+
+func TestAnEndThatIsUndoneCountsNoMore(t *testing.T) {
+	prepared := int64(1)
+	r := Run{PreparedMS: &prepared}
+	events := []RunEvent{{Kind: "start", AtMS: 1000}, {Kind: "pause", AtMS: 2000}, {Kind: "finish", AtMS: 5000}, {Kind: "undo", AtMS: 6000}}
+	if got := StateOf(r, events); got != Paused {
+		t.Errorf("it is %s", got)
+	}
+	if got := PausedMS(append(Believed(events), RunEvent{Kind: "finish", AtMS: 9000})); got != 7000 {
+		t.Errorf("paused %d ms", got)
+	}
+	if MayFollow(r, events, RunEvent{Kind: "undo"}) == nil {
+		t.Error("an end was undone twice")
+	}
+	if err := MayFollow(r, events[:3], RunEvent{Kind: "undo"}); err != nil {
+		t.Error(err)
+	}
+	if MayFollow(r, events[:1], RunEvent{Kind: "dial"}) == nil {
+		t.Error("a dial was changed to nothing")
 	}
 }
 

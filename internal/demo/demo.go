@@ -43,6 +43,7 @@ type scene struct {
 	profiles   map[string]bench.Profile
 	laid       map[string]planning.PlateSheet
 	instrument bench.Instrument
+	met        map[string]bool   // machines whose first day is told
 	last       printing.RunSheet // the print made last
 }
 

@@ -19,26 +19,30 @@ func (d *scene) inspect(sheet printing.RunSheet, b behaviour) error {
 		o := &outcomes[i]
 		switch {
 		case draw < b.failChance+cold:
-			o.Outcome, o.Symptom, o.Fault = "lost", bench.Symptoms[d.chance.IntN(5)], "machine"
+			defect := bench.Defect{Symptom: bench.Symptoms[d.chance.IntN(5)], Origin: "printed", Fault: "machine", Severity: "grave"}
 			if d.chance.IntN(3) == 0 {
-				o.Fault = "operator"
+				defect.Fault = "operator"
 			}
+			o.Outcome, o.Defects = "lost", []bench.Defect{defect}
 		case draw < 2.6*(b.failChance+cold):
-			o.Outcome, o.Symptom, o.Fault = "micro_defect", "thin part missing", "unknown"
+			o.Outcome, o.Defects = "micro_defect", []bench.Defect{{Symptom: "thin part missing", Origin: "printed", Fault: "unknown", Severity: "slight"}}
 		default:
 			o.Outcome = "whole"
 		}
 	}
-	sheet, err := d.work.Inspect.SaveOutcomes(d.ctx, sheet.Run.ID, outcomes)
+	sheet, err := d.work.Inspect.JudgeSpecimens(d.ctx, sheet.Run.ID, outcomes)
 	if err != nil {
 		return err
 	}
 	for _, s := range sheet.Specimens {
-		if !s.InDetailContest() {
+		if s.SetAside() {
 			continue
 		}
 		var readings []bench.Reading
 		for _, f := range sheet.Features {
+			if f.PieceID != s.PieceID {
+				continue
+			}
 			readings = append(readings, d.read(s, f, b)...)
 		}
 		d.clock = d.clock.Add(6 * time.Minute)

@@ -142,7 +142,7 @@ func (l *mass) upkeep(t *store.Tx, machine string) error {
 			return err
 		}
 		at := l.clock.Add(-time.Hour).UnixMilli()
-		return t.SaveMachineEvent(bench.MachineEvent{ID: id, MachineID: l.machines[machine].Machine.ID, AtMS: at, Kind: kind, Note: note, CreatedMS: at})
+		return t.SaveMachineEvent(bench.MachineEvent{ID: id, MachineID: l.machines[machine].Machine.ID, AtMS: at, Kinds: bench.IDs{kind}, Note: note, CreatedMS: at, Version: 1})
 	}
 	if l.film[machine] > 35000+10000*l.chance.Float64() {
 		l.film[machine] = 0
@@ -203,13 +203,14 @@ func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pend
 	profile := l.profiles[machine+resin]
 	r := bench.Run{
 		ID: id, Code: bench.Code("run", number), Version: 1, CreatedMS: l.clock.UnixMilli(), MachineID: l.machines[machine].Machine.ID, ResinID: l.resins[resin].Resin.ID,
-		BottleID: &bottle.ID, ProfileID: profile.ID, PieceID: card.Piece.ID, Copies: int64(l.size.Specimens), StartedMS: l.clock.UnixMilli(),
+		BottleID: &bottle.ID, ProfileID: profile.ID, Copies: int64(l.size.Specimens), StartedMS: l.clock.UnixMilli(),
 		EndedMS: quantity.Ptr(l.clock.Add(time.Duration(took * float64(time.Second))).UnixMilli()), Software: quantity.Ptr("Carver 1.4"),
 		SoftwareEstimateS: p(math.Round(took / b.biasFactor * math.Exp(l.noise(0.03)))), OurEstimateS: e.TotalS, LightOnS: e.LightOnS, Layers: e.Layers, EstimateModel: e.Model,
-		ResinUsedG: p(round(60+l.noise(5), 0.1)), AttendedMin: p(18), RoomTempC: &room, ResinTempC: p(round(room+2.5+l.noise(0.5), 0.1)), FilmLayers: p(l.film[machine]), FilmClouded: quantity.Ptr(false),
-		DaysSinceLevel: p(math.Floor(l.clock.Sub(l.levelled[machine]).Hours() / 24)), MovedSinceLevel: quantity.Ptr(false), Orientation: quantity.Ptr("upright"),
-		Supports: quantity.Ptr("set A, tip 0.3 mm"), ScalePct: p(100), WashS: p(180), CureS: p(120), Surface: quantity.Ptr("raw"),
+		ResinUsedG: p(round(60+l.noise(5), 0.1)), AttendedMin: p(18), RoomTempC: &room, ResinTempC: p(round(room+2.5+l.noise(0.5), 0.1)), FilmClouded: quantity.Ptr(false),
+		Orientation: quantity.Ptr("upright"), EndedHow: bench.EndFinished, AreaMM2: &e.Job.AreaMM2, OutlineMM: &e.Job.OutlineMM, Job: machine + resin + piece,
+		Supports: quantity.Ptr("set A, tip 0.3 mm"), WashS: p(180), CureS: p(120), Surface: quantity.Ptr("raw"),
 	}
+	r.Wear()
 	if err := t.SaveRun(r); err != nil {
 		return err
 	}
@@ -223,6 +224,7 @@ func (l *mass) specimens(t *store.Tx, r bench.Run, card kit.PieceCard, machine s
 	m := l.machines[machine].Machine
 	const columns = 5
 	rows := (l.size.Specimens + columns - 1) / columns
+	var made []bench.Specimen
 	for n := range l.size.Specimens {
 		id, err := bench.NewID(r.StartedMS, source{l.chance})
 		if err != nil {
@@ -230,23 +232,35 @@ func (l *mass) specimens(t *store.Tx, r bench.Run, card kit.PieceCard, machine s
 		}
 		x := m.WidthMM * (float64(n%columns) + 0.5) / columns
 		y := m.DepthMM * (float64(n/columns) + 0.5) / float64(rows)
-		s := bench.Specimen{ID: id, RunID: r.ID, Copy: int64(n + 1), Code: bench.SpecimenCode(r.Code, int64(n+1)), Outcome: "whole", Origin: "printed", Fault: "none",
+		s := bench.Specimen{ID: id, RunID: r.ID, Copy: int64(n + 1), Code: bench.SpecimenCode(r.Code, int64(n+1)), Outcome: "whole", PieceID: card.Piece.ID, ScalePct: 100, Version: 1,
 			XMM: &x, YMM: &y, TurnDeg: quantity.Ptr(0.0)}
 		if pending {
 			s.Outcome = "pending"
 		} else {
-			l.judge(&s, b.failChance*(0.4+wear)*placeFactor(machine, x/m.WidthMM, y/m.DepthMM))
-		}
-		if err := t.SaveSpecimen(s); err != nil {
-			return err
-		}
-		if s.InDetailContest() {
-			if err := l.readings(t, r, s, card, b); err != nil {
+			if err := l.judge(&s, b.failChance*(0.4+wear)*placeFactor(machine, x/m.WidthMM, y/m.DepthMM)); err != nil {
 				return err
 			}
 		}
+		s.Weigh()
+		if err := t.SaveSpecimen(s); err != nil {
+			return err
+		}
+		made = append(made, s)
+		if s.SetAside() || !s.Judged() {
+			continue
+		}
+		if err := l.readings(t, r, s, card, b); err != nil {
+			return err
+		}
 	}
-	return nil
+	tallies := bench.TallyOf(made)
+	for _, tally := range tallies {
+		if err := t.SaveTally(tally); err != nil {
+			return err
+		}
+	}
+	r.Shape = bench.CountsOf(tallies).Shape()
+	return t.SaveRun(r)
 }
 
 // placeFactor is how much likelier a copy fails at a place of the plate.
@@ -263,17 +277,24 @@ func placeFactor(machine string, x, y float64) float64 {
 	return 1
 }
 
-func (l *mass) judge(s *bench.Specimen, chance float64) {
+func (l *mass) judge(s *bench.Specimen, chance float64) error {
 	draw := l.chance.Float64()
+	d := bench.Defect{Origin: "printed", AtMS: l.clock.UnixMilli()}
 	switch {
 	case draw < chance:
-		s.Outcome, s.Symptom, s.Fault, s.Severity = "lost", bench.Symptoms[l.chance.IntN(5)], "machine", "grave"
+		s.Outcome, d.Symptom, d.Fault, d.Severity = "lost", bench.Symptoms[l.chance.IntN(5)], "machine", "grave"
 		if l.chance.IntN(4) == 0 {
-			s.Fault = "operator"
+			d.Fault = "operator"
 		}
 	case draw < 2*chance:
-		s.Outcome, s.Symptom, s.Fault, s.Severity = "micro_defect", "thin part missing", "unknown", "slight"
+		s.Outcome, d.Symptom, d.Fault, d.Severity = "micro_defect", "thin part missing", "unknown", "slight"
+	default:
+		return nil
 	}
+	var err error
+	d.ID, err = bench.NewID(l.clock.UnixMilli(), source{l.chance})
+	s.Defects = []bench.Defect{d}
+	return err
 }
 
 func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card kit.PieceCard, b behaviour) error {
@@ -304,7 +325,7 @@ func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Du
 	d := &scene{
 		ctx: ctx, judging: true, now: now, clock: now.Add(-before).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
 		machines: map[string]kit.MachineCard{}, resins: map[string]kit.ResinCard{}, bottles: map[string]bench.Bottle{},
-		pieces: map[string]kit.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]planning.PlateSheet{},
+		pieces: map[string]kit.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]planning.PlateSheet{}, met: map[string]bool{},
 	}
 	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
 	return d

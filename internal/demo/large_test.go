@@ -37,7 +37,7 @@ func TestALargeRecordHoldsWhatItSays(t *testing.T) {
 		}
 		standing := 0
 		for _, p := range specimens {
-			if p.InDetailContest() {
+			if p.Judged() && !p.SetAside() {
 				standing++
 			}
 		}

@@ -66,13 +66,13 @@ func (d *scene) atWork() error {
 	if err != nil {
 		return err
 	}
-	for _, item := range []string{"vat", "bottle", "debris", "fit", "film", "level", "light", "temperature", "clear", "caution"} {
+	for _, item := range []string{"vat", "vat_resin", "bottle", "debris", "fit", "film", "level", "light", "filter", "temperature", "clear", "caution"} {
 		if _, err := d.work.Printing.Answer(d.ctx, running, bench.Preflight{Item: item, State: "ticked"}); err != nil {
 			return err
 		}
 	}
 	d.clock = d.now.Add(-40 * time.Minute)
-	if _, err := d.work.Printing.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}); err != nil {
+	if _, err := d.work.Printing.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}, false); err != nil {
 		return err
 	}
 	d.clock = d.now.Add(-10 * time.Minute)
@@ -91,8 +91,7 @@ func (d *scene) atWork() error {
 
 func (d *scene) prepare(plate, machine, resin, prediction string, failPct float64) (runID string, err error) {
 	sheet, profile, bottle := d.laid[plate], d.profiles[machine+resin], d.bottles[resin]
-	p := printing.Preparation{MachineID: d.machines[machine].Machine.ID, PlateID: &sheet.Plate.ID, ProfileID: profile.ID, BottleID: &bottle.ID,
-		Copies: int64(len(sheet.Laid)), Prediction: prediction}
+	p := printing.Preparation{MachineID: d.machines[machine].Machine.ID, PlateID: &sheet.Plate.ID, ProfileID: profile.ID, BottleID: &bottle.ID, Prediction: prediction}
 	if failPct > 0 {
 		p.PredictionFailPct = &failPct
 	}

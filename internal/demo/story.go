@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 )
 
 // believable physics of the demo: for each machine the exposure at which Fable
@@ -117,7 +118,7 @@ func (d *scene) otherSettings() error {
 }
 
 func (d *scene) knot(machine, kind, note string) error {
-	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind, Note: note})
+	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{kind}, Note: note})
 	return err
 }
 
@@ -178,8 +179,8 @@ func snap(rungs []float64, v float64) float64 {
 
 func (d *scene) byDefault(machine, resin string, exposure float64, basis string) error {
 	p, err := d.work.Kit.AddProfile(d.ctx, bench.Profile{
-		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins[resin].Resin.ID, LayerUM: 50, ExposureS: &exposure, BottomLayers: 5,
-		BottomExposureS: quantity.Ptr(30.0), TransitionLayers: 6, Antialiasing: "grey 4", Basis: basis, Note: "from the label",
+		MachineID: d.machines[machine].Machine.ID, ResinID: d.resins[resin].Resin.ID, LayerUM: 50, ExposureS: &exposure, BottomLayers: quantity.Ptr[int64](5),
+		BottomExposureS: quantity.Ptr(30.0), TransitionLayers: quantity.Ptr[int64](6), Antialiasing: "grey 4", Basis: basis, Note: "from the label",
 	})
 	d.profiles[machine+resin] = p
 	return err
@@ -205,7 +206,12 @@ func (d *scene) took(machine string, e planning.Estimate) float64 {
 
 // print makes one run of a piece, judges it and reads its specimens.
 func (d *scene) print(machine, resin, piece string, copies int64) error {
-	return d.printRun(machine, resin, piece, copies, nil)
+	card, profile := d.pieces[piece], d.profiles[machine+resin]
+	e, err := d.work.Planning.EstimateRun(d.ctx, profile.ID, card.Piece.ID, copies, 100)
+	if err != nil {
+		return err
+	}
+	return d.record(machine, resin, e, card.Piece.VolumeML*float64(copies)*(1+card.Piece.SupportPct/100), printing.Recording{Pieces: []printing.Portion{{PieceID: card.Piece.ID, Copies: copies}}})
 }
 
 // printPlate lays a plate and prints it as one run.
@@ -214,40 +220,38 @@ func (d *scene) printPlate(name, machine, resin string, lots ...planning.Packing
 	if err != nil {
 		return err
 	}
-	return d.printRun(machine, resin, sheet.Laid[0].Piece, int64(len(sheet.Laid)), &sheet.Plate.ID)
+	return d.record(machine, resin, sheet.Time.Estimate, sheet.Resins.SolidML, printing.Recording{Run: bench.Run{PlateID: &sheet.Plate.ID}})
 }
 
-func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *string) error {
-	b, card := behaviours[machine], d.pieces[piece]
+// record puts a print on record that took what its estimate, and the machine's way of
+// keeping to it, come to.
+func (d *scene) record(machine, resin string, e planning.Estimate, solidML float64, rec printing.Recording) error {
+	b := behaviours[machine]
+	if err := d.found(machine); err != nil {
+		return err
+	}
 	draft, err := d.work.Printing.DraftRun(d.ctx, d.machines[machine].Machine.ID)
 	if err != nil {
 		return err
 	}
 	run := draft.Run
-	if draft.CarriedFrom == "" {
-		run.FilmLayers, run.FilmClouded = quantity.Ptr(float64(2000+d.chance.IntN(20000))), quantity.Ptr(false)
-		run.DaysSinceLevel, run.MovedSinceLevel = quantity.Ptr(3.0), quantity.Ptr(false)
-	}
 	profile, bottle := d.profiles[machine+resin], d.bottles[resin]
-	run.PlateID = plateID
-	run.ResinID, run.ProfileID, run.PieceID, run.BottleID, run.Copies = d.resins[resin].Resin.ID, profile.ID, card.Piece.ID, &bottle.ID, copies
+	run.PlateID = rec.PlateID
+	run.ResinID, run.ProfileID, run.BottleID = d.resins[resin].Resin.ID, profile.ID, &bottle.ID
 	run.Software, run.Orientation, run.Supports = quantity.Ptr("Carver 1.4"), quantity.Ptr("upright"), quantity.Ptr("set A, tip 0.3 mm")
 	run.WashS, run.CureS, run.Surface, run.AttendedMin = quantity.Ptr(180.0), quantity.Ptr(120.0), quantity.Ptr("raw"), quantity.Ptr(18.0)
+	run.FilmClouded = quantity.Ptr(false)
 	season := float64(d.clock.YearDay())
 	run.RoomTempC = quantity.Ptr(round(21+1.5*math.Sin(season/9)+d.noise(0.6)+b.roomC, 0.1))
 	run.ResinTempC = quantity.Ptr(round(*run.RoomTempC+2.5+d.noise(0.5), 0.1))
-	e, err := d.work.Planning.EstimateRun(d.ctx, profile.ID, card.Piece.ID, copies, 100)
-	if err != nil {
-		return err
-	}
 	actual := d.took(machine, e)
 	run.SoftwareEstimateS = quantity.Ptr(math.Round(actual / b.biasFactor * math.Exp(d.noise(0.02))))
 	run.StartedMS = d.clock.UnixMilli()
 	d.clock = d.clock.Add(time.Duration(actual) * time.Second)
 	run.EndedMS = quantity.Ptr(d.clock.UnixMilli())
-	solid := card.Piece.VolumeML * float64(copies) * (1 + card.Piece.SupportPct/100)
-	run.ResinUsedG = quantity.Ptr(round((solid*1.07+3+d.noise(0.4))**d.resins[resin].Resin.DensityGML, 0.1))
-	sheet, err := d.work.Printing.SaveRun(d.ctx, run)
+	run.ResinUsedG = quantity.Ptr(round((solidML*1.07+3+d.noise(0.4))**d.resins[resin].Resin.DensityGML, 0.1))
+	rec.Run = run
+	sheet, err := d.work.Printing.RecordRun(d.ctx, rec)
 	if err != nil {
 		return err
 	}
@@ -256,4 +260,23 @@ func (d *scene) printRun(machine, resin, piece string, copies int64, plateID *st
 		return nil
 	}
 	return d.inspect(sheet, b)
+}
+
+// found ties the knots of a machine's first day: what its film had seen before, and
+// that it was levelled. One came used, and nobody knows what its light had seen.
+func (d *scene) found(machine string) error {
+	if d.met[machine] {
+		return nil
+	}
+	d.met[machine] = true
+	seen := float64(2000 + d.chance.IntN(20000))
+	m := bench.MachineEvent{MachineID: d.machines[machine].Machine.ID, AtMS: d.clock.Add(-time.Hour).UnixMilli(), Kinds: bench.IDs{"counter"}, FilmLayers: &seen, Note: "as its own counter showed it"}
+	if machine == "Harrow 6" {
+		m.LightH = quantity.Ptr(212.0)
+	}
+	if _, err := d.work.Kit.AddEvent(d.ctx, m); err != nil {
+		return err
+	}
+	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: m.MachineID, AtMS: d.clock.Add(-72 * time.Hour).UnixMilli(), Kinds: bench.IDs{"relevel"}, Note: "when it was set up"})
+	return err
 }

@@ -1,6 +1,8 @@
 package demo
 
 import (
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"ojime/internal/bench"
@@ -66,9 +68,9 @@ func (d *scene) upgrade() error {
 	before := d.clock
 	defer func() { d.clock = before }()
 	d.clock = d.now.Add(-9 * 24 * time.Hour)
-	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
+	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade", "firmware", "film"},
 		Note: "its maker's second edition", Changes: bench.Changes{
-			{What: "lift", From: "one stage", To: "two stages", Undoable: true}, {What: "film", From: "clear", To: "matt", Undoable: true}, {What: "firmware", From: "1.2", To: "2.0"}}})
+			{What: "lift", From: "one stage", To: "two stages", Undoable: true}, {What: "film type", From: "clear", To: "matt", Undoable: true}, {What: "firmware", From: "1.2", To: "2.0"}}})
 	return err
 }
 
@@ -117,14 +119,17 @@ func (d *scene) judgeLeft(run string) error {
 		s := &sheet.Specimens[i]
 		switch {
 		case *s.XMM < 40:
-			s.Outcome, s.Symptom, s.Fault, s.Severity, s.BeganLayer = "lost", "let go midway", "machine", "grave", quantity.Ptr[int64](140)
+			s.Outcome, s.Defects = "lost", []bench.Defect{{Symptom: "let go midway", Origin: "printed", Fault: "machine", Severity: "grave", BeganLayer: quantity.Ptr[int64](140)}}
 		case i == len(sheet.Specimens)-1:
-			s.Outcome, s.Symptom, s.Origin, s.Fault, s.Severity = "micro_defect", "support torn", "supports", "operator", "slight"
+			s.Outcome, s.Defects = "micro_defect", []bench.Defect{{Symptom: "visible layer line", Origin: "printed", Fault: "machine", Severity: "slight", BeganLayer: quantity.Ptr[int64](312)},
+				{Symptom: "support scar", Origin: "supports", Fault: "operator", Severity: "slight"}}
+		case i == len(sheet.Specimens)-2:
+			s.Outcome, s.Defects = "lost", []bench.Defect{{Symptom: "broken in handling", Origin: "handling", Fault: "operator", Severity: "grave", Note: "fell off the rack"}}
 		default:
 			s.Outcome = "whole"
 		}
 	}
-	_, err = d.work.Inspect.SaveOutcomes(d.ctx, run, sheet.Specimens)
+	_, err = d.work.Inspect.JudgeSpecimens(d.ctx, run, sheet.Specimens)
 	return err
 }
 
@@ -150,15 +155,15 @@ func (d *scene) ranDry() error {
 		return err
 	}
 	r := d.last.Run
-	r.EndedMS, r.EndedHow = quantity.Ptr(r.StartedMS+35*60*1000), bench.EndStopped
-	sheet, err := d.work.Printing.SaveRun(d.ctx, r)
+	change := fmt.Sprintf(`{"ended_ms": %d, "ended_how": "stopped", "stopped_layer": 138}`, r.StartedMS+35*60*1000)
+	sheet, err := d.work.Printing.AmendRun(d.ctx, r.ID, r.Version, json.RawMessage(change), "the vat had run dry", false)
 	if err != nil {
 		return err
 	}
 	for i := range sheet.Specimens {
 		s := &sheet.Specimens[i]
-		s.Outcome, s.Symptom, s.Fault, s.Severity = "lost", "ran dry", "operator", "grave"
+		s.Outcome, s.Defects = "lost", []bench.Defect{{Symptom: "ran dry", Origin: "printed", Fault: "operator", Severity: "grave"}}
 	}
-	_, err = d.work.Inspect.SaveOutcomes(d.ctx, r.ID, sheet.Specimens)
+	_, err = d.work.Inspect.JudgeSpecimens(d.ctx, r.ID, sheet.Specimens)
 	return err
 }

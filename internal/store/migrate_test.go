@@ -8,11 +8,14 @@ import (
 	"math"
 	"os"
 	"path/filepath"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/pressly/goose/v3"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 )
 
 // A record of the first layout keeps all it holds when it is opened now.
@@ -108,8 +111,12 @@ func TestOlderRunsAreCountedWhenCarriedForward(t *testing.T) {
 	}
 	s := open(t, dir)
 	err = s.Read(t.Context(), func(tx *Tx) error {
-		got, err := tx.TallyOfRun("r")
-		if want := (bench.Tally{RunID: "r", Specimens: 4, Pending: 1, Whole: 1, Lost: 2, Failed: 1, Laid: 1, Mixed: 1}); got != want {
+		got, err := tx.TalliesOfRun("r")
+		want := []bench.Tally{
+			{RunID: "r", PieceID: "p", Counts: bench.Counts{Specimens: 3, Pending: 1, Whole: 1, Lost: 1, Failed: 1, ByMachine: 1}},
+			{RunID: "r", PieceID: "q", Counts: bench.Counts{Specimens: 1, Lost: 1, Accidents: 1}},
+		}
+		if !slices.Equal(got, want) {
 			t.Errorf("%+v, want %+v", got, want)
 		}
 		if err != nil {
@@ -126,11 +133,11 @@ func TestOlderRunsAreCountedWhenCarriedForward(t *testing.T) {
 	}
 }
 
-// A small record that the version before wrote opens, loses nothing, and its
-// prints' events stand in their order.
-func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
+// unpacked opens a record that an older version wrote, with what it held before.
+func unpacked(t *testing.T, file string) (s *Store, before, after map[string]int) {
+	t.Helper()
 	dir := t.TempDir()
-	packed, err := os.Open("testdata/record-7.db.gz")
+	packed, err := os.Open(file)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -150,21 +157,39 @@ func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	before := counts(t, old)
+	before = counts(t, old)
 	if err := old.Close(); err != nil {
 		t.Fatal(err)
 	}
-	s := open(t, dir)
-	after := counts(t, s.reader)
-	for table, n := range before {
-		if table != "goose_db_version" && after[table] != n {
-			t.Errorf("%s held %d rows, now %d", table, n, after[table])
+	s = open(t, dir)
+	return s, before, counts(t, s.reader)
+}
+
+// Small records that older versions wrote open and lose nothing: what film and level
+// were noted become knots, and a plate of several pieces is counted piece by piece.
+func TestRecordsOfOlderVersionsAreCarriedForward(t *testing.T) {
+	for _, file := range []string{"testdata/record-7.db.gz", "testdata/record-9.db.gz"} {
+		s, before, after := unpacked(t, file)
+		for table, n := range before {
+			grows := table == "machine_event" || table == "tally"
+			if table != "goose_db_version" && after[table] != n && !(grows && after[table] > n) {
+				t.Errorf("%s: %s held %d rows, now %d", file, table, n, after[table])
+			}
+		}
+		if before["reading"] < 500 {
+			t.Errorf("the record is too small to show anything: %v", before)
+		}
+		if wrong, err := s.Check(t.Context()); err != nil || len(wrong) > 0 {
+			t.Errorf("%s: %v, %v", file, wrong, err)
 		}
 	}
-	if before["run_event"] < 5 || before["reading"] < 500 {
-		t.Errorf("the record is too small to show anything: %v", before)
-	}
-	err = s.Read(t.Context(), func(tx *Tx) error {
+}
+
+// The record of version 7 knows its events in their order, how each print ended and
+// what it paused, to the millisecond.
+func TestEventsOfAnOlderRecordStandInTheirOrder(t *testing.T) {
+	s, _, _ := unpacked(t, "testdata/record-7.db.gz")
+	err := s.Read(t.Context(), func(tx *Tx) error {
 		events, err := tx.RunEvents()
 		run, last := "", bench.RunEvent{}
 		for _, e := range events {
@@ -176,17 +201,12 @@ func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
 			}
 			last = e
 		}
-		return err
-	})
-	if err != nil {
-		t.Error(err)
-	}
-	if wrong, err := s.Check(t.Context()); err != nil || len(wrong) > 0 {
-		t.Errorf("%v, %v", wrong, err)
-	}
-	// The print that was followed by events knows how it ended and what it paused, to
-	// the millisecond; the others count as finished, or have not ended.
-	err = s.Read(t.Context(), func(tx *Tx) error {
+		if len(events) < 5 {
+			t.Errorf("%d events", len(events))
+		}
+		if err != nil {
+			return err
+		}
 		runs, err := tx.Runs()
 		paused := 0
 		for _, r := range runs {
@@ -202,6 +222,79 @@ func TestTheRecordOfTheVersionBeforeIsCarriedForward(t *testing.T) {
 		}
 		if paused != 1 {
 			t.Errorf("%d prints paused, want 1", paused)
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+}
+
+// The record of version 9: conditions become knots, settings take the machine's moves,
+// defects stand with their specimens, and the mixed plate is two tallies.
+func TestAnOlderRecordReadsRight(t *testing.T) {
+	s, _, _ := unpacked(t, "testdata/record-9.db.gz")
+	err := s.Read(t.Context(), func(tx *Tx) error {
+		runs, err := tx.Runs()
+		if err != nil {
+			return err
+		}
+		by := map[string]bench.Run{}
+		for _, r := range runs {
+			by[r.Code] = r
+		}
+		prints, err := tx.WearOfMachine(by["R-001"].MachineID)
+		if err != nil {
+			return err
+		}
+		events, err := tx.EventsOfMachine(by["R-001"].MachineID)
+		if err != nil {
+			return err
+		}
+		var knots []machine.Knot
+		for _, e := range events {
+			knots = append(knots, e.Knot())
+		}
+		history := machine.New(knots, prints)
+		// What was carried from print to print then is what is computed now.
+		for code, layers := range map[string]float64{"R-001": 16159, "R-003": 16299, "R-016": 18019, "R-017": 0, "R-034": 2954} {
+			c := history.At(by[code].StartedMS)
+			if c.Film.Amount == nil || *c.Film.Amount != layers {
+				t.Errorf("%s began with %v layers on its film, want %v", code, c.Film.Amount, layers)
+			}
+		}
+		if r := by["R-035"]; r.EndedHow != bench.EndStopped || r.WornLayers == 0 || r.WornLayers >= r.Layers || !strings.Contains(r.Observed, "12741 layers") {
+			t.Errorf("the stopped print wore %d of %d layers, %q", r.WornLayers, r.Layers, r.Observed)
+		}
+		if r := by["R-036"]; r.WornLayers != 0 {
+			t.Errorf("a print that has not ended wore %d layers", r.WornLayers)
+		}
+		mixed, err := tx.TalliesOfRun(by["R-033"].ID)
+		if len(mixed) != 2 || bench.CountsOf(mixed).Specimens != 3 {
+			t.Errorf("the mixed plate: %+v", mixed)
+		}
+		if err != nil {
+			return err
+		}
+		specimens, err := tx.Specimens()
+		if err != nil {
+			return err
+		}
+		for _, p := range specimens {
+			kept := p
+			kept.Weigh()
+			if p.PieceID == "" || p.ScalePct != 100 || kept.Failed != p.Failed || kept.FailedBy != p.FailedBy || kept.Accident != p.Accident || kept.MicroPrinted != p.MicroPrinted {
+				t.Errorf("%+v", p)
+			}
+			if (p.Outcome == "lost") != (len(p.Defects) == 1) && p.Outcome != "micro_defect" {
+				t.Errorf("%s is %s with %d defects", p.Code, p.Outcome, len(p.Defects))
+			}
+		}
+		profiles, err := tx.Profiles()
+		for _, p := range profiles {
+			if sealed := p.Basis == "sealed"; sealed != (len(p.Lift) == 0) || sealed != (p.BottomLayers == nil) {
+				t.Errorf("%s (%s): lift %v, bottom layers %v", p.Code, p.Basis, p.Lift, p.BottomLayers)
+			}
 		}
 		return err
 	})

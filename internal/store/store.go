@@ -65,13 +65,13 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 
 func (s *Store) open(ctx context.Context) (err error) {
 	file := filepath.Join(s.dir, fileName)
-	if s.writer, err = connect(file, 1, url.Values{"_txlock": {"immediate"}, "_pragma": pragmas}); err != nil {
-		return err
-	}
-	if err := migrate(ctx, s.writer); err != nil {
+	if err := bringForward(ctx, file); err != nil {
 		return fmt.Errorf("bring %s forward: %w", file, err)
 	}
-	if s.reader, err = connect(file, readers, url.Values{"_txlock": {"deferred"}, "_pragma": pragmas}); err != nil {
+	if s.writer, err = connect(file, 1, url.Values{"_txlock": {"immediate"}, "_pragma": append(pragmas, "foreign_keys(1)")}); err != nil {
+		return err
+	}
+	if s.reader, err = connect(file, readers, url.Values{"_txlock": {"deferred"}, "_pragma": append(pragmas, "foreign_keys(1)")}); err != nil {
 		return err
 	}
 	return restrict(s.dir)
@@ -108,7 +108,7 @@ func (s *Store) ReadOnly() bool { return s.writer == nil }
 // Dir is the folder of the record.
 func (s *Store) Dir() string { return s.dir }
 
-var pragmas = []string{"foreign_keys(1)", "journal_mode(WAL)", "synchronous(FULL)", "busy_timeout(5000)"}
+var pragmas = []string{"journal_mode(WAL)", "synchronous(FULL)", "busy_timeout(5000)"}
 
 func connect(file string, size int, query url.Values) (*sql.DB, error) {
 	pool, err := sql.Open("sqlite", "file:"+url.PathEscape(file)+"?"+query.Encode())
@@ -154,6 +154,17 @@ func current(ctx context.Context, pool *sql.DB) error {
 
 func newerErr(have, newest int64) error {
 	return fmt.Errorf("this record has version %d, the program knows up to %d; use a newer program", have, newest)
+}
+
+// bringForward migrates a database with foreign keys off, since tables that others
+// refer to are made anew, and holds the references against each other afterwards.
+func bringForward(ctx context.Context, file string) error {
+	pool, err := connect(file, 1, url.Values{"_txlock": {"immediate"}, "_pragma": pragmas})
+	if err != nil {
+		return err
+	}
+	err = migrate(ctx, pool)
+	return errors.Join(err, pool.Close())
 }
 
 func migrate(ctx context.Context, pool *sql.DB) error {
@@ -257,7 +268,7 @@ func (t *Tx) NextNumber(table string) (int64, error) {
 	counts := map[string]func(context.Context) (int64, error){
 		"machine": t.q.CountMachines, "resin": t.q.CountResins, "bottle": t.q.CountBottles, "instrument": t.q.CountInstruments,
 		"piece": t.q.CountPieces, "review": t.q.CountReviews, "profile": t.q.CountProfiles, "series": t.q.CountSeries, "run": t.q.CountRuns, "plate": t.q.CountPlates,
-		"bath": t.q.CountBaths, "device": t.q.CountDevices,
+		"bath": t.q.CountBaths, "device": t.q.CountDevices, "assembly": t.q.CountAssemblies,
 	}
 	n, err := counts[table](t.ctx)
 	if err != nil {

@@ -224,17 +224,6 @@ func (t *Tx) RunsOfBottle(bottleID string) ([]bench.Run, error) {
 	return list("runs of bottle", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
-// SaveSpecimen writes a specimen.
-func (t *Tx) SaveSpecimen(v bench.Specimen) error {
-	return saved("specimen", t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams(v)))
-}
-
-// Specimens lists every specimen in its order.
-func (t *Tx) Specimens() ([]bench.Specimen, error) {
-	rows, err := t.q.Specimens(t.ctx)
-	return list("specimen", rows, err, func(r db.Specimen) bench.Specimen { return bench.Specimen(r) })
-}
-
 // SaveReading writes a reading.
 func (t *Tx) SaveReading(v bench.Reading) error {
 	return saved("reading", t.q.SaveReading(t.ctx, db.SaveReadingParams(v)))
@@ -262,18 +251,6 @@ func (t *Tx) CellsOfSeries(seriesID string) ([]bench.Cell, error) {
 func (t *Tx) CellReadingsOfSeries(seriesID string) ([]bench.CellReading, error) {
 	rows, err := t.q.CellReadingsOfSeries(t.ctx, seriesID)
 	return list("cell readings of series", rows, err, func(r db.CellReading) bench.CellReading { return bench.CellReading(r) })
-}
-
-// SpecimensOfRun lists the specimens of run.
-func (t *Tx) SpecimensOfRun(runID string) ([]bench.Specimen, error) {
-	rows, err := t.q.SpecimensOfRun(t.ctx, runID)
-	return list("specimens of run", rows, err, func(r db.Specimen) bench.Specimen { return bench.Specimen(r) })
-}
-
-// SpecimenByCode reads the specimen with a label's code, or bench.ErrNotFound.
-func (t *Tx) SpecimenByCode(code string) (bench.Specimen, error) {
-	row, err := t.q.SpecimenByCode(t.ctx, code)
-	return bench.Specimen(row), read("specimen", code, err)
 }
 
 // ReadingsOfRun lists the readings of run.

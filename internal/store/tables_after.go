@@ -126,16 +126,10 @@ type RunFilter struct {
 	Skip, Most                               int64
 }
 
-// CountedRun is a run with what was counted of it.
-type CountedRun struct {
-	Run   bench.Run
-	Tally bench.Tally
-}
-
 // RunLines lists a page of runs, the newest first.
-func (t *Tx) RunLines(f RunFilter) ([]CountedRun, error) {
+func (t *Tx) RunLines(f RunFilter) ([]bench.Run, error) {
 	rows, err := t.q.RunLines(t.ctx, db.RunLinesParams{MachineID: f.MachineID, ResinID: f.ResinID, PieceID: f.PieceID, Shape: f.Shape, Code: f.Code, Skip: f.Skip, Most: f.Most})
-	return list("runs", rows, err, func(r db.RunLinesRow) CountedRun { return CountedRun{bench.Run(r.Run), bench.Tally(r.Tally)} })
+	return list("runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
 // Bead is a run as a cord shows it.
@@ -159,25 +153,10 @@ func (t *Tx) FirstRunMS() (int64, error) {
 	return ms, read("first run", "", err)
 }
 
-// TallyOfRun reads what was counted of a run.
-func (t *Tx) TallyOfRun(runID string) (bench.Tally, error) {
-	row, err := t.q.TallyOfRun(t.ctx, runID)
-	return bench.Tally(row), read("tally", runID, err)
-}
-
 // PendingRuns lists ended runs with specimens that nobody has judged.
 func (t *Tx) PendingRuns(most int64) ([]bench.Run, error) {
 	rows, err := t.q.PendingRuns(t.ctx, most)
 	return list("pending runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
-}
-
-// JudgedGroup counts the judged runs of one machine, resin, profile and piece.
-type JudgedGroup = db.JudgedGroupsRow
-
-// JudgedGroups counts all judged runs by what was printed on what.
-func (t *Tx) JudgedGroups() ([]JudgedGroup, error) {
-	rows, err := t.q.JudgedGroups(t.ctx)
-	return list("judged runs", rows, err, func(r db.JudgedGroupsRow) JudgedGroup { return r })
 }
 
 // JudgedRun is a judged run with the age of what it was printed on.
@@ -199,23 +178,12 @@ func (t *Tx) PlacesOfMachine(machineID string) ([]Place, error) {
 	return list("places", rows, err, func(r db.PlacesOfMachineRow) Place { return r })
 }
 
-// MixedPiece is what became of one piece on a plate that holds several.
-type MixedPiece = db.MixedPiecesRow
-
-// MixedPieces lists the judged plates that hold several pieces, piece by piece.
-func (t *Tx) MixedPieces() ([]MixedPiece, error) {
-	rows, err := t.q.MixedPieces(t.ctx)
-	return list("mixed plates", rows, err, func(r db.MixedPiecesRow) MixedPiece { return r })
-}
-
-// Used is what finished runs used up.
-type Used = db.UsedUntilRow
-
-// UsedUntil adds up what a machine's finished runs used from one instant to
-// another.
-func (t *Tx) UsedUntil(machineID string, fromMS, toMS int64) (Used, error) {
-	row, err := t.q.UsedUntil(t.ctx, db.UsedUntilParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
-	return row, read("use of machine", machineID, err)
+// WearOfMachine lists what the ended, real prints of a machine took of it.
+func (t *Tx) WearOfMachine(machineID string) ([]bench.MachinePrint, error) {
+	rows, err := t.q.WearOfMachine(t.ctx, machineID)
+	return list("wear of machine", rows, err, func(r db.WearOfMachineRow) bench.MachinePrint {
+		return bench.MachinePrint{StartMS: r.StartedMS, Layers: r.WornLayers, LightS: r.WornLightS, ResinID: r.ResinID}
+	})
 }
 
 // BottleUse is what runs took from a bottle, and how many noted it.
@@ -232,8 +200,9 @@ func (t *Tx) BottleUse(bottleID string, sinceMS int64) (BottleUse, error) {
 func (t *Tx) TimesOfMachine(machineID string) ([]bench.Run, error) {
 	rows, err := t.q.TimesOfMachine(t.ctx, machineID)
 	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) bench.Run {
-		return bench.Run{StartedMS: r.StartedMS, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack, SpeedUp: r.SpeedUp,
-			OurEstimateS: r.OurEstimateS, EstimateModel: r.EstimateModel, Software: r.Software, SoftwareEstimateS: r.SoftwareEstimateS}
+		return bench.Run{StartedMS: r.StartedMS, ProfileID: r.ProfileID, Job: r.Job, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack,
+			SpeedUp: r.SpeedUp, DialChanged: r.DialChanged, OurEstimateS: r.OurEstimateS, EstimateModel: r.EstimateModel, Software: r.Software, SoftwareEstimateS: r.SoftwareEstimateS,
+			Layers: r.Layers, AreaMM2: r.AreaMM2, OutlineMM: r.OutlineMM}
 	})
 }
 
@@ -243,10 +212,20 @@ func (t *Tx) RunsBefore(r bench.Run, most int64) ([]bench.Run, error) {
 	return list("runs before", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
-// GoodOfMachine counts the whole and the judged specimens of a machine.
-func (t *Tx) GoodOfMachine(machineID string) (good, tried int64, err error) {
-	row, err := t.q.GoodOfMachine(t.ctx, machineID)
-	return row.Good, row.Tried, read("specimens of machine", machineID, err)
+// Told is how many specimens of a machine were judged, how many of them its prints
+// spoilt, and how many met with an accident.
+type Told = db.ToldOfMachineRow
+
+// ToldOfMachine counts the judged specimens of a machine.
+func (t *Tx) ToldOfMachine(machineID string) (Told, error) {
+	row, err := t.q.ToldOfMachine(t.ctx, machineID)
+	return row, read("specimens of machine", machineID, err)
+}
+
+// RunsWithoutJob lists the runs of which it was not yet noted what was printed.
+func (t *Tx) RunsWithoutJob() ([]bench.Run, error) {
+	rows, err := t.q.RunsWithoutJob(t.ctx)
+	return list("runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
 // PieceName is a piece by name alone: the rest of it is large.
@@ -271,4 +250,14 @@ type ThreadAt = db.ThreadOfRow
 func (t *Tx) ThreadOf(machineID string, fromMS, toMS int64) ([]ThreadAt, error) {
 	rows, err := t.q.ThreadOf(t.ctx, db.ThreadOfParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
 	return list("thread of machine", rows, err, func(r db.ThreadOfRow) ThreadAt { return r })
+}
+
+// RunsOfProfiles counts the runs of each settings.
+func (t *Tx) RunsOfProfiles() (map[string]int64, error) {
+	rows, err := t.q.RunsOfProfiles(t.ctx)
+	out := map[string]int64{}
+	for _, r := range rows {
+		out[r.ProfileID] = r.Runs
+	}
+	return out, read("runs of settings", "", err)
 }

@@ -1,6 +1,9 @@
 package store
 
 import (
+	"database/sql"
+	"errors"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -51,6 +54,15 @@ func (t *Tx) Preflights() ([]bench.Preflight, error) {
 func (t *Tx) PreflightOfRun(runID string) ([]bench.Preflight, error) {
 	rows, err := t.q.PreflightOfRun(t.ctx, runID)
 	return list("preflight of run", rows, err, func(r db.Preflight) bench.Preflight { return bench.Preflight(r) })
+}
+
+// LastSkipReason is why an item was left out last, empty where none was.
+func (t *Tx) LastSkipReason() (string, error) {
+	reason, err := t.q.LastSkipReason(t.ctx)
+	if errors.Is(err, sql.ErrNoRows) {
+		return "", nil
+	}
+	return reason, read("reason", "", err)
 }
 
 // SaveRemedy writes what was tried.

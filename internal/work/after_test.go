@@ -88,24 +88,27 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 	for i := range list {
 		list[i].Outcome = "whole"
 	}
-	list[0].Outcome, list[0].Symptom, list[0].Fault, list[0].Severity, list[0].BeganMM = "lost", "void", "machine", "grave", quantity.Ptr(1.02)
-	sheet := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
-	if s := sheet.Specimens[0]; *s.BeganLayer != 21 || s.Severity != "grave" {
-		t.Errorf("began at %d", *s.BeganLayer)
+	ruin(&list[0], "lost", "void", "printed", "machine")
+	list[0].Defects[0].Severity, list[0].Defects[0].BeganMM = "grave", quantity.Ptr(1.02)
+	sheet := must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t)
+	if d := sheet.Specimens[0].Defects[0]; *d.BeganLayer != 21 || d.Severity != "grave" {
+		t.Errorf("began at %d", *d.BeganLayer)
 	}
 	list = sheet.Specimens
-	list[0].BeganMM, list[0].BeganLayer = nil, quantity.Ptr(run.Run.Layers+1)
+	beyond := list[0].Defects[0]
+	beyond.BeganMM, beyond.BeganLayer = nil, quantity.Ptr(run.Run.Layers+1)
+	list[0].Defects = []bench.Defect{beyond}
 	var field *quantity.FieldError
-	if _, err := d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list); !errors.As(err, &field) || field.Path != "outcomes[0].began_layer" {
+	if _, err := d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list); !errors.As(err, &field) || field.Path != "outcomes[0].defects[0].began_layer" {
 		t.Errorf("beyond the last layer: %v", err)
 	}
 	a, b := sheet.Specimens[1], sheet.Specimens[2]
 	swapped := must(d.w.Printing.Swap(t.Context(), a.Code, b.Code))(t)
-	if swapped.Specimens[1].SwappedWith != b.Code || swapped.Specimens[2].SwappedWith != a.Code || swapped.Specimens[1].InDetailContest() || len(swapped.SetAside) != 3 {
+	if swapped.Specimens[1].SwappedWith != b.Code || swapped.Specimens[2].SwappedWith != a.Code || !swapped.Specimens[1].SetAside() || len(swapped.SetAside) != 3 {
 		t.Errorf("swapped: %+v, set aside %v", swapped.Specimens[1:3], swapped.SetAside)
 	}
 	// Judging does not clear a doubt.
-	if again := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, swapped.Specimens))(t); again.Specimens[1].SwappedWith == "" {
+	if again := must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, swapped.Specimens))(t); again.Specimens[1].SwappedWith == "" {
 		t.Error("saving outcomes forgot the swap")
 	}
 	for _, with := range []string{a.Code, "S-999-01"} {
@@ -123,16 +126,15 @@ func TestTalliesAreWhatCountingGives(t *testing.T) {
 	d := newDesk(t)
 	run := d.treated()
 	list := run.Specimens
-	tally := func() (out bench.Tally) {
+	tally := func() bench.Counts {
 		t.Helper()
-		out = must(task.ReadOne(t.Context(), d.w.Base, run.Run.ID, (*store.Tx).TallyOfRun))(t)
-		return out
+		return bench.CountsOf(must(task.ReadOne(t.Context(), d.w.Base, run.Run.ID, (*store.Tx).TalliesOfRun))(t))
 	}
 	if got := tally(); got.Specimens != 6 || got.Pending != 6 || got.Shape() != "open" {
 		t.Errorf("new: %+v", got)
 	}
 	set := func(i int, outcome, origin, fault string) {
-		list[i].Outcome, list[i].Origin, list[i].Fault, list[i].Symptom = outcome, origin, fault, "void"
+		ruin(&list[i], outcome, "void", origin, fault)
 	}
 	for i := range list {
 		set(i, "whole", "printed", "none")
@@ -141,15 +143,15 @@ func TestTalliesAreWhatCountingGives(t *testing.T) {
 	set(1, "lost", "wash", "operator")
 	set(2, "micro_defect", "printed", "unknown")
 	set(3, "lost", "unknown", "resin")
-	list = must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
-	if got := tally(); got.Pending != 0 || got.Whole != 2 || got.Micro != 1 || got.Lost != 3 || got.Failed != 2 || got.Laid != 1 || got.LaidResin != 1 || got.Shape() != "split" {
+	list = must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t).Specimens
+	if got := tally(); got.Pending != 0 || got.Whole != 2 || got.Micro != 1 || got.Lost != 3 || got.Failed != 2 || got.ByMachine != 1 || got.ByResin != 1 || got.Accidents != 1 || got.MicroPrinted != 1 || got.Shape() != "split" {
 		t.Errorf("judged: %+v", got)
 	}
 	for i := range list {
 		set(i, "whole", "printed", "none")
 	}
-	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
-	if got := tally(); got != (bench.Tally{RunID: run.Run.ID, Specimens: 6, Whole: 6}) || got.Shape() != "whole" {
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t)
+	if got := tally(); got != (bench.Counts{Specimens: 6, Whole: 6}) || got.Shape() != "whole" {
 		t.Errorf("judged anew: %+v", got)
 	}
 }
@@ -199,7 +201,7 @@ func TestWhatIsDueAndWhatIsContradicted(t *testing.T) {
 	if got := due("film"); got.State != "due" || *got.Share != 1 || !strings.Contains(got.Why, "not known") {
 		t.Errorf("film: %+v", got)
 	}
-	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"film"}}))(t)
 	if got := due("film"); got.State != "fine" || *got.Share != 0 {
 		t.Errorf("a new film: %+v", got)
 	}
@@ -208,7 +210,7 @@ func TestWhatIsDueAndWhatIsContradicted(t *testing.T) {
 	if got := due("filter"); got.State != "unknown" {
 		t.Errorf("never changed on record: %+v", got)
 	}
-	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "filter"}))(t)
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"filter"}}))(t)
 	d.clock = d.clock.Add(27 * 24 * time.Hour)
 	if got := due("filter"); got.State != "soon" || *got.Share != 0.9 {
 		t.Errorf("after 27 of 30 days: %+v", got)
@@ -228,7 +230,7 @@ func TestAnUpgradeSplitsWhatWasPrinted(t *testing.T) {
 	d := newDesk(t)
 	d.treated()
 	d.clock = d.clock.Add(time.Hour)
-	e := must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "upgrade",
+	e := must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade"},
 		Changes: bench.Changes{{What: "lift", Undoable: true}, {What: "firmware"}}}))(t)
 	d.clock = d.clock.Add(time.Hour)
 	d.treated()
@@ -236,7 +238,7 @@ func TestAnUpgradeSplitsWhatWasPrinted(t *testing.T) {
 	if len(set.Plan.Cells) != 3 || len(set.Plan.Alone) != 2 || len(set.Pairs) != 1 || len(set.Pairs[0].BeforeRunIDs) != 1 || len(set.Pairs[0].AfterRunIDs) != 1 {
 		t.Errorf("%+v, %+v", set.Plan, set.Pairs)
 	}
-	if _, err := d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: 1, Kind: "upgrade", Changes: bench.Changes{{}}}); err == nil {
+	if _, err := d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: 1, Kinds: bench.IDs{"upgrade"}, Changes: bench.Changes{{}}}); err == nil {
 		t.Error("a change without a name was taken")
 	}
 }
@@ -248,21 +250,21 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	for i := range list {
 		list[i].Outcome = "whole"
 	}
-	list[0].Outcome, list[0].Symptom, list[0].Fault = "lost", "void", "machine"
-	list[1].Outcome, list[1].Symptom, list[1].Origin = "lost", "void", "handling"
-	list = must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t).Specimens
+	ruin(&list[0], "lost", "void", "printed", "machine")
+	ruin(&list[1], "lost", "void", "handling", "none")
+	list = must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t).Specimens
 	rates := must(d.w.Compare.FailureRates(t.Context()))(t)
 	for _, rows := range [][]compare.FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
 		if len(rows) != 1 || rows[0].Runs.Tried != 1 || rows[0].Runs.Failed != 1 || rows[0].Specimens.Tried != 6 || rows[0].Specimens.Failed != 1 || !rows[0].FewRuns || rows[0].Name == "" {
 			t.Errorf("%+v", rows)
 		}
 	}
-	if rates.Machines[0].Specimens.Laid != 1 || rates.Resins[0].Specimens.Laid != 0 {
-		t.Errorf("laid to machine %d, to resin %d", rates.Machines[0].Specimens.Laid, rates.Resins[0].Specimens.Laid)
+	if rates.Machines[0].Specimens.Attributed != 1 || rates.Resins[0].Specimens.Attributed != 0 || rates.Machines[0].Accidents != 1 {
+		t.Errorf("attributed to the machine %d, to the resin %d", rates.Machines[0].Specimens.Attributed, rates.Resins[0].Specimens.Attributed)
 	}
 	// The answer is kept only while the record stands still.
-	list[1].Origin = "printed"
-	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, list))(t)
+	list[1].Defects[0].Origin = "printed"
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t)
 	if again := must(d.w.Compare.FailureRates(t.Context()))(t); again.Machines[0].Specimens.Failed != 2 {
 		t.Errorf("after a change: %+v", again.Machines[0].Specimens)
 	}
@@ -278,7 +280,7 @@ func TestSetUpsArePartedByKnotsThatChangeTheMachine(t *testing.T) {
 	d.treated()
 	for _, kind := range []string{"film", "panel"} {
 		d.clock = d.clock.Add(time.Hour)
-		must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: kind}))(t)
+		must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{kind}}))(t)
 		d.clock = d.clock.Add(time.Hour)
 		d.treated()
 	}

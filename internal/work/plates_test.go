@@ -16,6 +16,7 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 )
 
 // plateDraft is an empty plate of the desk's machine and profile.
@@ -47,8 +48,8 @@ func TestAPlateIsWorkedOut(t *testing.T) {
 	d := newDesk(t)
 	d.withVat(40, 10)
 	s := d.laid(6)
-	if len(s.Laid) != 6 || len(s.Troubles) != 0 || s.Fits[0].Copies != 6 || s.Fits[0].Capacity < 6 {
-		t.Fatalf("%d laid, troubles %v, fits %+v", len(s.Laid), s.Troubles, s.Fits)
+	if len(s.Placed) != 6 || len(s.Troubles) != 0 || s.Fits[0].Copies != 6 || s.Fits[0].Capacity < 6 {
+		t.Fatalf("%d laid, troubles %v, fits %+v", len(s.Placed), s.Troubles, s.Fits)
 	}
 	e := s.Time.Estimate
 	if e.Model != "timing/masked" || e.Layers != 100 || s.Time.BestFrom != "model" || *s.Time.BestS != *e.TotalS {
@@ -88,7 +89,7 @@ func TestTheVatIsSaidToRunDry(t *testing.T) {
 }
 
 func (d *desk) placementsOf(s planning.PlateSheet) (out []bench.Placement) {
-	for _, l := range s.Laid {
+	for _, l := range s.Placed {
 		out = append(out, l.Placement)
 	}
 	return out
@@ -117,10 +118,10 @@ func TestAPrintedPlateStaysAndTeaches(t *testing.T) {
 	for i := range 3 {
 		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour)
 		ended := started.Add(time.Duration(1.2 * *plate.Time.Estimate.TotalS * float64(time.Second))).UnixMilli()
-		sheet := must(d.w.Printing.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
-			PieceID: d.piece.Piece.ID, Copies: 1, PlateID: &plate.Plate.ID, StartedMS: started.UnixMilli(), EndedMS: &ended,
-			Software: quantity.Ptr("Carver"), SoftwareEstimateS: quantity.Ptr(*plate.Time.Estimate.TotalS / 2), ResinUsedG: quantity.Ptr(11.0)}))(t)
-		if len(sheet.Specimens) != 4 || *sheet.Specimens[2].XMM != plate.Laid[2].Placement.XMM || sheet.Run.Copies != 4 {
+		sheet := must(d.w.Printing.RecordRun(t.Context(), printing.Recording{Run: bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, BottleID: &d.bottle.ID,
+			PlateID: &plate.Plate.ID, StartedMS: started.UnixMilli(), EndedMS: &ended,
+			Software: quantity.Ptr("Carver"), SoftwareEstimateS: quantity.Ptr(*plate.Time.Estimate.TotalS / 2), ResinUsedG: quantity.Ptr(11.0)}}))(t)
+		if len(sheet.Specimens) != 4 || *sheet.Specimens[2].XMM != plate.Placed[2].Placement.XMM || sheet.Run.Copies != 4 {
 			t.Fatalf("%+v", sheet.Specimens)
 		}
 		place := must(d.w.Kit.SpecimenPlace(t.Context(), sheet.Specimens[1].Code))(t)
@@ -159,7 +160,7 @@ func TestSealedTimeIsLearnedFromRuns(t *testing.T) {
 	for i := range 3 {
 		started := d.clock.Add(time.Duration(i-3) * 24 * time.Hour).UnixMilli()
 		ended := started + 1_100_000
-		must(d.w.Printing.SaveRun(t.Context(), bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: sealed.ID, PieceID: d.piece.Piece.ID, Copies: 2, StartedMS: started, EndedMS: &ended}))(t)
+		must(d.w.Printing.RecordRun(t.Context(), d.recording(bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: sealed.ID, StartedMS: started, EndedMS: &ended}, 2)))(t)
 	}
 	after := must(d.w.Planning.PlateSheet(t.Context(), before.Plate.ID))(t)
 	if e := after.Time.Estimate; e.Model != "learned" || math.Abs(*e.TotalS-1100) > 1e-6 || e.LightOnS != nil || after.Time.Ours != nil {
@@ -178,7 +179,7 @@ func TestCellsLieNumberedInOrder(t *testing.T) {
 	}
 	plan := dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1, StepS: 0.5, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
 	alike := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
-	if plates := must(d.w.DialIn.LaySeries(t.Context(), alike.Series.ID, made.Piece.ID))(t); len(plates) != 4 || *plates[2].Laid[0].Placement.Number != 3 {
+	if plates := must(d.w.DialIn.LaySeries(t.Context(), alike.Series.ID, made.Piece.ID))(t); len(plates) != 4 || *plates[2].Placed[0].Placement.Number != 3 {
 		t.Fatalf("%d plates on a machine that exposes a plate alike", len(plates))
 	}
 	sheet := must(d.w.DialIn.SeriesSheet(t.Context(), alike.Series.ID))(t)
@@ -191,10 +192,10 @@ func TestCellsLieNumberedInOrder(t *testing.T) {
 		d.machine = must(d.w.Kit.SaveMachine(t.Context(), m))(t).Machine
 		series := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
 		plates := must(d.w.DialIn.LaySeries(t.Context(), series.Series.ID, made.Piece.ID))(t)
-		if len(plates) != 1 || len(plates[0].Laid) != 4 || len(plates[0].Troubles) != 0 {
+		if len(plates) != 1 || len(plates[0].Placed) != 4 || len(plates[0].Troubles) != 0 {
 			t.Fatalf("%s: %d plates", mode, len(plates))
 		}
-		for i, l := range plates[0].Laid {
+		for i, l := range plates[0].Placed {
 			if *l.Placement.Number != int64(i+1) || *l.Placement.ExposureS != 1+0.5*float64(i) {
 				t.Errorf("place %d: %+v", i, l.Placement)
 			}
@@ -310,10 +311,9 @@ func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
 	draft := d.plateDraft()
 	draft.Placements = []bench.Placement{{PieceID: d.piece.Piece.ID, ScalePct: 100, XMM: 30, YMM: 30}, {PieceID: other.Piece.ID, ScalePct: 100, XMM: 90, YMM: 40}}
 	plate := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
-	run := bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, PlateID: &plate.Plate.ID, StartedMS: d.clock.UnixMilli(), Copies: 1}
-	run.PieceID = d.piece.Piece.ID
-	sheet := must(d.w.Printing.SaveRun(t.Context(), run))(t)
-	if len(sheet.Pieces) != 2 || len(sheet.Features) != len(d.piece.Features)+len(other.Features) || len(sheet.Specimens) != 2 {
+	run := bench.Run{MachineID: d.machine.ID, ResinID: d.resin.ID, ProfileID: d.profile.ID, PlateID: &plate.Plate.ID, StartedMS: d.clock.UnixMilli()}
+	sheet := must(d.w.Printing.RecordRun(t.Context(), printing.Recording{Run: run}))(t)
+	if sheet.Printed != "1 × Wedge, 1 × Small" || len(sheet.Pieces) != 2 || len(sheet.Features) != len(d.piece.Features)+len(other.Features) || len(sheet.Specimens) != 2 {
 		t.Fatalf("%d pieces, %d features", len(sheet.Pieces), len(sheet.Features))
 	}
 	length := other.Features[0]
@@ -328,10 +328,19 @@ func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
 		t.Errorf("%+v", after.Dimensions)
 	}
 	run.PlateID, run.StartedMS = nil, run.StartedMS+1
-	alone := must(d.w.Printing.SaveRun(t.Context(), run))(t)
+	alone := must(d.w.Printing.RecordRun(t.Context(), d.recording(run, 1)))(t)
 	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure"}))(t)
 	if c.A.Piece != "Wedge / Small" || c.Audit.Grade == "fair" {
 		t.Errorf("%s against %s is %s", c.A.Piece, c.B.Piece, c.Audit.Grade)
+	}
+	// Of one piece alone, the copies of that piece count, and its share of the plate.
+	one := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{sheet.Run.ID}, BRunIDs: []string{alone.Run.ID}, Question: "failure", PieceID: d.piece.Piece.ID}))(t)
+	if one.A.Piece != "Wedge" || one.A.Outcomes.Specimens != 1 || !one.A.Shared || one.B.Shared {
+		t.Errorf("%+v", one.A)
+	}
+	lines := must(d.w.Printing.Runs(t.Context(), printing.RunFilter{PieceID: other.Piece.ID}))(t).Lines
+	if len(lines) != 1 || lines[0].Printed != "1 × Wedge, 1 × Small" {
+		t.Errorf("%+v", lines)
 	}
 }
 

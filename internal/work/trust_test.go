@@ -1,8 +1,11 @@
 package work_test
 
 import (
+	"encoding/json"
 	"errors"
 	"math"
+	"reflect"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -140,36 +143,47 @@ func TestAClockThatGoesBack(t *testing.T) {
 		t.Error(err)
 	}
 	var field *quantity.FieldError
-	future := bench.MachineEvent{MachineID: d.machine.ID, Kind: "film", AtMS: d.clock.Add(48 * time.Hour).UnixMilli()}
+	future := bench.MachineEvent{MachineID: d.machine.ID, Kinds: bench.IDs{"film"}, AtMS: d.clock.Add(48 * time.Hour).UnixMilli()}
 	if _, err := d.w.Kit.AddEvent(t.Context(), future); !errors.As(err, &field) || field.Path != "at_ms" {
 		t.Errorf("a knot of the day after tomorrow: %v", err)
 	}
 }
 
-// Opening the form of a run and saving it changes nothing that it does not show.
-func TestAFormKeepsWhatItDoesNotShow(t *testing.T) {
+// A change of a print names what it changes; all else stays to the last digit, and what
+// was stays in its history.
+func TestAnAmendmentTouchesWhatItNames(t *testing.T) {
 	d := newDesk(t)
-	p := must(d.w.Printing.Prepare(t.Context(), printing.Preparation{MachineID: d.machine.ID, ProfileID: d.profile.ID, PieceID: d.piece.Piece.ID, Copies: 2,
+	p := must(d.w.Printing.Prepare(t.Context(), printing.Preparation{MachineID: d.machine.ID, ProfileID: d.profile.ID, Pieces: []printing.Portion{{PieceID: d.piece.Piece.ID, Copies: 2}},
 		VatFillML: quantity.Ptr(140.0), Prediction: "the staff breaks", PredictionFailPct: quantity.Ptr(30.0)}))(t)
 	d.clock = d.clock.Add(12345 * time.Millisecond)
 	d.happens(p, "start", nil)
 	d.clock = d.clock.Add(time.Hour + 777*time.Millisecond)
 	d.happens(p, "finish", nil)
 	before := must(d.w.Printing.RunSheet(t.Context(), p.Run.ID))(t).Run
-	form := before
-	form.Prediction, form.PredictionFailPct, form.VatFillML, form.SpeedUp = "", nil, nil, nil
-	form.StartedMS -= form.StartedMS % 60000
-	form.EndedMS = quantity.Ptr(*form.EndedMS - *form.EndedMS%60000)
-	form.Notes = "a note"
-	after := must(d.w.Printing.SaveRun(t.Context(), form))(t).Run
-	if after.StartedMS != before.StartedMS || *after.EndedMS != *before.EndedMS || after.Prediction != before.Prediction ||
-		*after.PredictionFailPct != 30 || *after.VatFillML != 140 || after.Notes != "a note" {
+	// A command changes what it names, and nothing else.
+	after := d.amend(before, `{"notes": "a note"}`).Run
+	want := before
+	want.Notes, want.Version = "a note", before.Version+1
+	if !reflect.DeepEqual(after, want) {
 		t.Errorf("before %+v, after %+v", before, after)
 	}
-	form = after
-	form.StartedMS -= 10 * 60000
-	if moved := must(d.w.Printing.SaveRun(t.Context(), form))(t).Run; moved.StartedMS != form.StartedMS {
-		t.Errorf("a start that was corrected went back to %d", moved.StartedMS)
+	if same := d.amend(after, `{}`).Run; same.StartedMS != before.StartedMS || *same.EndedMS != *before.EndedMS || same.Prediction != before.Prediction {
+		t.Errorf("nothing was named, and it became %+v", same)
+	}
+	now := must(d.w.Printing.RunSheet(t.Context(), p.Run.ID))(t)
+	moved := d.amend(now.Run, `{"started_ms": `+strconv.FormatInt(before.StartedMS-600000, 10)+`}`)
+	if moved.Run.StartedMS != before.StartedMS-600000 {
+		t.Errorf("a start that was corrected is %d", moved.Run.StartedMS)
+	}
+	if len(moved.History) != 2 || !strings.Contains(moved.History[0].Before, `"notes":""`) || !strings.Contains(moved.History[1].Before, `"started_ms"`) {
+		t.Errorf("history %+v", moved.History)
+	}
+	for change, path := range map[string]string{`{"machine_id": "x"}`: "machine_id", `{"our_estimate_s": 1}`: "our_estimate_s", `{"notes": 7}`: "body", `{"ended_how": "stopped"}`: "ended_how"} {
+		_, err := d.w.Printing.AmendRun(t.Context(), p.Run.ID, moved.Run.Version, json.RawMessage(change), "", true)
+		wantField(t, err, path)
+	}
+	if _, err := d.w.Printing.AmendRun(t.Context(), p.Run.ID, 1, json.RawMessage(`{"notes": "late"}`), "", true); !errors.Is(err, bench.ErrStale) {
+		t.Errorf("a change made against an older version: %v", err)
 	}
 }
 
@@ -178,16 +192,16 @@ func TestJudgementsCarryTheirVersion(t *testing.T) {
 	d := newDesk(t)
 	run := d.treated()
 	mine, theirs := append([]bench.Specimen{}, run.Specimens...), append([]bench.Specimen{}, run.Specimens...)
-	theirs[1].Outcome, theirs[1].Symptom, theirs[1].Fault = "lost", "void", "machine"
-	must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, theirs[1:2]))(t)
+	ruin(&theirs[1], "lost", "void", "printed", "machine")
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, theirs[1:2]))(t)
 	for i := range mine {
 		mine[i].Outcome = "whole"
 	}
-	_, err := d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, mine)
+	_, err := d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, mine)
 	if !errors.Is(err, bench.ErrStale) || !strings.Contains(err.Error(), run.Specimens[1].Code+" is now lost void") {
 		t.Errorf("the loss was overwritten: %v", err)
 	}
-	sheet := must(d.w.Inspect.SaveOutcomes(t.Context(), run.Run.ID, append(mine[:1:1], mine[2:]...)))(t)
+	sheet := must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, append(mine[:1:1], mine[2:]...)))(t)
 	if sheet.Specimens[0].Outcome != "whole" || sheet.Specimens[1].Outcome != "lost" || sheet.Specimens[0].Version != 2 {
 		t.Errorf("%+v", sheet.Specimens[:2])
 	}
@@ -214,10 +228,8 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 	if sheet.Took.S == nil || *sheet.Took.S != 7200 || sheet.Run.PausedS != 1800 || sheet.Run.EndedHow != bench.EndFinished {
 		t.Errorf("took %v, paused %g, %s", sheet.Took, sheet.Run.PausedS, sheet.Run.EndedHow)
 	}
-	form := sheet.Run
-	form.EndedHow, form.PausedS = bench.EndStopped, 0
-	if kept := must(d.w.Printing.SaveRun(t.Context(), form))(t); kept.Run.EndedHow != bench.EndFinished || kept.Run.PausedS != 1800 {
-		t.Errorf("the form rewrote how a print that was followed ended: %s, %g s paused", kept.Run.EndedHow, kept.Run.PausedS)
+	if _, err := d.w.Printing.AmendRun(t.Context(), sheet.Run.ID, sheet.Run.Version, json.RawMessage(`{"ended_how": "stopped", "paused_s": 0}`), "", true); err == nil {
+		t.Error("how a print that was followed ended was rewritten")
 	}
 	other := d.prepared(100)
 	d.happens(other, "start", nil)
@@ -232,8 +244,7 @@ func TestOnlyFinishedPrintsGiveATime(t *testing.T) {
 	}
 	// A prepared print may be completed afterwards; it is then no longer prepared.
 	third := d.prepared(100).Run
-	third.EndedMS, third.EndedHow = quantity.Ptr(third.StartedMS+1), bench.EndStopped
-	if kept := must(d.w.Printing.SaveRun(t.Context(), third))(t); kept.Run.EndedHow != bench.EndStopped {
+	if kept := d.amend(third, `{"ended_how": "stopped", "ended_ms": `+strconv.FormatInt(third.StartedMS+1, 10)+`}`); kept.Run.EndedHow != bench.EndStopped {
 		t.Errorf("ended %q", kept.Run.EndedHow)
 	}
 	if live := must(d.w.Printing.Live(t.Context(), third.ID))(t); live.State != bench.Recorded {

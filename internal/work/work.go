@@ -46,7 +46,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Compare: compare.New(base), Publish: publish.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
-	w.Printing = printing.New(base, w.Upkeep, w.Planning)
+	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

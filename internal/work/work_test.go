@@ -3,7 +3,9 @@ package work_test
 import (
 	"bytes"
 	"crypto/rand"
+	"encoding/json"
 	"errors"
+	"fmt"
 	"reflect"
 	"strings"
 	"testing"
@@ -16,7 +18,6 @@ import (
 	"ojime/internal/work"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/dialin"
-	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
@@ -70,7 +71,7 @@ func newDesk(t *testing.T) *desk {
 		{Kind: "pins", Name: "Pins", RungsMM: bench.Sizes{0.2, 0.3, 0.4}},
 		{Kind: "checkpoint", Name: "Edge"},
 	}))(t)
-	d.profile = must(d.w.Kit.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(2), BottomLayers: 4,
+	d.profile = must(d.w.Kit.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, ExposureS: p(2), BottomLayers: quantity.Ptr[int64](4),
 		BottomExposureS: p(30), Basis: "default"}))(t)
 	return d
 }
@@ -84,14 +85,36 @@ func wedge() []mesh.Triangle {
 
 func (d *desk) run(change func(*bench.Run)) printing.RunSheet {
 	d.t.Helper()
+	return d.runOf(3, change)
+}
+
+// runOf records a print of so many wedges.
+func (d *desk) runOf(copies int64, change func(*bench.Run)) printing.RunSheet {
+	d.t.Helper()
 	r := must(d.w.Printing.DraftRun(d.t.Context(), d.machine.ID))(d.t).Run
-	r.ResinID, r.BottleID, r.ProfileID, r.PieceID, r.Copies = d.resin.ID, &d.bottle.ID, d.profile.ID, d.piece.Piece.ID, 3
+	r.ResinID, r.BottleID, r.ProfileID = d.resin.ID, &d.bottle.ID, d.profile.ID
 	r.StartedMS = d.clock.UnixMilli()
 	r.EndedMS = quantity.Ptr(r.StartedMS + 30*60*1000)
 	if change != nil {
 		change(&r)
 	}
-	return must(d.w.Printing.SaveRun(d.t.Context(), r))(d.t)
+	return must(d.w.Printing.RecordRun(d.t.Context(), d.recording(r, copies)))(d.t)
+}
+
+// recording is a run of wedges as it is put on record, its times believed.
+func (d *desk) recording(r bench.Run, copies int64) printing.Recording {
+	return printing.Recording{Run: r, Pieces: []printing.Portion{{PieceID: d.piece.Piece.ID, Copies: copies}}, Confirmed: true}
+}
+
+// amend changes what a JSON object names of a print.
+func (d *desk) amend(run bench.Run, change string) printing.RunSheet {
+	d.t.Helper()
+	return must(d.w.Printing.AmendRun(d.t.Context(), run.ID, run.Version, json.RawMessage(change), "", true))(d.t)
+}
+
+// ruin gives a specimen an outcome with one defect.
+func ruin(s *bench.Specimen, outcome, symptom, origin, fault string) {
+	s.Outcome, s.Defects = outcome, []bench.Defect{{Symptom: symptom, Origin: origin, Fault: fault}}
 }
 
 func wantField(t *testing.T, err error, path string) {
@@ -126,39 +149,78 @@ func TestARunHoldsTogether(t *testing.T) {
 	other := must(d.w.Kit.SaveResin(t.Context(), bench.Resin{Name: "Other", BottleML: quantity.Ptr(500.0), PriceList: 9, PriceTaxIncluded: true}))(t).Resin
 	sheet := d.run(nil)
 	r := sheet.Run
-	r.ID = ""
-	r.ResinID = other.ID
-	_, err := d.w.Printing.SaveRun(t.Context(), r)
+	r.ID, r.ResinID = "", other.ID
+	_, err := d.w.Printing.RecordRun(t.Context(), d.recording(r, 3))
 	wantField(t, err, "profile_id")
-	r = sheet.Run
-	r.Copies = 5
-	if _, err := d.w.Printing.SaveRun(t.Context(), r); !errors.Is(err, bench.ErrConflict) {
-		t.Errorf("changing the copies: %v, want a conflict", err)
-	}
-	r = sheet.Run
-	r.EndedMS = &r.StartedMS
-	_, err = d.w.Printing.SaveRun(t.Context(), r)
+	_, err = d.w.Printing.AmendRun(t.Context(), sheet.Run.ID, sheet.Run.Version, json.RawMessage(`{"copies": 5}`), "", true)
+	wantField(t, err, "copies")
+	_, err = d.w.Printing.AmendRun(t.Context(), sheet.Run.ID, sheet.Run.Version, json.RawMessage(fmt.Sprintf(`{"ended_ms": %d}`, sheet.Run.StartedMS)), "", true)
 	wantField(t, err, "ended_ms")
+	r = sheet.Run
+	r.ID = ""
+	_, err = d.w.Printing.RecordRun(t.Context(), printing.Recording{Run: r})
+	wantField(t, err, "pieces")
 }
 
-func TestConditionsCarryOverAndMoveOn(t *testing.T) {
+// The condition of a machine is computed from its knots and prints at the start of each
+// print, whenever it is entered.
+func TestConditionsAreThoseOfThePrintsOwnDate(t *testing.T) {
 	d := newDesk(t)
-	d.run(func(r *bench.Run) {
-		r.FilmLayers, r.FilmClouded, r.DaysSinceLevel = quantity.Ptr(1000.0), quantity.Ptr(true), quantity.Ptr(2.0)
-		r.Supports, r.ResinTempC, r.ResinUsedG = quantity.Ptr("set A"), quantity.Ptr(24.0), quantity.Ptr(9.0)
-	})
-	d.clock = d.clock.Add(72 * time.Hour)
+	begin := d.clock
+	knot := func(at time.Time, e bench.MachineEvent) bench.MachineEvent {
+		t.Helper()
+		e.MachineID, e.AtMS = d.machine.ID, at.UnixMilli()
+		return must(d.w.Kit.AddEvent(t.Context(), e))(t)
+	}
+	d.clock = begin.Add(60 * 24 * time.Hour)
+	film := knot(begin.Add(time.Hour), bench.MachineEvent{Kinds: bench.IDs{"film"}})
+	knot(begin.Add(2*time.Hour), bench.MachineEvent{Kinds: bench.IDs{"relevel"}})
+	at := func(days int) func(*bench.Run) {
+		return func(r *bench.Run) {
+			r.StartedMS = begin.Add(time.Duration(days) * 24 * time.Hour).UnixMilli()
+			r.EndedMS = quantity.Ptr(r.StartedMS + 30*60*1000)
+		}
+	}
+	late := d.run(at(10))
+	early := d.run(at(5)) // entered after, printed before
+	layers := func(id string) float64 {
+		t.Helper()
+		return quantity.Or(must(d.w.Printing.RunSheet(t.Context(), id))(t).Condition.Film.Amount, -1)
+	}
+	if a, b := layers(early.Run.ID), layers(late.Run.ID); a != 0 || b != 100 {
+		t.Errorf("%v layers at the early one, %v at the late one", a, b)
+	}
+	if c := must(d.w.Printing.RunSheet(t.Context(), late.Run.ID))(t).Condition; *c.Level.Days != 9 || *c.Level.Moved {
+		t.Errorf("%+v", c.Level)
+	}
 	next := must(d.w.Printing.DraftRun(t.Context(), d.machine.ID))(t)
-	if r := next.Run; next.CarriedFrom != "R-001" || *r.FilmLayers != 1100 || *r.DaysSinceLevel != 5 || *r.Supports != "set A" || r.ID != "" {
-		t.Errorf("carried %+v", r)
+	if next.CarriedFrom != late.Run.Code || *next.Condition.Film.Amount != 200 || len(next.Pieces) != 1 || next.Pieces[0].Copies != 3 {
+		t.Errorf("%+v", next)
 	}
-	if r := next.Run; r.ResinTempC != nil || r.ResinUsedG != nil || r.EndedMS != nil {
-		t.Error("what is measured anew for each print was carried over")
+	// One page, one figure: what is due, the plate and the print agree.
+	wears := 0.0
+	m := d.machine
+	m.FilmLifeLayers = quantity.Ptr(1000.0)
+	must(d.w.Kit.SaveMachine(t.Context(), m))(t)
+	for _, due := range must(d.w.Upkeep.Upkeep(t.Context()))(t).Due {
+		if due.What == "film" {
+			wears = 1000 * *due.Share
+		}
 	}
-	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "film"}))(t)
-	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kind: "move"}))(t)
-	if r := must(d.w.Printing.DraftRun(t.Context(), d.machine.ID))(t).Run; *r.FilmLayers != 0 || *r.FilmClouded || !*r.MovedSinceLevel {
-		t.Errorf("after a new film and a move: %v layers, clouded %v", *r.FilmLayers, *r.FilmClouded)
+	if plate := d.laid(1); wears != 200 || plate.Wear[0].Used != 200 {
+		t.Errorf("%v layers due, %v on the plate, 200 with the next print", wears, plate.Wear[0].Used)
+	}
+	// A knot that was corrected counts from its new date; one that was retired no more.
+	moved := must(d.w.Kit.CorrectEvent(t.Context(), film.ID, film.Version, json.RawMessage(fmt.Sprintf(`{"at_ms": %d}`, begin.Add(7*24*time.Hour).UnixMilli())), "typed wrong"))(t)
+	if a, b := layers(early.Run.ID), layers(late.Run.ID); a != -1 || b != 0 {
+		t.Errorf("after the correction: %v and %v", a, b)
+	}
+	must(d.w.Kit.RetireEvent(t.Context(), film.ID, moved.Version, "it was the other machine"))(t)
+	if b := layers(late.Run.ID); b != -1 {
+		t.Errorf("after it was retired: %v", b)
+	}
+	if history := must(d.w.Kit.History(t.Context(), "machine_event", film.ID))(t); len(history) != 2 || history[0].Why != "typed wrong" {
+		t.Errorf("%+v", history)
 	}
 }
 
@@ -170,7 +232,7 @@ func TestReadingsAreQuestionedCorrectedAndNeverLost(t *testing.T) {
 		return d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: length.ID,
 			InstrumentID: &d.tool.ID, ValueMM: &v, CorrectsID: corrects}}, confirmed)
 	}
-	if _, err := read(3.01, nil, false); !errors.Is(err, inspect.ErrQuestioned) {
+	if _, err := read(3.01, nil, false); !errors.Is(err, bench.ErrQuestioned) {
 		t.Errorf("3.01 for a nominal of 30: %v, want it questioned", err)
 	}
 	must(read(30.02, nil, false))(t)
@@ -201,12 +263,12 @@ func TestALostSpecimenLeavesTheDetailContest(t *testing.T) {
 	}
 	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, readings, true))(t)
 	outcomes := sheet.Specimens
-	outcomes[0].Outcome, outcomes[0].Fault = "lost", "machine"
+	outcomes[0].Outcome = "lost"
 	outcomes[1].Outcome, outcomes[2].Outcome = "whole", "whole"
-	_, err := d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes)
-	wantField(t, err, "outcomes[0].symptom")
-	outcomes[0].Symptom = "delamination"
-	got := must(d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, outcomes))(t)
+	_, err := d.w.Inspect.JudgeSpecimens(t.Context(), sheet.Run.ID, outcomes)
+	wantField(t, err, "outcomes[0].defects")
+	ruin(&outcomes[0], "lost", "delamination", "printed", "machine")
+	got := must(d.w.Inspect.JudgeSpecimens(t.Context(), sheet.Run.ID, outcomes))(t)
 	if f := got.Dimensions.Features[0]; f.N != 2 || f.MeanMM != 32.5 || !reflect.DeepEqual(got.SetAside, []string{"S-001-01"}) {
 		t.Errorf("n = %d, mean %v, set aside %v", f.N, f.MeanMM, got.SetAside)
 	}
@@ -219,10 +281,10 @@ func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 		for i := range sheet.Specimens {
 			sheet.Specimens[i].Outcome = "whole"
 			if i < lost {
-				sheet.Specimens[i].Outcome, sheet.Specimens[i].Symptom, sheet.Specimens[i].Fault = "lost", "warp", "operator"
+				ruin(&sheet.Specimens[i], "lost", "warp", "printed", "operator")
 			}
 		}
-		return must(d.w.Inspect.SaveOutcomes(t.Context(), sheet.Run.ID, sheet.Specimens))(t)
+		return must(d.w.Inspect.JudgeSpecimens(t.Context(), sheet.Run.ID, sheet.Specimens))(t)
 	}
 	a := finish(22, 0)
 	d.clock = d.clock.Add(30 * 24 * time.Hour) // past the bottle's expiry
@@ -240,7 +302,7 @@ func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 	if c.Audit.Grade != "not_comparable" || len(c.PolicyNotes) != 2 {
 		t.Errorf("grade %s, policy notes %v", c.Audit.Grade, c.PolicyNotes)
 	}
-	if o := c.B.Outcomes; o.Failed != 2 || o.ByMachine != 0 || o.Judged != 3 || *c.B.Laid.Rate != 0 {
+	if o := c.B.Outcomes; o.Failed != 2 || o.ByMachine != 0 || o.Judged != 3 || *c.B.ByMachine.Rate != 0 {
 		t.Errorf("outcomes of B: %+v", o)
 	}
 	if c.A.Cost == nil || c.A.Cost.PerGoodPiece == nil || *c.B.Cost.PerGoodPiece <= *c.A.Cost.PerGoodPiece {

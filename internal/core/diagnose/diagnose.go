@@ -5,11 +5,13 @@
 package diagnose
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"sort"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Conditions of the failed print; nil is not known. Ratios are against what is
@@ -35,6 +37,7 @@ type Conditions struct {
 	RunsSinceStart  *int64   `json:"runs_since_start,omitempty"` // without a restart of the machine, where noted
 	SoftwareNew     *bool    `json:"software_new,omitempty"`     // another software than the print before
 	Hollow          *bool    `json:"hollow,omitempty"`
+	Surroundings    *bool    `json:"surroundings,omitempty"` // heat, cold or a knock was noted around it
 }
 
 // Tried is a remedy that was tried for a cause in this record, and whether the
@@ -44,11 +47,28 @@ type Tried struct {
 	CameBack bool   `json:"came_back"`
 }
 
+// Faults is how many of how many judged prints had a symptom.
+type Faults struct {
+	Of   int64 `json:"of"`
+	Were int64 `json:"were"`
+}
+
+// Quirk is a fault that the machine's own card names, with what is done against it and
+// how prints fared without and with that. With is nil where nothing is done.
+type Quirk struct {
+	Text       string  `json:"text"`
+	Workaround string  `json:"workaround"`
+	Without    Faults  `json:"without"`
+	With       *Faults `json:"with"`
+	Says       string  `json:"says"`
+}
+
 // Input is a symptom of the record's own list with its conditions.
 type Input struct {
 	Symptom    string     `json:"symptom"`
 	Conditions Conditions `json:"conditions"`
 	Tried      []Tried    `json:"tried"`
+	Quirks     []Quirk    `json:"quirks,omitempty"`
 }
 
 // Cause is one explanation with its share of the odds (all shares add up to 1),
@@ -71,6 +91,8 @@ type Cause struct {
 // Result ranks the causes. It warns cannot_tell when nothing on record speaks
 // for one more than for another, and no_such_symptom for one without causes.
 type Result struct {
+	// Quirks are what the machine is known for, and said first.
+	Quirks []Quirk `json:"quirks"`
 	Causes []Cause `json:"causes"`
 	quantity.Warnings
 }
@@ -86,7 +108,11 @@ func Rank(in Input) (Result, error) {
 	if in.Symptom == "" {
 		return Result{}, quantity.Errorf("symptom", "is missing; say what was wrong")
 	}
-	out := Result{Causes: []Cause{}, Warnings: quantity.None()}
+	out := Result{Quirks: []Quirk{}, Causes: []Cause{}, Warnings: quantity.None()}
+	for _, q := range in.Quirks {
+		q.Says = q.sentence()
+		out.Quirks = append(out.Quirks, q)
+	}
 	var odds []float64
 	var total float64
 	for _, k := range known {
@@ -96,6 +122,10 @@ func Rank(in Input) (Result, error) {
 		c, o := k.weigh(in.Conditions)
 		o *= c.history(in.Tried)
 		out.Causes, odds, total = append(out.Causes, c), append(odds, o), total+o
+	}
+	for _, own := range ownCauses(in.Tried) {
+		o := own.history(in.Tried)
+		out.Causes, odds, total = append(out.Causes, own), append(odds, o), total+o
 	}
 	if len(out.Causes) == 0 {
 		out.Warn("no_such_symptom", "Nothing is known here of causes of %q; look at the part and the plate.", in.Symptom)
@@ -110,6 +140,32 @@ func Rank(in Input) (Result, error) {
 		out.Warn("cannot_tell", "The record cannot tell these causes apart. Begin with the cheapest test: %s", cheapest(out.Causes).Test)
 	}
 	return out, nil
+}
+
+func (q Quirk) sentence() string {
+	fared := func(f Faults, how string) string {
+		return fmt.Sprintf("%d of %s %s", f.Were, say.Counted(f.Of, "judged print"), how)
+	}
+	if q.With == nil {
+		return q.Text + ": " + fared(q.Without, "had it") + "."
+	}
+	return q.Text + ": " + fared(q.Without, "without the workaround had it") + ", " + fared(*q.With, "since") + "."
+}
+
+// ownCauses are causes that the reviewer wrote: those tried that the table does not
+// know.
+func ownCauses(tried []Tried) (out []Cause) {
+	seen := map[string]bool{}
+	for _, k := range known {
+		seen[k.cause] = true
+	}
+	for _, t := range tried {
+		if !seen[t.Cause] {
+			seen[t.Cause] = true
+			out = append(out, Cause{Cause: t.Cause, Title: t.Cause, For: []string{"written by you"}, Against: []string{}, Unknown: []string{}, Test: "Try your remedy and note whether it came back.", Remedy: "As you noted."})
+		}
+	}
+	return out
 }
 
 // cheapest is the first of the likelier half, in the order of the table, which

@@ -10,7 +10,7 @@ import (
 )
 
 const bottleEvents = `-- name: BottleEvents :many
-SELECT id, bottle_id, at_ms, kind, gross_g, note FROM bottle_event ORDER BY at_ms, rowid
+SELECT id, bottle_id, at_ms, kind, gross_g, note, ml, other FROM bottle_event ORDER BY at_ms, rowid
 `
 
 func (q *Queries) BottleEvents(ctx context.Context) ([]BottleEvent, error) {
@@ -29,6 +29,8 @@ func (q *Queries) BottleEvents(ctx context.Context) ([]BottleEvent, error) {
 			&i.Kind,
 			&i.GrossG,
 			&i.Note,
+			&i.ML,
+			&i.Other,
 		); err != nil {
 			return nil, err
 		}
@@ -44,7 +46,7 @@ func (q *Queries) BottleEvents(ctx context.Context) ([]BottleEvent, error) {
 }
 
 const eventsOfBottle = `-- name: EventsOfBottle :many
-SELECT id, bottle_id, at_ms, kind, gross_g, note FROM bottle_event WHERE bottle_id = ? ORDER BY at_ms, rowid
+SELECT id, bottle_id, at_ms, kind, gross_g, note, ml, other FROM bottle_event WHERE bottle_id = ? ORDER BY at_ms, rowid
 `
 
 func (q *Queries) EventsOfBottle(ctx context.Context, bottleID string) ([]BottleEvent, error) {
@@ -63,6 +65,8 @@ func (q *Queries) EventsOfBottle(ctx context.Context, bottleID string) ([]Bottle
 			&i.Kind,
 			&i.GrossG,
 			&i.Note,
+			&i.ML,
+			&i.Other,
 		); err != nil {
 			return nil, err
 		}
@@ -79,8 +83,8 @@ func (q *Queries) EventsOfBottle(ctx context.Context, bottleID string) ([]Bottle
 
 const saveBottleEvent = `-- name: SaveBottleEvent :exec
 INSERT INTO bottle_event (
-  id, bottle_id, at_ms, kind, gross_g, note
-) VALUES (?, ?, ?, ?, ?, ?)
+  id, bottle_id, at_ms, kind, gross_g, note, ml, other
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
 `
 
 type SaveBottleEventParams struct {
@@ -90,6 +94,8 @@ type SaveBottleEventParams struct {
 	Kind     string
 	GrossG   *float64
 	Note     string
+	ML       *float64
+	Other    string
 }
 
 func (q *Queries) SaveBottleEvent(ctx context.Context, arg SaveBottleEventParams) error {
@@ -100,6 +106,8 @@ func (q *Queries) SaveBottleEvent(ctx context.Context, arg SaveBottleEventParams
 		arg.Kind,
 		arg.GrossG,
 		arg.Note,
+		arg.ML,
+		arg.Other,
 	)
 	return err
 }

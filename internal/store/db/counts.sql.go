@@ -9,6 +9,17 @@ import (
 	"context"
 )
 
+const countAssemblies = `-- name: CountAssemblies :one
+SELECT count(*) FROM assembly
+`
+
+func (q *Queries) CountAssemblies(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countAssemblies)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countBaths = `-- name: CountBaths :one
 SELECT count(*) FROM bath
 `

@@ -12,7 +12,7 @@ import (
 )
 
 const machineByID = `-- name: MachineByID :one
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films FROM machine WHERE id = ?
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films, not_known, quirk_faults FROM machine WHERE id = ?
 `
 
 func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
@@ -69,12 +69,14 @@ func (q *Queries) MachineByID(ctx context.Context, id string) (Machine, error) {
 		&i.QuirkHeight,
 		&i.QuirkSettings,
 		&i.QuirkFilms,
+		&i.NotKnown,
+		&i.QuirkFaults,
 	)
 	return i, err
 }
 
 const machines = `-- name: Machines :many
-SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films FROM machine ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films, not_known, quirk_faults FROM machine ORDER BY created_ms, code
 `
 
 func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
@@ -137,6 +139,8 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 			&i.QuirkHeight,
 			&i.QuirkSettings,
 			&i.QuirkFilms,
+			&i.NotKnown,
+			&i.QuirkFaults,
 		); err != nil {
 			return nil, err
 		}
@@ -153,8 +157,8 @@ func (q *Queries) Machines(ctx context.Context) ([]Machine, error) {
 
 const saveMachine = `-- name: SaveMachine :exec
 INSERT INTO machine (
-  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films, not_known, quirk_faults
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -203,7 +207,9 @@ ON CONFLICT (id) DO UPDATE SET
   quirk_restart = excluded.quirk_restart,
   quirk_height = excluded.quirk_height,
   quirk_settings = excluded.quirk_settings,
-  quirk_films = excluded.quirk_films
+  quirk_films = excluded.quirk_films,
+  not_known = excluded.not_known,
+  quirk_faults = excluded.quirk_faults
 `
 
 type SaveMachineParams struct {
@@ -257,6 +263,8 @@ type SaveMachineParams struct {
 	QuirkHeight      string
 	QuirkSettings    string
 	QuirkFilms       string
+	NotKnown         bench.IDs
+	QuirkFaults      bench.QuirkFaults
 }
 
 func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error {
@@ -311,6 +319,8 @@ func (q *Queries) SaveMachine(ctx context.Context, arg SaveMachineParams) error 
 		arg.QuirkHeight,
 		arg.QuirkSettings,
 		arg.QuirkFilms,
+		arg.NotKnown,
+		arg.QuirkFaults,
 	)
 	return err
 }

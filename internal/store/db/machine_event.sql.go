@@ -12,7 +12,7 @@ import (
 )
 
 const eventsOfMachine = `-- name: EventsOfMachine :many
-SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event WHERE machine_id = ? ORDER BY at_ms, id
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event WHERE machine_id = ? ORDER BY at_ms, id
 `
 
 func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]MachineEvent, error) {
@@ -28,10 +28,17 @@ func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]Mach
 			&i.ID,
 			&i.MachineID,
 			&i.AtMS,
-			&i.Kind,
+			&i.Kinds,
 			&i.Note,
 			&i.CreatedMS,
 			&i.Changes,
+			&i.FilmLayers,
+			&i.LightH,
+			&i.UnknownBefore,
+			&i.ResinID,
+			&i.Version,
+			&i.RetiredMS,
+			&i.RetiredWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -47,7 +54,7 @@ func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]Mach
 }
 
 const machineEventByID = `-- name: MachineEventByID :one
-SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event WHERE id = ?
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event WHERE id = ?
 `
 
 func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent, error) {
@@ -57,16 +64,23 @@ func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent
 		&i.ID,
 		&i.MachineID,
 		&i.AtMS,
-		&i.Kind,
+		&i.Kinds,
 		&i.Note,
 		&i.CreatedMS,
 		&i.Changes,
+		&i.FilmLayers,
+		&i.LightH,
+		&i.UnknownBefore,
+		&i.ResinID,
+		&i.Version,
+		&i.RetiredMS,
+		&i.RetiredWhy,
 	)
 	return i, err
 }
 
 const machineEvents = `-- name: MachineEvents :many
-SELECT id, machine_id, at_ms, kind, note, created_ms, changes FROM machine_event ORDER BY machine_id, at_ms, id
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event ORDER BY machine_id, at_ms, id
 `
 
 func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
@@ -82,10 +96,17 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 			&i.ID,
 			&i.MachineID,
 			&i.AtMS,
-			&i.Kind,
+			&i.Kinds,
 			&i.Note,
 			&i.CreatedMS,
 			&i.Changes,
+			&i.FilmLayers,
+			&i.LightH,
+			&i.UnknownBefore,
+			&i.ResinID,
+			&i.Version,
+			&i.RetiredMS,
+			&i.RetiredWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -102,18 +123,37 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 
 const saveMachineEvent = `-- name: SaveMachineEvent :exec
 INSERT INTO machine_event (
-  id, machine_id, at_ms, kind, note, created_ms, changes
-) VALUES (?, ?, ?, ?, ?, ?, ?)
+  id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  at_ms = excluded.at_ms,
+  kinds = excluded.kinds,
+  note = excluded.note,
+  changes = excluded.changes,
+  film_layers = excluded.film_layers,
+  light_h = excluded.light_h,
+  unknown_before = excluded.unknown_before,
+  resin_id = excluded.resin_id,
+  version = excluded.version,
+  retired_ms = excluded.retired_ms,
+  retired_why = excluded.retired_why
 `
 
 type SaveMachineEventParams struct {
-	ID        string
-	MachineID string
-	AtMS      int64
-	Kind      string
-	Note      string
-	CreatedMS int64
-	Changes   bench.Changes
+	ID            string
+	MachineID     string
+	AtMS          int64
+	Kinds         bench.IDs
+	Note          string
+	CreatedMS     int64
+	Changes       bench.Changes
+	FilmLayers    *float64
+	LightH        *float64
+	UnknownBefore bool
+	ResinID       *string
+	Version       int64
+	RetiredMS     *int64
+	RetiredWhy    string
 }
 
 func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventParams) error {
@@ -121,10 +161,17 @@ func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventPara
 		arg.ID,
 		arg.MachineID,
 		arg.AtMS,
-		arg.Kind,
+		arg.Kinds,
 		arg.Note,
 		arg.CreatedMS,
 		arg.Changes,
+		arg.FilmLayers,
+		arg.LightH,
+		arg.UnknownBefore,
+		arg.ResinID,
+		arg.Version,
+		arg.RetiredMS,
+		arg.RetiredWhy,
 	)
 	return err
 }

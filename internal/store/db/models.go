@@ -8,6 +8,27 @@ import (
 	"ojime/internal/bench"
 )
 
+type Amendment struct {
+	ID      string
+	Kind    string
+	Entry   string
+	AtMS    int64
+	Command string
+	Why     string
+	Before  string
+	After   string
+}
+
+type Assembly struct {
+	ID        string
+	Code      string
+	Version   int64
+	CreatedMS int64
+	Name      string
+	Note      string
+	Parts     bench.Parts
+}
+
 type Bath struct {
 	ID         string
 	Code       string
@@ -55,6 +76,8 @@ type BottleEvent struct {
 	Kind     string
 	GrossG   *float64
 	Note     string
+	ML       *float64
+	Other    string
 }
 
 type Cell struct {
@@ -82,6 +105,21 @@ type Command struct {
 	AtMS   int64
 	Asked  string
 	Answer string
+}
+
+type Defect struct {
+	ID           string
+	SpecimenID   string
+	Symptom      string
+	Severity     string
+	BeganLayer   *int64
+	BeganMM      *float64
+	Origin       string
+	Fault        string
+	Note         string
+	AtMS         int64
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type Device struct {
@@ -203,16 +241,25 @@ type Machine struct {
 	QuirkHeight      string
 	QuirkSettings    string
 	QuirkFilms       string
+	NotKnown         bench.IDs
+	QuirkFaults      bench.QuirkFaults
 }
 
 type MachineEvent struct {
-	ID        string
-	MachineID string
-	AtMS      int64
-	Kind      string
-	Note      string
-	CreatedMS int64
-	Changes   bench.Changes
+	ID            string
+	MachineID     string
+	AtMS          int64
+	Kinds         bench.IDs
+	Note          string
+	CreatedMS     int64
+	Changes       bench.Changes
+	FilmLayers    *float64
+	LightH        *float64
+	UnknownBefore bool
+	ResinID       *string
+	Version       int64
+	RetiredMS     *int64
+	RetiredWhy    string
 }
 
 type Piece struct {
@@ -281,11 +328,12 @@ type Plate struct {
 }
 
 type Preflight struct {
-	ID    string
-	RunID string
-	Item  string
-	State string
-	AtMS  int64
+	ID     string
+	RunID  string
+	Item   string
+	State  string
+	AtMS   int64
+	Reason string
 }
 
 type ProcessStep struct {
@@ -310,15 +358,27 @@ type Profile struct {
 	ResinID          string
 	LayerUM          float64
 	ExposureS        *float64
-	BottomLayers     int64
+	BottomLayers     *int64
 	BottomExposureS  *float64
-	TransitionLayers int64
+	TransitionLayers *int64
 	Antialiasing     string
 	Basis            string
 	SealedName       string
 	SeriesID         *string
 	ParentID         *string
 	Note             string
+	Name             string
+	Lift             bench.Moves
+	Retract          bench.Moves
+	ReleaseS         *float64
+	WaitBeforeS      *float64
+	WaitAfterS       *float64
+	WaitLiftS        *float64
+	LightPowerPct    *float64
+	Options          bench.Options
+	Version          int64
+	ArchivedMS       *int64
+	ArchivedWhy      string
 }
 
 type Reading struct {
@@ -332,6 +392,8 @@ type Reading struct {
 	Intact       *bool
 	State        *string
 	CorrectsID   *string
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type Remedy struct {
@@ -405,7 +467,6 @@ type Run struct {
 	ResinID           string
 	BottleID          *string
 	ProfileID         string
-	PieceID           string
 	Copies            int64
 	StartedMS         int64
 	EndedMS           *int64
@@ -419,13 +480,9 @@ type Run struct {
 	AttendedMin       *float64
 	RoomTempC         *float64
 	ResinTempC        *float64
-	FilmLayers        *float64
 	FilmClouded       *bool
-	DaysSinceLevel    *float64
-	MovedSinceLevel   *bool
 	Orientation       *string
 	Supports          *string
-	ScalePct          *float64
 	WashS             *float64
 	CureS             *float64
 	Surface           *string
@@ -439,6 +496,17 @@ type Run struct {
 	ClockWentBack     bool
 	EndedHow          string
 	PausedS           float64
+	LevelOff          *bool
+	Observed          string
+	StoppedLayer      *int64
+	DialChanged       bool
+	EndConfirmed      bool
+	WornLayers        int64
+	WornLightS        *float64
+	AreaMM2           *float64
+	OutlineMM         *float64
+	Job               string
+	Shape             string
 }
 
 type RunEvent struct {
@@ -450,6 +518,7 @@ type RunEvent struct {
 	Note      string
 	CreatedMS int64
 	Position  int64
+	Layer     *int64
 }
 
 type RunFeed struct {
@@ -483,38 +552,39 @@ type Series struct {
 }
 
 type Specimen struct {
-	ID          string
-	RunID       string
-	Copy        int64
-	Code        string
-	Outcome     string
-	Symptom     string
-	Origin      string
-	Fault       string
-	Note        string
-	PieceID     *string
-	XMM         *float64
-	YMM         *float64
-	TurnDeg     *float64
-	ExposureS   *float64
-	Severity    string
-	BeganLayer  *int64
-	BeganMM     *float64
-	SwappedWith string
-	Version     int64
+	ID           string
+	RunID        string
+	Copy         int64
+	Code         string
+	Outcome      string
+	Note         string
+	PieceID      string
+	XMM          *float64
+	YMM          *float64
+	TurnDeg      *float64
+	ExposureS    *float64
+	SwappedWith  string
+	Version      int64
+	ScalePct     float64
+	Failed       bool
+	FailedBy     string
+	MicroPrinted bool
+	Accident     bool
 }
 
 type Tally struct {
-	RunID     string
-	Specimens int64
-	Pending   int64
-	Whole     int64
-	Micro     int64
-	Lost      int64
-	Failed    int64
-	Laid      int64
-	LaidResin int64
-	Mixed     int64
+	RunID        string
+	PieceID      string
+	Specimens    int64
+	Pending      int64
+	Whole        int64
+	Micro        int64
+	Lost         int64
+	MicroPrinted int64
+	Failed       int64
+	ByMachine    int64
+	ByResin      int64
+	Accidents    int64
 }
 
 type Waste struct {

@@ -9,8 +9,19 @@ import (
 	"context"
 )
 
+const lastSkipReason = `-- name: LastSkipReason :one
+SELECT reason FROM preflight WHERE state = 'skipped' AND reason <> '' ORDER BY at_ms DESC, rowid DESC LIMIT 1
+`
+
+func (q *Queries) LastSkipReason(ctx context.Context) (string, error) {
+	row := q.db.QueryRowContext(ctx, lastSkipReason)
+	var reason string
+	err := row.Scan(&reason)
+	return reason, err
+}
+
 const preflightOfRun = `-- name: PreflightOfRun :many
-SELECT id, run_id, item, state, at_ms FROM preflight WHERE run_id = ? ORDER BY at_ms, rowid
+SELECT id, run_id, item, state, at_ms, reason FROM preflight WHERE run_id = ? ORDER BY at_ms, rowid
 `
 
 func (q *Queries) PreflightOfRun(ctx context.Context, runID string) ([]Preflight, error) {
@@ -28,6 +39,7 @@ func (q *Queries) PreflightOfRun(ctx context.Context, runID string) ([]Preflight
 			&i.Item,
 			&i.State,
 			&i.AtMS,
+			&i.Reason,
 		); err != nil {
 			return nil, err
 		}
@@ -43,7 +55,7 @@ func (q *Queries) PreflightOfRun(ctx context.Context, runID string) ([]Preflight
 }
 
 const preflights = `-- name: Preflights :many
-SELECT id, run_id, item, state, at_ms FROM preflight ORDER BY run_id, at_ms, rowid
+SELECT id, run_id, item, state, at_ms, reason FROM preflight ORDER BY run_id, at_ms, rowid
 `
 
 func (q *Queries) Preflights(ctx context.Context) ([]Preflight, error) {
@@ -61,6 +73,7 @@ func (q *Queries) Preflights(ctx context.Context) ([]Preflight, error) {
 			&i.Item,
 			&i.State,
 			&i.AtMS,
+			&i.Reason,
 		); err != nil {
 			return nil, err
 		}
@@ -77,16 +90,17 @@ func (q *Queries) Preflights(ctx context.Context) ([]Preflight, error) {
 
 const savePreflight = `-- name: SavePreflight :exec
 INSERT INTO preflight (
-  id, run_id, item, state, at_ms
-) VALUES (?, ?, ?, ?, ?)
+  id, run_id, item, state, at_ms, reason
+) VALUES (?, ?, ?, ?, ?, ?)
 `
 
 type SavePreflightParams struct {
-	ID    string
-	RunID string
-	Item  string
-	State string
-	AtMS  int64
+	ID     string
+	RunID  string
+	Item   string
+	State  string
+	AtMS   int64
+	Reason string
 }
 
 func (q *Queries) SavePreflight(ctx context.Context, arg SavePreflightParams) error {
@@ -96,6 +110,7 @@ func (q *Queries) SavePreflight(ctx context.Context, arg SavePreflightParams) er
 		arg.Item,
 		arg.State,
 		arg.AtMS,
+		arg.Reason,
 	)
 	return err
 }

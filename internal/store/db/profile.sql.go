@@ -7,10 +7,12 @@ package db
 
 import (
 	"context"
+
+	"ojime/internal/bench"
 )
 
 const profileByID = `-- name: ProfileByID :one
-SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note FROM profile WHERE id = ?
+SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why FROM profile WHERE id = ?
 `
 
 func (q *Queries) ProfileByID(ctx context.Context, id string) (Profile, error) {
@@ -33,12 +35,24 @@ func (q *Queries) ProfileByID(ctx context.Context, id string) (Profile, error) {
 		&i.SeriesID,
 		&i.ParentID,
 		&i.Note,
+		&i.Name,
+		&i.Lift,
+		&i.Retract,
+		&i.ReleaseS,
+		&i.WaitBeforeS,
+		&i.WaitAfterS,
+		&i.WaitLiftS,
+		&i.LightPowerPct,
+		&i.Options,
+		&i.Version,
+		&i.ArchivedMS,
+		&i.ArchivedWhy,
 	)
 	return i, err
 }
 
 const profiles = `-- name: Profiles :many
-SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note FROM profile ORDER BY created_ms, code
+SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why FROM profile ORDER BY created_ms, code
 `
 
 func (q *Queries) Profiles(ctx context.Context) ([]Profile, error) {
@@ -67,7 +81,51 @@ func (q *Queries) Profiles(ctx context.Context) ([]Profile, error) {
 			&i.SeriesID,
 			&i.ParentID,
 			&i.Note,
+			&i.Name,
+			&i.Lift,
+			&i.Retract,
+			&i.ReleaseS,
+			&i.WaitBeforeS,
+			&i.WaitAfterS,
+			&i.WaitLiftS,
+			&i.LightPowerPct,
+			&i.Options,
+			&i.Version,
+			&i.ArchivedMS,
+			&i.ArchivedWhy,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsOfProfiles = `-- name: RunsOfProfiles :many
+SELECT profile_id, count(*) AS runs FROM run GROUP BY profile_id
+`
+
+type RunsOfProfilesRow struct {
+	ProfileID string
+	Runs      int64
+}
+
+func (q *Queries) RunsOfProfiles(ctx context.Context) ([]RunsOfProfilesRow, error) {
+	rows, err := q.db.QueryContext(ctx, runsOfProfiles)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RunsOfProfilesRow{}
+	for rows.Next() {
+		var i RunsOfProfilesRow
+		if err := rows.Scan(&i.ProfileID, &i.Runs); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -83,8 +141,14 @@ func (q *Queries) Profiles(ctx context.Context) ([]Profile, error) {
 
 const saveProfile = `-- name: SaveProfile :exec
 INSERT INTO profile (
-  id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  note = excluded.note,
+  name = excluded.name,
+  version = excluded.version,
+  archived_ms = excluded.archived_ms,
+  archived_why = excluded.archived_why
 `
 
 type SaveProfileParams struct {
@@ -95,15 +159,27 @@ type SaveProfileParams struct {
 	ResinID          string
 	LayerUM          float64
 	ExposureS        *float64
-	BottomLayers     int64
+	BottomLayers     *int64
 	BottomExposureS  *float64
-	TransitionLayers int64
+	TransitionLayers *int64
 	Antialiasing     string
 	Basis            string
 	SealedName       string
 	SeriesID         *string
 	ParentID         *string
 	Note             string
+	Name             string
+	Lift             bench.Moves
+	Retract          bench.Moves
+	ReleaseS         *float64
+	WaitBeforeS      *float64
+	WaitAfterS       *float64
+	WaitLiftS        *float64
+	LightPowerPct    *float64
+	Options          bench.Options
+	Version          int64
+	ArchivedMS       *int64
+	ArchivedWhy      string
 }
 
 func (q *Queries) SaveProfile(ctx context.Context, arg SaveProfileParams) error {
@@ -124,6 +200,18 @@ func (q *Queries) SaveProfile(ctx context.Context, arg SaveProfileParams) error 
 		arg.SeriesID,
 		arg.ParentID,
 		arg.Note,
+		arg.Name,
+		arg.Lift,
+		arg.Retract,
+		arg.ReleaseS,
+		arg.WaitBeforeS,
+		arg.WaitAfterS,
+		arg.WaitLiftS,
+		arg.LightPowerPct,
+		arg.Options,
+		arg.Version,
+		arg.ArchivedMS,
+		arg.ArchivedWhy,
 	)
 	return err
 }

@@ -10,7 +10,7 @@ import (
 )
 
 const readings = `-- name: Readings :many
-SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id FROM reading ORDER BY recorded_ms, rowid
+SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why FROM reading ORDER BY recorded_ms, rowid
 `
 
 func (q *Queries) Readings(ctx context.Context) ([]Reading, error) {
@@ -33,6 +33,8 @@ func (q *Queries) Readings(ctx context.Context) ([]Reading, error) {
 			&i.Intact,
 			&i.State,
 			&i.CorrectsID,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -48,7 +50,7 @@ func (q *Queries) Readings(ctx context.Context) ([]Reading, error) {
 }
 
 const readingsOfRun = `-- name: ReadingsOfRun :many
-SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id FROM reading JOIN specimen ON specimen.id = reading.specimen_id
+SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id, reading.taken_back_ms, reading.taken_back_why FROM reading JOIN specimen ON specimen.id = reading.specimen_id
 WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.rowid
 `
 
@@ -72,6 +74,8 @@ func (q *Queries) ReadingsOfRun(ctx context.Context, runID string) ([]Reading, e
 			&i.Intact,
 			&i.State,
 			&i.CorrectsID,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -88,8 +92,11 @@ func (q *Queries) ReadingsOfRun(ctx context.Context, runID string) ([]Reading, e
 
 const saveReading = `-- name: SaveReading :exec
 INSERT INTO reading (
-  id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  taken_back_ms = excluded.taken_back_ms,
+  taken_back_why = excluded.taken_back_why
 `
 
 type SaveReadingParams struct {
@@ -103,6 +110,8 @@ type SaveReadingParams struct {
 	Intact       *bool
 	State        *string
 	CorrectsID   *string
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 func (q *Queries) SaveReading(ctx context.Context, arg SaveReadingParams) error {
@@ -117,6 +126,8 @@ func (q *Queries) SaveReading(ctx context.Context, arg SaveReadingParams) error 
 		arg.Intact,
 		arg.State,
 		arg.CorrectsID,
+		arg.TakenBackMS,
+		arg.TakenBackWhy,
 	)
 	return err
 }

@@ -10,12 +10,10 @@ import (
 )
 
 const beads = `-- name: Beads :many
-SELECT run.id, run.code, run.machine_id, run.resin_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.prepared_ms,
-  tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost
-FROM run JOIN tally ON tally.run_id = run.id
-WHERE run.started_ms >= ? AND run.started_ms < ?
-  AND (run.prepared_ms IS NULL OR EXISTS (SELECT 1 FROM run_event WHERE run_event.run_id = run.id AND run_event.kind = 'start'))
-ORDER BY run.started_ms, run.id
+SELECT id, code, machine_id, resin_id, copies, started_ms, ended_ms, prepared_ms, shape FROM run
+WHERE started_ms >= ? AND started_ms < ?
+  AND (prepared_ms IS NULL OR ended_ms IS NOT NULL OR EXISTS (SELECT 1 FROM run_event WHERE run_event.run_id = run.id AND run_event.kind = 'start'))
+ORDER BY started_ms, id
 `
 
 type BeadsParams struct {
@@ -28,16 +26,11 @@ type BeadsRow struct {
 	Code       string
 	MachineID  string
 	ResinID    string
-	PieceID    string
 	Copies     int64
 	StartedMS  int64
 	EndedMS    *int64
 	PreparedMS *int64
-	Specimens  int64
-	Pending    int64
-	Whole      int64
-	Micro      int64
-	Lost       int64
+	Shape      string
 }
 
 func (q *Queries) Beads(ctx context.Context, arg BeadsParams) ([]BeadsRow, error) {
@@ -54,16 +47,11 @@ func (q *Queries) Beads(ctx context.Context, arg BeadsParams) ([]BeadsRow, error
 			&i.Code,
 			&i.MachineID,
 			&i.ResinID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
 			&i.PreparedMS,
-			&i.Specimens,
-			&i.Pending,
-			&i.Whole,
-			&i.Micro,
-			&i.Lost,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -89,25 +77,8 @@ func (q *Queries) FirstRun(ctx context.Context) (int64, error) {
 	return column_1, err
 }
 
-const goodOfMachine = `-- name: GoodOfMachine :one
-SELECT CAST(coalesce(sum(tally.whole), 0) AS INTEGER) AS good, CAST(coalesce(sum(tally.specimens - tally.pending), 0) AS INTEGER) AS tried
-FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?
-`
-
-type GoodOfMachineRow struct {
-	Good  int64
-	Tried int64
-}
-
-func (q *Queries) GoodOfMachine(ctx context.Context, machineID string) (GoodOfMachineRow, error) {
-	row := q.db.QueryRowContext(ctx, goodOfMachine, machineID)
-	var i GoodOfMachineRow
-	err := row.Scan(&i.Good, &i.Tried)
-	return i, err
-}
-
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -122,7 +93,6 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.ResinID,
 		&i.BottleID,
 		&i.ProfileID,
-		&i.PieceID,
 		&i.Copies,
 		&i.StartedMS,
 		&i.EndedMS,
@@ -136,13 +106,9 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.AttendedMin,
 		&i.RoomTempC,
 		&i.ResinTempC,
-		&i.FilmLayers,
 		&i.FilmClouded,
-		&i.DaysSinceLevel,
-		&i.MovedSinceLevel,
 		&i.Orientation,
 		&i.Supports,
-		&i.ScalePct,
 		&i.WashS,
 		&i.CureS,
 		&i.Surface,
@@ -156,12 +122,23 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.ClockWentBack,
 		&i.EndedHow,
 		&i.PausedS,
+		&i.LevelOff,
+		&i.Observed,
+		&i.StoppedLayer,
+		&i.DialChanged,
+		&i.EndConfirmed,
+		&i.WornLayers,
+		&i.WornLightS,
+		&i.AreaMM2,
+		&i.OutlineMM,
+		&i.Job,
+		&i.Shape,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -182,7 +159,6 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -196,13 +172,9 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -216,6 +188,17 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -231,7 +214,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -246,7 +229,6 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.ResinID,
 		&i.BottleID,
 		&i.ProfileID,
-		&i.PieceID,
 		&i.Copies,
 		&i.StartedMS,
 		&i.EndedMS,
@@ -260,13 +242,9 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.AttendedMin,
 		&i.RoomTempC,
 		&i.ResinTempC,
-		&i.FilmLayers,
 		&i.FilmClouded,
-		&i.DaysSinceLevel,
-		&i.MovedSinceLevel,
 		&i.Orientation,
 		&i.Supports,
-		&i.ScalePct,
 		&i.WashS,
 		&i.CureS,
 		&i.Surface,
@@ -280,22 +258,29 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.ClockWentBack,
 		&i.EndedHow,
 		&i.PausedS,
+		&i.LevelOff,
+		&i.Observed,
+		&i.StoppedLayer,
+		&i.DialChanged,
+		&i.EndConfirmed,
+		&i.WornLayers,
+		&i.WornLightS,
+		&i.AreaMM2,
+		&i.OutlineMM,
+		&i.Job,
+		&i.Shape,
 	)
 	return i, err
 }
 
 const runLines = `-- name: RunLines :many
-SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, run.ended_how, run.paused_s, tally.run_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.failed, tally.laid, tally.laid_resin, tally.mixed FROM run JOIN tally ON tally.run_id = run.id
-WHERE run.rowid IN (
-  SELECT r.rowid FROM run AS r
-  WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
-    AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
-    AND (CAST(?3 AS TEXT) = '' OR r.piece_id = ?3)
-    AND (CAST(?4 AS TEXT) = '' OR r.code LIKE '%' || ?4 || '%')
-    AND (CAST(?5 AS TEXT) = '' OR r.id IN (SELECT c.run_id FROM tally AS c
-      WHERE CASE WHEN c.pending > 0 THEN 'open' WHEN c.lost = c.specimens THEN 'ring' WHEN c.lost > 0 THEN 'split' WHEN c.micro > 0 THEN 'nicked' ELSE 'whole' END = ?5))
-  ORDER BY r.started_ms DESC, r.rowid DESC LIMIT ?7 OFFSET ?6)
-ORDER BY run.started_ms DESC, run.rowid DESC
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run AS r
+WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
+  AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
+  AND (CAST(?3 AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally WHERE tally.run_id = r.id AND tally.piece_id = ?3))
+  AND (CAST(?4 AS TEXT) = '' OR r.code LIKE '%' || ?4 || '%')
+  AND (CAST(?5 AS TEXT) = '' OR r.shape = ?5)
+ORDER BY r.started_ms DESC, r.id DESC LIMIT ?7 OFFSET ?6
 `
 
 type RunLinesParams struct {
@@ -308,12 +293,7 @@ type RunLinesParams struct {
 	Most      int64
 }
 
-type RunLinesRow struct {
-	Run   Run
-	Tally Tally
-}
-
-func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesRow, error) {
+func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]Run, error) {
 	rows, err := q.db.QueryContext(ctx, runLines,
 		arg.MachineID,
 		arg.ResinID,
@@ -327,62 +307,58 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 		return nil, err
 	}
 	defer rows.Close()
-	items := []RunLinesRow{}
+	items := []Run{}
 	for rows.Next() {
-		var i RunLinesRow
+		var i Run
 		if err := rows.Scan(
-			&i.Run.ID,
-			&i.Run.Code,
-			&i.Run.Version,
-			&i.Run.CreatedMS,
-			&i.Run.MachineID,
-			&i.Run.ResinID,
-			&i.Run.BottleID,
-			&i.Run.ProfileID,
-			&i.Run.PieceID,
-			&i.Run.Copies,
-			&i.Run.StartedMS,
-			&i.Run.EndedMS,
-			&i.Run.Software,
-			&i.Run.SoftwareEstimateS,
-			&i.Run.OurEstimateS,
-			&i.Run.LightOnS,
-			&i.Run.Layers,
-			&i.Run.EstimateModel,
-			&i.Run.ResinUsedG,
-			&i.Run.AttendedMin,
-			&i.Run.RoomTempC,
-			&i.Run.ResinTempC,
-			&i.Run.FilmLayers,
-			&i.Run.FilmClouded,
-			&i.Run.DaysSinceLevel,
-			&i.Run.MovedSinceLevel,
-			&i.Run.Orientation,
-			&i.Run.Supports,
-			&i.Run.ScalePct,
-			&i.Run.WashS,
-			&i.Run.CureS,
-			&i.Run.Surface,
-			&i.Run.Notes,
-			&i.Run.PlateID,
-			&i.Run.PreparedMS,
-			&i.Run.VatFillML,
-			&i.Run.Prediction,
-			&i.Run.PredictionFailPct,
-			&i.Run.SpeedUp,
-			&i.Run.ClockWentBack,
-			&i.Run.EndedHow,
-			&i.Run.PausedS,
-			&i.Tally.RunID,
-			&i.Tally.Specimens,
-			&i.Tally.Pending,
-			&i.Tally.Whole,
-			&i.Tally.Micro,
-			&i.Tally.Lost,
-			&i.Tally.Failed,
-			&i.Tally.Laid,
-			&i.Tally.LaidResin,
-			&i.Tally.Mixed,
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmClouded,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -398,7 +374,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]RunLinesR
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -419,7 +395,6 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -433,13 +408,9 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -453,6 +424,17 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -468,7 +450,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsBefore = `-- name: RunsBefore :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
 `
 
 type RunsBeforeParams struct {
@@ -501,7 +483,6 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -515,13 +496,9 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -535,6 +512,17 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -550,7 +538,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 }
 
 const runsOf = `-- name: RunsOf :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? AND resin_id = ? AND piece_id = ? ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.piece_id = ?) ORDER BY started_ms, id
 `
 
 type RunsOfParams struct {
@@ -577,7 +565,6 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -591,13 +578,9 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -611,6 +594,17 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -626,7 +620,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -647,7 +641,6 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -661,13 +654,9 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -681,6 +670,17 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -696,7 +696,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -717,7 +717,6 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -731,13 +730,9 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -751,6 +746,17 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -766,7 +772,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -787,7 +793,6 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -801,13 +806,9 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -821,6 +822,93 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsWithoutJob = `-- name: RunsWithoutJob :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE job = '' ORDER BY started_ms
+`
+
+func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsWithoutJob)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmClouded,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -837,8 +925,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, piece_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_layers, film_clouded, days_since_level, moved_since_level, orientation, supports, scale_pct, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -846,7 +934,6 @@ ON CONFLICT (id) DO UPDATE SET
   resin_id = excluded.resin_id,
   bottle_id = excluded.bottle_id,
   profile_id = excluded.profile_id,
-  piece_id = excluded.piece_id,
   copies = excluded.copies,
   started_ms = excluded.started_ms,
   ended_ms = excluded.ended_ms,
@@ -860,13 +947,9 @@ ON CONFLICT (id) DO UPDATE SET
   attended_min = excluded.attended_min,
   room_temp_c = excluded.room_temp_c,
   resin_temp_c = excluded.resin_temp_c,
-  film_layers = excluded.film_layers,
   film_clouded = excluded.film_clouded,
-  days_since_level = excluded.days_since_level,
-  moved_since_level = excluded.moved_since_level,
   orientation = excluded.orientation,
   supports = excluded.supports,
-  scale_pct = excluded.scale_pct,
   wash_s = excluded.wash_s,
   cure_s = excluded.cure_s,
   surface = excluded.surface,
@@ -879,7 +962,18 @@ ON CONFLICT (id) DO UPDATE SET
   speed_up = excluded.speed_up,
   clock_went_back = excluded.clock_went_back,
   ended_how = excluded.ended_how,
-  paused_s = excluded.paused_s
+  paused_s = excluded.paused_s,
+  level_off = excluded.level_off,
+  observed = excluded.observed,
+  stopped_layer = excluded.stopped_layer,
+  dial_changed = excluded.dial_changed,
+  end_confirmed = excluded.end_confirmed,
+  worn_layers = excluded.worn_layers,
+  worn_light_s = excluded.worn_light_s,
+  area_mm2 = excluded.area_mm2,
+  outline_mm = excluded.outline_mm,
+  job = excluded.job,
+  shape = excluded.shape
 `
 
 type SaveRunParams struct {
@@ -891,7 +985,6 @@ type SaveRunParams struct {
 	ResinID           string
 	BottleID          *string
 	ProfileID         string
-	PieceID           string
 	Copies            int64
 	StartedMS         int64
 	EndedMS           *int64
@@ -905,13 +998,9 @@ type SaveRunParams struct {
 	AttendedMin       *float64
 	RoomTempC         *float64
 	ResinTempC        *float64
-	FilmLayers        *float64
 	FilmClouded       *bool
-	DaysSinceLevel    *float64
-	MovedSinceLevel   *bool
 	Orientation       *string
 	Supports          *string
-	ScalePct          *float64
 	WashS             *float64
 	CureS             *float64
 	Surface           *string
@@ -925,6 +1014,17 @@ type SaveRunParams struct {
 	ClockWentBack     bool
 	EndedHow          string
 	PausedS           float64
+	LevelOff          *bool
+	Observed          string
+	StoppedLayer      *int64
+	DialChanged       bool
+	EndConfirmed      bool
+	WornLayers        int64
+	WornLightS        *float64
+	AreaMM2           *float64
+	OutlineMM         *float64
+	Job               string
+	Shape             string
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -937,7 +1037,6 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.ResinID,
 		arg.BottleID,
 		arg.ProfileID,
-		arg.PieceID,
 		arg.Copies,
 		arg.StartedMS,
 		arg.EndedMS,
@@ -951,13 +1050,9 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.AttendedMin,
 		arg.RoomTempC,
 		arg.ResinTempC,
-		arg.FilmLayers,
 		arg.FilmClouded,
-		arg.DaysSinceLevel,
-		arg.MovedSinceLevel,
 		arg.Orientation,
 		arg.Supports,
-		arg.ScalePct,
 		arg.WashS,
 		arg.CureS,
 		arg.Surface,
@@ -971,6 +1066,17 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.ClockWentBack,
 		arg.EndedHow,
 		arg.PausedS,
+		arg.LevelOff,
+		arg.Observed,
+		arg.StoppedLayer,
+		arg.DialChanged,
+		arg.EndConfirmed,
+		arg.WornLayers,
+		arg.WornLightS,
+		arg.AreaMM2,
+		arg.OutlineMM,
+		arg.Job,
+		arg.Shape,
 	)
 	return err
 }
@@ -1014,21 +1120,27 @@ func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfR
 }
 
 const timesOfMachine = `-- name: TimesOfMachine :many
-SELECT started_ms, ended_ms, ended_how, paused_s, clock_went_back, speed_up, our_estimate_s, estimate_model, software, software_estimate_s FROM run
+SELECT started_ms, profile_id, job, ended_ms, ended_how, paused_s, clock_went_back, speed_up, dial_changed, our_estimate_s, estimate_model, software, software_estimate_s, layers, area_mm2, outline_mm FROM run
 WHERE machine_id = ? AND ended_ms IS NOT NULL ORDER BY started_ms
 `
 
 type TimesOfMachineRow struct {
 	StartedMS         int64
+	ProfileID         string
+	Job               string
 	EndedMS           *int64
 	EndedHow          string
 	PausedS           float64
 	ClockWentBack     bool
 	SpeedUp           *float64
+	DialChanged       bool
 	OurEstimateS      *float64
 	EstimateModel     string
 	Software          *string
 	SoftwareEstimateS *float64
+	Layers            int64
+	AreaMM2           *float64
+	OutlineMM         *float64
 }
 
 func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]TimesOfMachineRow, error) {
@@ -1042,15 +1154,21 @@ func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]Times
 		var i TimesOfMachineRow
 		if err := rows.Scan(
 			&i.StartedMS,
+			&i.ProfileID,
+			&i.Job,
 			&i.EndedMS,
 			&i.EndedHow,
 			&i.PausedS,
 			&i.ClockWentBack,
 			&i.SpeedUp,
+			&i.DialChanged,
 			&i.OurEstimateS,
 			&i.EstimateModel,
 			&i.Software,
 			&i.SoftwareEstimateS,
+			&i.Layers,
+			&i.AreaMM2,
+			&i.OutlineMM,
 		); err != nil {
 			return nil, err
 		}
@@ -1065,33 +1183,62 @@ func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]Times
 	return items, nil
 }
 
-const usedUntil = `-- name: UsedUntil :one
-SELECT count(*) AS runs, CAST(coalesce(sum(layers), 0) AS INTEGER) AS layers, CAST(coalesce(sum(light_on_s), 0) AS REAL) AS light_s,
-  count(light_on_s) AS light_known
-FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? AND ended_ms IS NOT NULL
+const toldOfMachine = `-- name: ToldOfMachine :one
+SELECT CAST(coalesce(sum(tally.specimens - tally.pending), 0) AS INTEGER) AS judged, CAST(coalesce(sum(tally.failed + tally.micro_printed), 0) AS INTEGER) AS spoilt,
+  CAST(coalesce(sum(tally.accidents), 0) AS INTEGER) AS accidents
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?
 `
 
-type UsedUntilParams struct {
-	MachineID   string
-	StartedMS   int64
-	StartedMS_2 int64
+type ToldOfMachineRow struct {
+	Judged    int64
+	Spoilt    int64
+	Accidents int64
 }
 
-type UsedUntilRow struct {
-	Runs       int64
-	Layers     int64
-	LightS     float64
-	LightKnown int64
-}
-
-func (q *Queries) UsedUntil(ctx context.Context, arg UsedUntilParams) (UsedUntilRow, error) {
-	row := q.db.QueryRowContext(ctx, usedUntil, arg.MachineID, arg.StartedMS, arg.StartedMS_2)
-	var i UsedUntilRow
-	err := row.Scan(
-		&i.Runs,
-		&i.Layers,
-		&i.LightS,
-		&i.LightKnown,
-	)
+func (q *Queries) ToldOfMachine(ctx context.Context, machineID string) (ToldOfMachineRow, error) {
+	row := q.db.QueryRowContext(ctx, toldOfMachine, machineID)
+	var i ToldOfMachineRow
+	err := row.Scan(&i.Judged, &i.Spoilt, &i.Accidents)
 	return i, err
+}
+
+const wearOfMachine = `-- name: WearOfMachine :many
+SELECT id, started_ms, resin_id, worn_layers, worn_light_s FROM run WHERE machine_id = ? AND ended_ms IS NOT NULL AND speed_up IS NULL ORDER BY started_ms
+`
+
+type WearOfMachineRow struct {
+	ID         string
+	StartedMS  int64
+	ResinID    string
+	WornLayers int64
+	WornLightS *float64
+}
+
+func (q *Queries) WearOfMachine(ctx context.Context, machineID string) ([]WearOfMachineRow, error) {
+	rows, err := q.db.QueryContext(ctx, wearOfMachine, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []WearOfMachineRow{}
+	for rows.Next() {
+		var i WearOfMachineRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.StartedMS,
+			&i.ResinID,
+			&i.WornLayers,
+			&i.WornLightS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

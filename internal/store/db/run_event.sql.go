@@ -10,7 +10,7 @@ import (
 )
 
 const eventsOfRun = `-- name: EventsOfRun :many
-SELECT id, run_id, at_ms, kind, ml, note, created_ms, position FROM run_event WHERE run_id = ? ORDER BY position
+SELECT id, run_id, at_ms, kind, ml, note, created_ms, position, layer FROM run_event WHERE run_id = ? ORDER BY position
 `
 
 func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, error) {
@@ -31,6 +31,7 @@ func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, er
 			&i.Note,
 			&i.CreatedMS,
 			&i.Position,
+			&i.Layer,
 		); err != nil {
 			return nil, err
 		}
@@ -46,7 +47,7 @@ func (q *Queries) EventsOfRun(ctx context.Context, runID string) ([]RunEvent, er
 }
 
 const runEvents = `-- name: RunEvents :many
-SELECT id, run_id, at_ms, kind, ml, note, created_ms, position FROM run_event ORDER BY run_id, position
+SELECT id, run_id, at_ms, kind, ml, note, created_ms, position, layer FROM run_event ORDER BY run_id, position
 `
 
 func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
@@ -67,6 +68,7 @@ func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
 			&i.Note,
 			&i.CreatedMS,
 			&i.Position,
+			&i.Layer,
 		); err != nil {
 			return nil, err
 		}
@@ -83,8 +85,8 @@ func (q *Queries) RunEvents(ctx context.Context) ([]RunEvent, error) {
 
 const saveRunEvent = `-- name: SaveRunEvent :exec
 INSERT INTO run_event (
-  id, run_id, at_ms, kind, ml, note, created_ms, position
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, at_ms, kind, ml, note, created_ms, position, layer
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
 `
 
 type SaveRunEventParams struct {
@@ -96,6 +98,7 @@ type SaveRunEventParams struct {
 	Note      string
 	CreatedMS int64
 	Position  int64
+	Layer     *int64
 }
 
 func (q *Queries) SaveRunEvent(ctx context.Context, arg SaveRunEventParams) error {
@@ -108,6 +111,7 @@ func (q *Queries) SaveRunEvent(ctx context.Context, arg SaveRunEventParams) erro
 		arg.Note,
 		arg.CreatedMS,
 		arg.Position,
+		arg.Layer,
 	)
 	return err
 }

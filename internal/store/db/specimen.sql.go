@@ -34,49 +34,47 @@ func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) (BottleUse
 
 const saveSpecimen = `-- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
   code = excluded.code,
   outcome = excluded.outcome,
-  symptom = excluded.symptom,
-  origin = excluded.origin,
-  fault = excluded.fault,
   note = excluded.note,
   piece_id = excluded.piece_id,
   x_mm = excluded.x_mm,
   y_mm = excluded.y_mm,
   turn_deg = excluded.turn_deg,
   exposure_s = excluded.exposure_s,
-  severity = excluded.severity,
-  began_layer = excluded.began_layer,
-  began_mm = excluded.began_mm,
   swapped_with = excluded.swapped_with,
-  version = excluded.version
+  version = excluded.version,
+  scale_pct = excluded.scale_pct,
+  failed = excluded.failed,
+  failed_by = excluded.failed_by,
+  micro_printed = excluded.micro_printed,
+  accident = excluded.accident
 `
 
 type SaveSpecimenParams struct {
-	ID          string
-	RunID       string
-	Copy        int64
-	Code        string
-	Outcome     string
-	Symptom     string
-	Origin      string
-	Fault       string
-	Note        string
-	PieceID     *string
-	XMM         *float64
-	YMM         *float64
-	TurnDeg     *float64
-	ExposureS   *float64
-	Severity    string
-	BeganLayer  *int64
-	BeganMM     *float64
-	SwappedWith string
-	Version     int64
+	ID           string
+	RunID        string
+	Copy         int64
+	Code         string
+	Outcome      string
+	Note         string
+	PieceID      string
+	XMM          *float64
+	YMM          *float64
+	TurnDeg      *float64
+	ExposureS    *float64
+	SwappedWith  string
+	Version      int64
+	ScalePct     float64
+	Failed       bool
+	FailedBy     string
+	MicroPrinted bool
+	Accident     bool
 }
 
 func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) error {
@@ -86,26 +84,25 @@ func (q *Queries) SaveSpecimen(ctx context.Context, arg SaveSpecimenParams) erro
 		arg.Copy,
 		arg.Code,
 		arg.Outcome,
-		arg.Symptom,
-		arg.Origin,
-		arg.Fault,
 		arg.Note,
 		arg.PieceID,
 		arg.XMM,
 		arg.YMM,
 		arg.TurnDeg,
 		arg.ExposureS,
-		arg.Severity,
-		arg.BeganLayer,
-		arg.BeganMM,
 		arg.SwappedWith,
 		arg.Version,
+		arg.ScalePct,
+		arg.Failed,
+		arg.FailedBy,
+		arg.MicroPrinted,
+		arg.Accident,
 	)
 	return err
 }
 
 const specimenByCode = `-- name: SpecimenByCode :one
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen WHERE code = ?
+SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen WHERE code = ?
 `
 
 func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, error) {
@@ -117,26 +114,25 @@ func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, er
 		&i.Copy,
 		&i.Code,
 		&i.Outcome,
-		&i.Symptom,
-		&i.Origin,
-		&i.Fault,
 		&i.Note,
 		&i.PieceID,
 		&i.XMM,
 		&i.YMM,
 		&i.TurnDeg,
 		&i.ExposureS,
-		&i.Severity,
-		&i.BeganLayer,
-		&i.BeganMM,
 		&i.SwappedWith,
 		&i.Version,
+		&i.ScalePct,
+		&i.Failed,
+		&i.FailedBy,
+		&i.MicroPrinted,
+		&i.Accident,
 	)
 	return i, err
 }
 
 const specimens = `-- name: Specimens :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen ORDER BY run_id, copy
+SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen ORDER BY run_id, copy
 `
 
 func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
@@ -154,20 +150,19 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 			&i.Copy,
 			&i.Code,
 			&i.Outcome,
-			&i.Symptom,
-			&i.Origin,
-			&i.Fault,
 			&i.Note,
 			&i.PieceID,
 			&i.XMM,
 			&i.YMM,
 			&i.TurnDeg,
 			&i.ExposureS,
-			&i.Severity,
-			&i.BeganLayer,
-			&i.BeganMM,
 			&i.SwappedWith,
 			&i.Version,
+			&i.ScalePct,
+			&i.Failed,
+			&i.FailedBy,
+			&i.MicroPrinted,
+			&i.Accident,
 		); err != nil {
 			return nil, err
 		}
@@ -183,7 +178,7 @@ func (q *Queries) Specimens(ctx context.Context) ([]Specimen, error) {
 }
 
 const specimensOfRun = `-- name: SpecimensOfRun :many
-SELECT id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version FROM specimen WHERE run_id = ? ORDER BY copy
+SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen WHERE run_id = ? ORDER BY copy
 `
 
 func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen, error) {
@@ -201,20 +196,19 @@ func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen,
 			&i.Copy,
 			&i.Code,
 			&i.Outcome,
-			&i.Symptom,
-			&i.Origin,
-			&i.Fault,
 			&i.Note,
 			&i.PieceID,
 			&i.XMM,
 			&i.YMM,
 			&i.TurnDeg,
 			&i.ExposureS,
-			&i.Severity,
-			&i.BeganLayer,
-			&i.BeganMM,
 			&i.SwappedWith,
 			&i.Version,
+			&i.ScalePct,
+			&i.Failed,
+			&i.FailedBy,
+			&i.MicroPrinted,
+			&i.Accident,
 		); err != nil {
 			return nil, err
 		}

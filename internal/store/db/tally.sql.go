@@ -7,86 +7,21 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
-const judgedGroups = `-- name: JudgedGroups :many
-SELECT run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed, count(*) AS runs,
-  CAST(sum(tally.failed > 0) AS INTEGER) AS runs_failed, CAST(sum(tally.laid > 0) AS INTEGER) AS runs_laid,
-  CAST(sum(tally.laid_resin > 0) AS INTEGER) AS runs_laid_resin,
-  CAST(sum(tally.specimens) AS INTEGER) AS specimens, CAST(sum(tally.micro) AS INTEGER) AS micro, CAST(sum(tally.failed) AS INTEGER) AS failed,
-  CAST(sum(tally.laid) AS INTEGER) AS laid, CAST(sum(tally.laid_resin) AS INTEGER) AS laid_resin
-FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending = 0
-GROUP BY run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed
-`
-
-type JudgedGroupsRow struct {
-	MachineID     string
-	ResinID       string
-	ProfileID     string
-	PieceID       string
-	Mixed         int64
-	Runs          int64
-	RunsFailed    int64
-	RunsLaid      int64
-	RunsLaidResin int64
-	Specimens     int64
-	Micro         int64
-	Failed        int64
-	Laid          int64
-	LaidResin     int64
-}
-
-func (q *Queries) JudgedGroups(ctx context.Context) ([]JudgedGroupsRow, error) {
-	rows, err := q.db.QueryContext(ctx, judgedGroups)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []JudgedGroupsRow{}
-	for rows.Next() {
-		var i JudgedGroupsRow
-		if err := rows.Scan(
-			&i.MachineID,
-			&i.ResinID,
-			&i.ProfileID,
-			&i.PieceID,
-			&i.Mixed,
-			&i.Runs,
-			&i.RunsFailed,
-			&i.RunsLaid,
-			&i.RunsLaidResin,
-			&i.Specimens,
-			&i.Micro,
-			&i.Failed,
-			&i.Laid,
-			&i.LaidResin,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const judgedOfMachine = `-- name: JudgedOfMachine :many
-SELECT run.id, run.started_ms, run.layers, run.film_layers, run.light_on_s, tally.failed, tally.laid
-FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND tally.pending = 0 ORDER BY run.started_ms, run.rowid
+SELECT run.id, run.started_ms, run.worn_layers, run.worn_light_s, CAST(sum(tally.failed) AS INTEGER) AS failed, CAST(sum(tally.by_machine) AS INTEGER) AS by_machine
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND run.shape <> 'open' GROUP BY run.id ORDER BY run.started_ms, run.rowid
 `
 
 type JudgedOfMachineRow struct {
 	ID         string
 	StartedMS  int64
-	Layers     int64
-	FilmLayers *float64
-	LightOnS   *float64
+	WornLayers int64
+	WornLightS *float64
 	Failed     int64
-	Laid       int64
+	ByMachine  int64
 }
 
 func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]JudgedOfMachineRow, error) {
@@ -101,11 +36,10 @@ func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]Judg
 		if err := rows.Scan(
 			&i.ID,
 			&i.StartedMS,
-			&i.Layers,
-			&i.FilmLayers,
-			&i.LightOnS,
+			&i.WornLayers,
+			&i.WornLightS,
 			&i.Failed,
-			&i.Laid,
+			&i.ByMachine,
 		); err != nil {
 			return nil, err
 		}
@@ -120,42 +54,53 @@ func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]Judg
 	return items, nil
 }
 
-const mixedPieces = `-- name: MixedPieces :many
-SELECT specimen.run_id, coalesce(specimen.piece_id, run.piece_id) AS piece, count(*) AS specimens, CAST(sum(specimen.outcome = 'micro_defect') AS INTEGER) AS micro,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown')) AS INTEGER) AS failed,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AND specimen.fault = 'machine') AS INTEGER) AS laid,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AND specimen.fault = 'resin') AS INTEGER) AS laid_resin
-FROM tally JOIN run ON run.id = tally.run_id JOIN specimen ON specimen.run_id = tally.run_id
-WHERE tally.mixed = 1 AND tally.pending = 0 GROUP BY specimen.run_id, piece
+const judgedTallies = `-- name: JudgedTallies :many
+SELECT run.machine_id, run.resin_id, run.profile_id, tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms
 `
 
-type MixedPiecesRow struct {
-	RunID     string
-	Piece     string
-	Specimens int64
-	Micro     int64
-	Failed    int64
-	Laid      int64
-	LaidResin int64
+type JudgedTalliesRow struct {
+	MachineID    string
+	ResinID      string
+	ProfileID    string
+	RunID        string
+	PieceID      string
+	Specimens    int64
+	Pending      int64
+	Whole        int64
+	Micro        int64
+	Lost         int64
+	MicroPrinted int64
+	Failed       int64
+	ByMachine    int64
+	ByResin      int64
+	Accidents    int64
 }
 
-func (q *Queries) MixedPieces(ctx context.Context) ([]MixedPiecesRow, error) {
-	rows, err := q.db.QueryContext(ctx, mixedPieces)
+func (q *Queries) JudgedTallies(ctx context.Context) ([]JudgedTalliesRow, error) {
+	rows, err := q.db.QueryContext(ctx, judgedTallies)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []MixedPiecesRow{}
+	items := []JudgedTalliesRow{}
 	for rows.Next() {
-		var i MixedPiecesRow
+		var i JudgedTalliesRow
 		if err := rows.Scan(
+			&i.MachineID,
+			&i.ResinID,
+			&i.ProfileID,
 			&i.RunID,
-			&i.Piece,
+			&i.PieceID,
 			&i.Specimens,
+			&i.Pending,
+			&i.Whole,
 			&i.Micro,
+			&i.Lost,
+			&i.MicroPrinted,
 			&i.Failed,
-			&i.Laid,
-			&i.LaidResin,
+			&i.ByMachine,
+			&i.ByResin,
+			&i.Accidents,
 		); err != nil {
 			return nil, err
 		}
@@ -171,8 +116,7 @@ func (q *Queries) MixedPieces(ctx context.Context) ([]MixedPiecesRow, error) {
 }
 
 const pendingRuns = `-- name: PendingRuns :many
-SELECT run.id, run.code, run.version, run.created_ms, run.machine_id, run.resin_id, run.bottle_id, run.profile_id, run.piece_id, run.copies, run.started_ms, run.ended_ms, run.software, run.software_estimate_s, run.our_estimate_s, run.light_on_s, run.layers, run.estimate_model, run.resin_used_g, run.attended_min, run.room_temp_c, run.resin_temp_c, run.film_layers, run.film_clouded, run.days_since_level, run.moved_since_level, run.orientation, run.supports, run.scale_pct, run.wash_s, run.cure_s, run.surface, run.notes, run.plate_id, run.prepared_ms, run.vat_fill_ml, run.prediction, run.prediction_fail_pct, run.speed_up, run.clock_went_back, run.ended_how, run.paused_s FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending > 0 AND (run.prepared_ms IS NULL OR run.ended_ms IS NOT NULL)
-ORDER BY run.started_ms LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE shape = 'open' AND (prepared_ms IS NULL OR ended_ms IS NOT NULL) ORDER BY started_ms LIMIT ?
 `
 
 func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
@@ -193,7 +137,6 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.ResinID,
 			&i.BottleID,
 			&i.ProfileID,
-			&i.PieceID,
 			&i.Copies,
 			&i.StartedMS,
 			&i.EndedMS,
@@ -207,13 +150,9 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.AttendedMin,
 			&i.RoomTempC,
 			&i.ResinTempC,
-			&i.FilmLayers,
 			&i.FilmClouded,
-			&i.DaysSinceLevel,
-			&i.MovedSinceLevel,
 			&i.Orientation,
 			&i.Supports,
-			&i.ScalePct,
 			&i.WashS,
 			&i.CureS,
 			&i.Surface,
@@ -227,6 +166,17 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.ClockWentBack,
 			&i.EndedHow,
 			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
 		); err != nil {
 			return nil, err
 		}
@@ -242,17 +192,18 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 }
 
 const placesOfMachine = `-- name: PlacesOfMachine :many
-SELECT specimen.run_id, specimen.x_mm, specimen.y_mm,
-  CAST(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AS INTEGER) AS failed
-FROM run JOIN tally ON tally.run_id = run.id AND tally.failed > 0 AND tally.pending = 0 JOIN specimen ON specimen.run_id = run.id
-WHERE run.machine_id = ? AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL ORDER BY run.started_ms, run.rowid, specimen.copy
+SELECT specimen.run_id, specimen.x_mm, specimen.y_mm, specimen.failed
+FROM run JOIN specimen ON specimen.run_id = run.id
+WHERE run.machine_id = ? AND run.shape <> 'open' AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL
+  AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.failed > 0)
+ORDER BY run.started_ms, run.rowid, specimen.copy
 `
 
 type PlacesOfMachineRow struct {
 	RunID  string
 	XMM    *float64
 	YMM    *float64
-	Failed int64
+	Failed bool
 }
 
 func (q *Queries) PlacesOfMachine(ctx context.Context, machineID string) ([]PlacesOfMachineRow, error) {
@@ -283,24 +234,218 @@ func (q *Queries) PlacesOfMachine(ctx context.Context, machineID string) ([]Plac
 	return items, nil
 }
 
-const tallyOfRun = `-- name: TallyOfRun :one
-SELECT run_id, specimens, pending, whole, micro, lost, failed, laid, laid_resin, mixed FROM tally WHERE run_id = ?
+const saveTally = `-- name: SaveTally :exec
+INSERT INTO tally (
+  run_id, piece_id, specimens, pending, whole, micro, lost, micro_printed, failed, by_machine, by_resin, accidents
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (run_id, piece_id) DO UPDATE SET
+  specimens = excluded.specimens, pending = excluded.pending, whole = excluded.whole, micro = excluded.micro, lost = excluded.lost, micro_printed = excluded.micro_printed,
+  failed = excluded.failed, by_machine = excluded.by_machine, by_resin = excluded.by_resin, accidents = excluded.accidents
 `
 
-func (q *Queries) TallyOfRun(ctx context.Context, runID string) (Tally, error) {
-	row := q.db.QueryRowContext(ctx, tallyOfRun, runID)
-	var i Tally
-	err := row.Scan(
-		&i.RunID,
-		&i.Specimens,
-		&i.Pending,
-		&i.Whole,
-		&i.Micro,
-		&i.Lost,
-		&i.Failed,
-		&i.Laid,
-		&i.LaidResin,
-		&i.Mixed,
+type SaveTallyParams struct {
+	RunID        string
+	PieceID      string
+	Specimens    int64
+	Pending      int64
+	Whole        int64
+	Micro        int64
+	Lost         int64
+	MicroPrinted int64
+	Failed       int64
+	ByMachine    int64
+	ByResin      int64
+	Accidents    int64
+}
+
+func (q *Queries) SaveTally(ctx context.Context, arg SaveTallyParams) error {
+	_, err := q.db.ExecContext(ctx, saveTally,
+		arg.RunID,
+		arg.PieceID,
+		arg.Specimens,
+		arg.Pending,
+		arg.Whole,
+		arg.Micro,
+		arg.Lost,
+		arg.MicroPrinted,
+		arg.Failed,
+		arg.ByMachine,
+		arg.ByResin,
+		arg.Accidents,
 	)
-	return i, err
+	return err
+}
+
+const symptomOnMachine = `-- name: SymptomOnMachine :many
+SELECT run.started_ms, EXISTS (SELECT 1 FROM specimen JOIN defect ON defect.specimen_id = specimen.id
+  WHERE specimen.run_id = run.id AND defect.symptom = ?1 AND defect.taken_back_ms IS NULL) AS had
+FROM run WHERE run.machine_id = ?2 AND run.shape <> 'open' ORDER BY run.started_ms
+`
+
+type SymptomOnMachineParams struct {
+	Symptom   string
+	MachineID string
+}
+
+type SymptomOnMachineRow struct {
+	StartedMS int64
+	Had       bool
+}
+
+func (q *Queries) SymptomOnMachine(ctx context.Context, arg SymptomOnMachineParams) ([]SymptomOnMachineRow, error) {
+	rows, err := q.db.QueryContext(ctx, symptomOnMachine, arg.Symptom, arg.MachineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SymptomOnMachineRow{}
+	for rows.Next() {
+		var i SymptomOnMachineRow
+		if err := rows.Scan(&i.StartedMS, &i.Had); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const talliesBetween = `-- name: TalliesBetween :many
+SELECT tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.started_ms >= ? AND run.started_ms < ? ORDER BY tally.run_id, tally.rowid
+`
+
+type TalliesBetweenParams struct {
+	StartedMS   int64
+	StartedMS_2 int64
+}
+
+func (q *Queries) TalliesBetween(ctx context.Context, arg TalliesBetweenParams) ([]Tally, error) {
+	rows, err := q.db.QueryContext(ctx, talliesBetween, arg.StartedMS, arg.StartedMS_2)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Tally{}
+	for rows.Next() {
+		var i Tally
+		if err := rows.Scan(
+			&i.RunID,
+			&i.PieceID,
+			&i.Specimens,
+			&i.Pending,
+			&i.Whole,
+			&i.Micro,
+			&i.Lost,
+			&i.MicroPrinted,
+			&i.Failed,
+			&i.ByMachine,
+			&i.ByResin,
+			&i.Accidents,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const talliesOfRun = `-- name: TalliesOfRun :many
+SELECT run_id, piece_id, specimens, pending, whole, micro, lost, micro_printed, failed, by_machine, by_resin, accidents FROM tally WHERE run_id = ? ORDER BY rowid
+`
+
+func (q *Queries) TalliesOfRun(ctx context.Context, runID string) ([]Tally, error) {
+	rows, err := q.db.QueryContext(ctx, talliesOfRun, runID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Tally{}
+	for rows.Next() {
+		var i Tally
+		if err := rows.Scan(
+			&i.RunID,
+			&i.PieceID,
+			&i.Specimens,
+			&i.Pending,
+			&i.Whole,
+			&i.Micro,
+			&i.Lost,
+			&i.MicroPrinted,
+			&i.Failed,
+			&i.ByMachine,
+			&i.ByResin,
+			&i.Accidents,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const talliesOfRuns = `-- name: TalliesOfRuns :many
+SELECT run_id, piece_id, specimens, pending, whole, micro, lost, micro_printed, failed, by_machine, by_resin, accidents FROM tally WHERE run_id IN (/*SLICE:run_ids*/?) ORDER BY run_id, rowid
+`
+
+func (q *Queries) TalliesOfRuns(ctx context.Context, runIds []string) ([]Tally, error) {
+	query := talliesOfRuns
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Tally{}
+	for rows.Next() {
+		var i Tally
+		if err := rows.Scan(
+			&i.RunID,
+			&i.PieceID,
+			&i.Specimens,
+			&i.Pending,
+			&i.Whole,
+			&i.Micro,
+			&i.Lost,
+			&i.MicroPrinted,
+			&i.Failed,
+			&i.ByMachine,
+			&i.ByResin,
+			&i.Accidents,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

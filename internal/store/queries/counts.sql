@@ -33,3 +33,6 @@ SELECT count(*) FROM bath;
 
 -- name: CountDevices :one
 SELECT count(*) FROM device;
+
+-- name: CountAssemblies :one
+SELECT count(*) FROM assembly;

@@ -1,7 +1,7 @@
 -- name: SaveMachine :exec
 INSERT INTO machine (
-  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, light_engine, width_mm, depth_mm, height_mm, px_x, px_y, irradiance_mw_cm2, dial_step_s, spot_um, hatch_mm, hatch_mm_s, contour_passes, contour_mm_s, settle_s, vat_max_ml, vat_dead_ml, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, start_s, end_s, power_w, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, price_extras, film_price, film_life_layers, light_price, light_life_h, supplied_by, notes, cell_exposure, claimed_mm_h, quirk_files, quirk_restart, quirk_height, quirk_settings, quirk_films, not_known, quirk_faults
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -50,7 +50,9 @@ ON CONFLICT (id) DO UPDATE SET
   quirk_restart = excluded.quirk_restart,
   quirk_height = excluded.quirk_height,
   quirk_settings = excluded.quirk_settings,
-  quirk_films = excluded.quirk_films;
+  quirk_films = excluded.quirk_films,
+  not_known = excluded.not_known,
+  quirk_faults = excluded.quirk_faults;
 
 -- name: MachineByID :one
 SELECT * FROM machine WHERE id = ?;

@@ -1,7 +1,19 @@
 -- name: SaveMachineEvent :exec
 INSERT INTO machine_event (
-  id, machine_id, at_ms, kind, note, created_ms, changes
-) VALUES (?, ?, ?, ?, ?, ?, ?);
+  id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  at_ms = excluded.at_ms,
+  kinds = excluded.kinds,
+  note = excluded.note,
+  changes = excluded.changes,
+  film_layers = excluded.film_layers,
+  light_h = excluded.light_h,
+  unknown_before = excluded.unknown_before,
+  resin_id = excluded.resin_id,
+  version = excluded.version,
+  retired_ms = excluded.retired_ms,
+  retired_why = excluded.retired_why;
 
 -- name: MachineEvents :many
 SELECT * FROM machine_event ORDER BY machine_id, at_ms, id;

@@ -1,7 +1,7 @@
 -- name: SaveRunEvent :exec
 INSERT INTO run_event (
-  id, run_id, at_ms, kind, ml, note, created_ms, position
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?);
+  id, run_id, at_ms, kind, ml, note, created_ms, position, layer
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?);
 
 -- name: RunEvents :many
 SELECT * FROM run_event ORDER BY run_id, position;

@@ -1,26 +1,25 @@
 -- name: SaveSpecimen :exec
 INSERT INTO specimen (
-  id, run_id, copy, code, outcome, symptom, origin, fault, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, severity, began_layer, began_mm, swapped_with, version
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   run_id = excluded.run_id,
   copy = excluded.copy,
   code = excluded.code,
   outcome = excluded.outcome,
-  symptom = excluded.symptom,
-  origin = excluded.origin,
-  fault = excluded.fault,
   note = excluded.note,
   piece_id = excluded.piece_id,
   x_mm = excluded.x_mm,
   y_mm = excluded.y_mm,
   turn_deg = excluded.turn_deg,
   exposure_s = excluded.exposure_s,
-  severity = excluded.severity,
-  began_layer = excluded.began_layer,
-  began_mm = excluded.began_mm,
   swapped_with = excluded.swapped_with,
-  version = excluded.version;
+  version = excluded.version,
+  scale_pct = excluded.scale_pct,
+  failed = excluded.failed,
+  failed_by = excluded.failed_by,
+  micro_printed = excluded.micro_printed,
+  accident = excluded.accident;
 
 -- name: SpecimensOfRun :many
 SELECT * FROM specimen WHERE run_id = ? ORDER BY copy;

@@ -1,33 +1,38 @@
--- name: TallyOfRun :one
-SELECT * FROM tally WHERE run_id = ?;
+-- name: SaveTally :exec
+INSERT INTO tally (
+  run_id, piece_id, specimens, pending, whole, micro, lost, micro_printed, failed, by_machine, by_resin, accidents
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (run_id, piece_id) DO UPDATE SET
+  specimens = excluded.specimens, pending = excluded.pending, whole = excluded.whole, micro = excluded.micro, lost = excluded.lost, micro_printed = excluded.micro_printed,
+  failed = excluded.failed, by_machine = excluded.by_machine, by_resin = excluded.by_resin, accidents = excluded.accidents;
+
+-- name: TalliesOfRun :many
+SELECT * FROM tally WHERE run_id = ? ORDER BY rowid;
+
+-- name: TalliesOfRuns :many
+SELECT * FROM tally WHERE run_id IN (sqlc.slice('run_ids')) ORDER BY run_id, rowid;
+
+-- name: TalliesBetween :many
+SELECT tally.* FROM run JOIN tally ON tally.run_id = run.id WHERE run.started_ms >= ? AND run.started_ms < ? ORDER BY tally.run_id, tally.rowid;
 
 -- name: PendingRuns :many
-SELECT run.* FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending > 0 AND (run.prepared_ms IS NULL OR run.ended_ms IS NOT NULL)
-ORDER BY run.started_ms LIMIT ?;
+SELECT * FROM run WHERE shape = 'open' AND (prepared_ms IS NULL OR ended_ms IS NOT NULL) ORDER BY started_ms LIMIT ?;
 
--- name: MixedPieces :many
-SELECT specimen.run_id, coalesce(specimen.piece_id, run.piece_id) AS piece, count(*) AS specimens, CAST(sum(specimen.outcome = 'micro_defect') AS INTEGER) AS micro,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown')) AS INTEGER) AS failed,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AND specimen.fault = 'machine') AS INTEGER) AS laid,
-  CAST(sum(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AND specimen.fault = 'resin') AS INTEGER) AS laid_resin
-FROM tally JOIN run ON run.id = tally.run_id JOIN specimen ON specimen.run_id = tally.run_id
-WHERE tally.mixed = 1 AND tally.pending = 0 GROUP BY specimen.run_id, piece;
-
--- name: JudgedGroups :many
-SELECT run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed, count(*) AS runs,
-  CAST(sum(tally.failed > 0) AS INTEGER) AS runs_failed, CAST(sum(tally.laid > 0) AS INTEGER) AS runs_laid,
-  CAST(sum(tally.laid_resin > 0) AS INTEGER) AS runs_laid_resin,
-  CAST(sum(tally.specimens) AS INTEGER) AS specimens, CAST(sum(tally.micro) AS INTEGER) AS micro, CAST(sum(tally.failed) AS INTEGER) AS failed,
-  CAST(sum(tally.laid) AS INTEGER) AS laid, CAST(sum(tally.laid_resin) AS INTEGER) AS laid_resin
-FROM tally JOIN run ON run.id = tally.run_id WHERE tally.pending = 0
-GROUP BY run.machine_id, run.resin_id, run.profile_id, run.piece_id, tally.mixed;
+-- name: JudgedTallies :many
+SELECT run.machine_id, run.resin_id, run.profile_id, tally.* FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms;
 
 -- name: JudgedOfMachine :many
-SELECT run.id, run.started_ms, run.layers, run.film_layers, run.light_on_s, tally.failed, tally.laid
-FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND tally.pending = 0 ORDER BY run.started_ms, run.rowid;
+SELECT run.id, run.started_ms, run.worn_layers, run.worn_light_s, CAST(sum(tally.failed) AS INTEGER) AS failed, CAST(sum(tally.by_machine) AS INTEGER) AS by_machine
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND run.shape <> 'open' GROUP BY run.id ORDER BY run.started_ms, run.rowid;
 
 -- name: PlacesOfMachine :many
-SELECT specimen.run_id, specimen.x_mm, specimen.y_mm,
-  CAST(specimen.outcome = 'lost' AND specimen.origin IN ('printed', 'unknown') AS INTEGER) AS failed
-FROM run JOIN tally ON tally.run_id = run.id AND tally.failed > 0 AND tally.pending = 0 JOIN specimen ON specimen.run_id = run.id
-WHERE run.machine_id = ? AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL ORDER BY run.started_ms, run.rowid, specimen.copy;
+SELECT specimen.run_id, specimen.x_mm, specimen.y_mm, specimen.failed
+FROM run JOIN specimen ON specimen.run_id = run.id
+WHERE run.machine_id = ? AND run.shape <> 'open' AND specimen.x_mm IS NOT NULL AND specimen.y_mm IS NOT NULL
+  AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.failed > 0)
+ORDER BY run.started_ms, run.rowid, specimen.copy;
+
+-- name: SymptomOnMachine :many
+SELECT run.started_ms, EXISTS (SELECT 1 FROM specimen JOIN defect ON defect.specimen_id = specimen.id
+  WHERE specimen.run_id = run.id AND defect.symptom = sqlc.arg(symptom) AND defect.taken_back_ms IS NULL) AS had
+FROM run WHERE run.machine_id = sqlc.arg(machine_id) AND run.shape <> 'open' ORDER BY run.started_ms;

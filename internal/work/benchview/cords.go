@@ -6,9 +6,11 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
@@ -30,7 +32,7 @@ type Bead struct {
 	RunID     string `json:"run_id"`
 	MachineID string `json:"machine_id"`
 	ResinID   string `json:"resin_id"`
-	PieceID   string `json:"piece_id"`
+	Printed   string `json:"printed"`
 	Code      string `json:"code"`
 	StartedMS int64  `json:"started_ms"`
 	EndedMS   *int64 `json:"ended_ms"`
@@ -58,11 +60,11 @@ type Thread struct {
 
 // Knot is something that changed the machine.
 type Knot struct {
-	ID      string `json:"id"`
-	AtMS    int64  `json:"at_ms"`
-	Kind    string `json:"kind"`
-	Note    string `json:"note"`
-	Changes int64  `json:"changes"`
+	ID      string   `json:"id"`
+	AtMS    int64    `json:"at_ms"`
+	Kinds   []string `json:"kinds"`
+	Note    string   `json:"note"`
+	Changes int64    `json:"changes"`
 }
 
 // NextStep is something to do at the bench, with why, and where.
@@ -107,13 +109,28 @@ func (w *Tasks) Bench(ctx context.Context) (out Bench, err error) {
 
 // Beads reads the beads of all cords that began from one instant to another.
 func (w *Tasks) Beads(ctx context.Context, fromMS, toMS int64) ([]Bead, error) {
-	rows, err := task.ReadList(ctx, w.Base, func(t *store.Tx) ([]store.Bead, error) { return t.Beads(fromMS, toMS) })
-	out := make([]Bead, len(rows))
-	for i, r := range rows {
-		tally := bench.Tally{Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro, Lost: r.Lost}
-		out[i] = Bead{RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, PieceID: r.PieceID, Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
-			Shape: tally.Shape(), Whole: r.Whole, Copies: r.Copies}
-	}
+	out := []Bead{}
+	err := w.Store.Read(ctx, func(t *store.Tx) error {
+		rows, err := t.Beads(fromMS, toMS)
+		if err != nil {
+			return err
+		}
+		tallies, err := t.TalliesBetween(fromMS, toMS)
+		if err != nil {
+			return err
+		}
+		names := map[string]string{}
+		pieces, err := t.PieceNames()
+		for _, p := range pieces {
+			names[p.ID] = p.Name
+		}
+		for _, r := range rows {
+			printed := printing.PrintedOf(tallies[r.ID], names)
+			out = append(out, Bead{RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, Printed: printing.PrintedWords(printed), Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
+				Shape: r.Shape, Whole: bench.CountsOf(tallies[r.ID]).Whole, Copies: r.Copies})
+		}
+		return err
+	})
 	return out, err
 }
 
@@ -140,7 +157,7 @@ func (b *Bench) thread(t *store.Tx) error {
 	if b.FirstMS, err = t.FirstRunMS(); err != nil {
 		return err
 	}
-	planned, err := plannedPrints(t)
+	planned, err := plannedPrints(t, b.Pieces)
 	if err != nil {
 		return err
 	}
@@ -154,7 +171,9 @@ func (b *Bench) thread(t *store.Tx) error {
 			cord.Planned = []Planned{}
 		}
 		for _, e := range events {
-			cord.Knots = append(cord.Knots, Knot{ID: e.ID, AtMS: e.AtMS, Kind: e.Kind, Note: e.Note, Changes: int64(len(e.Changes))})
+			if e.RetiredMS == nil {
+				cord.Knots = append(cord.Knots, Knot{ID: e.ID, AtMS: e.AtMS, Kinds: e.Kinds, Note: e.Note, Changes: int64(len(e.Changes))})
+			}
 		}
 		b.Cords = append(b.Cords, cord)
 	}
@@ -163,7 +182,7 @@ func (b *Bench) thread(t *store.Tx) error {
 
 // plannedPrints lists what is prepared and what is laid and not printed yet, by
 // machine.
-func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
+func plannedPrints(t *store.Tx, names map[string]string) (map[string][]Planned, error) {
 	out := map[string][]Planned{}
 	runs, err := t.OpenRuns()
 	if err != nil {
@@ -177,11 +196,11 @@ func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
 		if bench.StateOf(r, events) != bench.Prepared {
 			continue
 		}
-		piece, err := t.Piece(r.PieceID)
+		tallies, err := t.TalliesOfRun(r.ID)
 		if err != nil {
 			return nil, err
 		}
-		out[r.MachineID] = append(out[r.MachineID], Planned{Code: r.Code, Name: fmt.Sprintf("%d × %s", r.Copies, piece.Name), State: "prepared", TakeS: r.OurEstimateS, Link: "/runs/" + r.ID})
+		out[r.MachineID] = append(out[r.MachineID], Planned{Code: r.Code, Name: printing.PrintedWords(printing.PrintedOf(tallies, names)), State: "prepared", TakeS: r.OurEstimateS, Link: "/runs/" + r.ID})
 	}
 	plates, err := t.UnprintedPlates()
 	for _, p := range plates {
@@ -194,14 +213,14 @@ func plannedPrints(t *store.Tx) (map[string][]Planned, error) {
 // one machine must not hide the bench.
 func about(m bench.Machine) string {
 	if m.LightEngine == bench.Laser {
-		return fmt.Sprintf("laser, spot %.3g µm", quantity.Or(m.SpotUM, 0))
+		return fmt.Sprintf("laser, spot %s µm", say.Figure(quantity.Or(m.SpotUM, 0)))
 	}
 	engine := map[string]string{"masked_lcd": "masked LCD", "projector": "projector"}[m.LightEngine]
 	pitch, err := kit.PitchOf(m)
 	if err != nil || pitch == nil {
 		return engine + ", its pitch cannot be worked out"
 	}
-	return fmt.Sprintf("%s, pitch %.3g µm", engine, pitch.PitchUM)
+	return fmt.Sprintf("%s, pitch %s µm", engine, say.Figure(pitch.PitchUM))
 }
 
 // plan lists what waits at the bench, nearest to a result first; on an empty
@@ -215,7 +234,11 @@ func (w *Tasks) plan(t *store.Tx, b *Bench) error {
 		return err
 	}
 	for _, r := range pending {
-		b.step("Judge the plate of "+r.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", b.Pieces[r.PieceID], b.machine(r.MachineID)), "/runs/"+r.ID)
+		tallies, err := t.TalliesOfRun(r.ID)
+		if err != nil {
+			return err
+		}
+		b.step("Judge the plate of "+r.Code, fmt.Sprintf("%s on %s has no outcome yet, so no rate can count it.", printing.PrintedWords(printing.PrintedOf(tallies, b.Pieces)), b.machine(r.MachineID)), "/runs/"+r.ID)
 	}
 	if err := w.timerSteps(t, b); err != nil {
 		return err

@@ -22,12 +22,10 @@ type ChangeSet struct {
 type BeforeAfter struct {
 	Piece        string   `json:"piece"`
 	Resin        string   `json:"resin"`
+	PieceID      string   `json:"piece_id"`
 	BeforeRunIDs []string `json:"before_run_ids"`
 	AfterRunIDs  []string `json:"after_run_ids"`
 }
-
-// splits are the kinds of knots that make another set-up of a machine.
-var splits = map[string]bool{"panel": true, "firmware": true, "upgrade": true, "light_calibration": true}
 
 // ChangeSet reads a knot and what may be learned from it.
 func (w *Tasks) ChangeSet(ctx context.Context, eventID string) (out ChangeSet, err error) {
@@ -64,7 +62,7 @@ func beforeAfter(t *store.Tx, e bench.MachineEvent) ([]BeforeAfter, error) {
 	}
 	var from, to int64
 	for _, other := range events {
-		if !splits[other.Kind] || other.ID == e.ID {
+		if other.RetiredMS != nil || !other.Knot().Parts() || other.ID == e.ID {
 			continue
 		}
 		if other.AtMS <= e.AtMS {
@@ -77,29 +75,35 @@ func beforeAfter(t *store.Tx, e bench.MachineEvent) ([]BeforeAfter, error) {
 	if err != nil {
 		return nil, err
 	}
-	place, out := map[[2]string]int{}, []BeforeAfter{}
+	position, out := map[[2]string]int{}, []BeforeAfter{}
 	for _, r := range runs {
 		if r.StartedMS < from || (to > 0 && r.StartedMS >= to) || r.EndedMS == nil {
 			continue
 		}
-		key := [2]string{r.PieceID, r.ResinID}
-		at, seen := place[key]
-		if !seen {
-			piece, err := t.Piece(r.PieceID)
-			if err != nil {
-				return nil, err
-			}
-			resin, err := t.Resin(r.ResinID)
-			if err != nil {
-				return nil, err
-			}
-			at = len(out)
-			place[key], out = at, append(out, BeforeAfter{Piece: piece.Name, Resin: resin.Name, BeforeRunIDs: []string{}, AfterRunIDs: []string{}})
+		tallies, err := t.TalliesOfRun(r.ID)
+		if err != nil {
+			return nil, err
 		}
-		if r.StartedMS < e.AtMS {
-			out[at].BeforeRunIDs = append(out[at].BeforeRunIDs, r.ID)
-		} else {
-			out[at].AfterRunIDs = append(out[at].AfterRunIDs, r.ID)
+		for _, printed := range tallies {
+			key := [2]string{printed.PieceID, r.ResinID}
+			at, seen := position[key]
+			if !seen {
+				piece, err := t.Piece(printed.PieceID)
+				if err != nil {
+					return nil, err
+				}
+				resin, err := t.Resin(r.ResinID)
+				if err != nil {
+					return nil, err
+				}
+				at = len(out)
+				position[key], out = at, append(out, BeforeAfter{PieceID: piece.ID, Piece: piece.Name, Resin: resin.Name, BeforeRunIDs: []string{}, AfterRunIDs: []string{}})
+			}
+			if r.StartedMS < e.AtMS {
+				out[at].BeforeRunIDs = append(out[at].BeforeRunIDs, r.ID)
+			} else {
+				out[at].AfterRunIDs = append(out[at].AfterRunIDs, r.ID)
+			}
 		}
 	}
 	return out, nil

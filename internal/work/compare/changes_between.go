@@ -6,19 +6,16 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 )
 
 // knotsBetween lists what changed a machine of either side between the first
 // and the last of all runs compared.
-func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
-	runs := append(slices.Clone(a.runs), b.runs...)
-	first, last := runs[0].StartedMS, runs[0].StartedMS
+func knotsBetween(t *store.Tx, a, b side) ([]string, error) {
+	first, last := span(a, b)
 	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
-	for _, r := range runs {
-		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
-	}
 	out := []string{}
 	for _, id := range slices.Sorted(maps.Keys(machines)) {
 		events, err := t.EventsOfMachine(id)
@@ -26,8 +23,8 @@ func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 			return nil, err
 		}
 		for _, e := range events {
-			if e.AtMS >= first && e.AtMS <= last {
-				out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", machines[id], strings.ReplaceAll(e.Kind, "_", " "), e.Note), ", "))
+			if e.AtMS >= first && e.AtMS <= last && e.RetiredMS == nil {
+				out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", machines[id], e.Words(), e.Note), ", "))
 			}
 		}
 	}
@@ -36,17 +33,13 @@ func knotsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 
 // threadsBetween lists where a machine of either side changed its resin between
 // the first and the last of all runs compared: a vat keeps traces.
-func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
-	runs := append(slices.Clone(a.runs), b.runs...)
-	first, last := runs[0].StartedMS, runs[0].StartedMS
-	for _, r := range runs {
-		first, last = min(first, r.StartedMS), max(last, r.StartedMS)
-	}
+func threadsBetween(t *store.Tx, a, b side) ([]string, error) {
+	first, last := span(a, b)
 	names, err := kit.ResinNames(t)
 	if err != nil {
 		return nil, err
 	}
-	sides := []loadedSide{a, b}
+	sides := []side{a, b}
 	if a.machine.ID == b.machine.ID {
 		sides = sides[:1]
 	}
@@ -66,7 +59,7 @@ func threadsBetween(t *store.Tx, a, b loadedSide) ([]string, error) {
 			before = bead.ResinID
 		}
 		if changes > 1 {
-			from = fmt.Sprintf("%s changed its resin %d times; the last: %s", s.machine.Name, changes, from)
+			from = fmt.Sprintf("%s changed its resin %s; the last: %s", s.machine.Name, say.Counted(int64(changes), "time"), from)
 		}
 		if changes > 0 {
 			out = append(out, from)

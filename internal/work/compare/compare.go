@@ -6,12 +6,14 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/core/cost"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/timing"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -25,6 +27,9 @@ type ComparisonRequest struct {
 	Question  string
 	UnderTest []string
 	Policy    string
+	// PieceID narrows the comparison to the copies of one piece, on plates that hold
+	// several.
+	PieceID string
 }
 
 // Comparison is the audit, which stands first, and the figures after it.
@@ -45,27 +50,31 @@ type Comparison struct {
 // Side is one set-up with the figures of its runs. Times are seconds a plate;
 // n stands beside each.
 type Side struct {
-	Label       string                   `json:"label"`
-	Runs        []string                 `json:"runs"`
-	MachineID   string                   `json:"machine_id"`
-	PieceID     string                   `json:"piece_id"`
-	Difficulty  string                   `json:"difficulty"`
-	Machine     string                   `json:"machine"`
-	Resin       string                   `json:"resin"`
-	Profile     string                   `json:"profile"`
-	Basis       string                   `json:"basis"`
-	Piece       string                   `json:"piece"`
-	Conditions  audit.Conditions         `json:"conditions"`
-	Copies      int64                    `json:"copies"`
-	ActualS     *float64                 `json:"actual_s"`
-	ActualN     int64                    `json:"actual_n"`
-	PerPieceS   *float64                 `json:"per_piece_s"`
+	Label      string           `json:"label"`
+	Runs       []string         `json:"runs"`
+	MachineID  string           `json:"machine_id"`
+	PieceID    string           `json:"piece_id"`
+	Difficulty string           `json:"difficulty"`
+	Machine    string           `json:"machine"`
+	Resin      string           `json:"resin"`
+	Profile    string           `json:"profile"`
+	Settings   string           `json:"settings"`
+	Basis      string           `json:"basis"`
+	Piece      string           `json:"piece"`
+	Conditions audit.Conditions `json:"conditions"`
+	Copies     int64            `json:"copies"`
+	ActualS    *float64         `json:"actual_s"`
+	ActualN    int64            `json:"actual_n"`
+	PerPieceS  *float64         `json:"per_piece_s"`
+	// Shared says that plates held other pieces too: time, resin and cost of a piece are
+	// then its share by volume.
+	Shared      bool                     `json:"shared"`
 	OurS        *float64                 `json:"our_estimate_s"`
 	SoftwareS   *float64                 `json:"software_estimate_s"`
 	Bias        *timing.BiasResult       `json:"bias"`
 	Outcomes    Outcomes                 `json:"outcomes"`
 	AllFailures evidence.RateResult      `json:"all_failures"`
-	Laid        evidence.RateResult      `json:"laid_to_machine"`
+	ByMachine   evidence.RateResult      `json:"by_machine"`
 	MicroDefect evidence.RateResult      `json:"micro_defects"`
 	Dimensions  *metrology.SummaryResult `json:"dimensions"`
 	Ladders     []printing.LadderResult  `json:"ladders"`
@@ -77,15 +86,10 @@ type Side struct {
 	values map[string][]float64 // by feature, one mean a specimen
 }
 
-// Outcomes counts specimens; pending ones are not judged yet.
+// Outcomes counts the specimens of a side; Judged leaves out those not judged yet.
 type Outcomes struct {
-	Judged      int64 `json:"judged"`
-	Whole       int64 `json:"whole"`
-	MicroDefect int64 `json:"micro_defect"`
-	Lost        int64 `json:"lost"`
-	Failed      int64 `json:"failed"`
-	ByMachine   int64 `json:"by_machine"`
-	Pending     int64 `json:"pending"`
+	Judged int64 `json:"judged"`
+	bench.Counts
 }
 
 // FeatureContest is one dimension read on both sides, millimetres; n counts
@@ -100,13 +104,21 @@ type FeatureContest struct {
 
 // Compare audits and compares two groups of runs.
 func (w *Tasks) Compare(ctx context.Context, req ComparisonRequest) (out Comparison, err error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), req, func() (Comparison, error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), keyOf(req), func() (Comparison, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			out, err = compare(t, req)
 			return err
 		})
 		return out, err
 	})
+}
+
+// comparisonKey is a request as a key: every value of it, each in its place.
+type comparisonKey struct{ a, b, question, underTest, policy, piece string }
+
+func keyOf(r ComparisonRequest) comparisonKey {
+	list := func(l []string) string { return strings.Join(l, "\x00") }
+	return comparisonKey{list(r.ARunIDs), list(r.BRunIDs), r.Question, list(r.UnderTest), r.Policy, r.PieceID}
 }
 
 func compare(t *store.Tx, req ComparisonRequest) (Comparison, error) {
@@ -135,11 +147,11 @@ func Match(t *store.Tx, req ComparisonRequest) (m pairing, err error) {
 	if err != nil {
 		return m, err
 	}
-	a, err := loadSide(t, req.ARunIDs)
+	a, err := loadSide(t, req.ARunIDs, req.PieceID)
 	if err != nil {
 		return m, err
 	}
-	b, err := loadSide(t, req.BRunIDs)
+	b, err := loadSide(t, req.BRunIDs, req.PieceID)
 	if err != nil {
 		return m, err
 	}
@@ -214,13 +226,22 @@ func (c *Comparison) contest() error {
 func failureSentence(r evidence.TwoRatesResult) string {
 	switch {
 	case r.Verdict == evidence.Clear:
-		return fmt.Sprintf("The failure rates are clearly different (p = %.2g).", r.P)
+		return fmt.Sprintf("The failure rates are clearly different (p %s).", chance(r.P))
 	case r.Verdict == evidence.Likely:
-		return fmt.Sprintf("The failure rates are likely different (p = %.2g).", r.P)
+		return fmt.Sprintf("The failure rates are likely different (p %s).", chance(r.P))
 	case r.NeededPerGroup == nil:
 		return "The failure rates are the same as far as these counts go; that shows no difference, and no equality either."
 	}
-	return fmt.Sprintf("The difference in failure rates is not shown (p = %.2g); if it is real, about %d specimens a side would show it.", r.P, *r.NeededPerGroup)
+	return fmt.Sprintf("The difference in failure rates is not shown (p %s); if it is real, about %s a side would show it.", chance(r.P), say.Counted(*r.NeededPerGroup, "specimen"))
+}
+
+// chance is a p as it stands in a sentence: = 0.03, or below 0.001.
+func chance(p float64) string {
+	words := say.Chance(p)
+	if strings.HasPrefix(words, "below") {
+		return words
+	}
+	return "= " + words
 }
 
 func policyNotes(policy string, a, b Side) []string {
@@ -231,7 +252,7 @@ func policyNotes(policy string, a, b Side) []string {
 		side Side
 	}{{"A", a}, {"B", b}} {
 		if wanted != "" && s.side.Basis != wanted {
-			notes = append(notes, fmt.Sprintf("The review says %s settings, but side %s (%s) is %s.", strings.ReplaceAll(policy, "_", " "), s.name, s.side.Profile, s.side.Basis))
+			notes = append(notes, fmt.Sprintf("The review says %s settings, but side %s (%s) is %s.", say.Words(policy), s.name, s.side.Profile, s.side.Basis))
 		}
 	}
 	return notes

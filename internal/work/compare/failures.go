@@ -5,13 +5,14 @@ import (
 	"context"
 	"slices"
 
+	"ojime/internal/bench"
 	"ojime/internal/core/evidence"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
-// FailureRates are the failures of machines, resins, profiles and pieces.
+// FailureRates are the failures of machines, resins, settings and pieces.
 type FailureRates struct {
 	Machines []FailureRow `json:"machines"`
 	Resins   []FailureRow `json:"resins"`
@@ -19,33 +20,36 @@ type FailureRates struct {
 	Pieces   []FailureRow `json:"pieces"`
 }
 
-// FailureRow is one of them: rates over runs (something on the plate failed) and
-// over specimens, of all failures and of those laid to it. Few says that there
-// were fewer than three trials, where a rate means next to nothing.
+// FailureRow is one of them: rates over prints (something on the plate failed) and
+// over specimens, of all failures and of those attributed to it. Accidents after
+// printing are counted beside and count against nobody. Few says that there were
+// fewer than three trials, where a rate means next to nothing.
 type FailureRow struct {
-	ID        string              `json:"id"`
-	Name      string              `json:"name"`
-	LaidTo    string              `json:"laid_to"`
-	Runs      FailureCount        `json:"runs"`
-	Specimens FailureCount        `json:"specimens"`
-	Micro     evidence.RateResult `json:"micro_defects"`
-	FewRuns   bool                `json:"few_runs"`
-
-	micro int64
+	ID           string              `json:"id"`
+	Name         string              `json:"name"`
+	AttributedTo string              `json:"attributed_to"`
+	Runs         FailureCount        `json:"runs"`
+	Specimens    FailureCount        `json:"specimens"`
+	Micro        evidence.RateResult `json:"micro_defects"`
+	MicroN       int64               `json:"micro_n"`
+	Accidents    int64               `json:"accidents"`
+	FewRuns      bool                `json:"few_runs"`
 }
 
 // FailureCount is counts with their rates.
 type FailureCount struct {
-	Tried    int64               `json:"tried"`
-	Failed   int64               `json:"failed"`
-	Laid     int64               `json:"laid"`
-	All      evidence.RateResult `json:"all"`
-	LaidRate evidence.RateResult `json:"laid_rate"`
+	Tried          int64               `json:"tried"`
+	Failed         int64               `json:"failed"`
+	Attributed     int64               `json:"attributed"`
+	All            evidence.RateResult `json:"all"`
+	AttributedRate evidence.RateResult `json:"attributed_rate"`
 }
+
+type failuresKey struct{}
 
 // FailureRates counts failures over the whole record.
 func (w *Tasks) FailureRates(ctx context.Context) (FailureRates, error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), "failure rates", func() (out FailureRates, err error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), failuresKey{}, func() (out FailureRates, err error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			out, err = failureRates(t)
 			return err
@@ -55,11 +59,7 @@ func (w *Tasks) FailureRates(ctx context.Context) (FailureRates, error) {
 }
 
 func failureRates(t *store.Tx) (out FailureRates, err error) {
-	groups, err := t.JudgedGroups()
-	if err != nil {
-		return out, err
-	}
-	mixed, err := t.MixedPieces()
+	tallies, err := t.JudgedTallies()
 	if err != nil {
 		return out, err
 	}
@@ -67,81 +67,81 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 	if err != nil {
 		return out, err
 	}
-	by := func(laidTo string, id func(store.JudgedGroup) string) *failureTally {
-		g := &failureTally{names: names, laidTo: laidTo, place: map[string]int{}}
-		for _, j := range groups {
-			if id != nil {
-				g.add(id(j), j)
-			}
-		}
-		return g
-	}
-	pieces := by("machine", nil)
-	for _, j := range groups {
-		if j.Mixed == 0 {
-			pieces.add(j.PieceID, j)
-		}
-	}
-	for _, m := range mixed {
-		pieces.add(m.Piece, store.JudgedGroup{Runs: 1, RunsFailed: some(m.Failed), RunsLaid: some(m.Laid), Specimens: m.Specimens, Micro: m.Micro, Failed: m.Failed, Laid: m.Laid})
-	}
+	byMachine := func(c bench.Counts) int64 { return c.ByMachine }
 	for _, g := range []struct {
-		from *failureTally
+		to   string
+		id   func(store.JudgedTally) string
+		of   func(bench.Counts) int64
 		into *[]FailureRow
 	}{
-		{by("machine", func(j store.JudgedGroup) string { return j.MachineID }), &out.Machines},
-		{by("resin", func(j store.JudgedGroup) string { return j.ResinID }), &out.Resins},
-		{by("machine", func(j store.JudgedGroup) string { return j.ProfileID }), &out.Profiles},
-		{pieces, &out.Pieces},
+		{"machine", func(j store.JudgedTally) string { return j.MachineID }, byMachine, &out.Machines},
+		{"resin", func(j store.JudgedTally) string { return j.ResinID }, func(c bench.Counts) int64 { return c.ByResin }, &out.Resins},
+		{"machine", func(j store.JudgedTally) string { return j.ProfileID }, byMachine, &out.Profiles},
+		{"machine", func(j store.JudgedTally) string { return j.PieceID }, byMachine, &out.Pieces},
 	} {
-		if *g.into, err = g.from.rates(); err != nil {
+		tally := failureTally{names: names, attributedTo: g.to, of: g.of, position: map[string]int{}}
+		// The copies of one run stand together: a print counts once, however many pieces it
+		// held.
+		for from := 0; from < len(tallies); {
+			to := from
+			counts := map[string]*bench.Counts{}
+			var order []string
+			for ; to < len(tallies) && tallies[to].RunID == tallies[from].RunID; to++ {
+				id := g.id(tallies[to])
+				if counts[id] == nil {
+					counts[id], order = &bench.Counts{}, append(order, id)
+				}
+				counts[id].Sum(tallies[to].Counts)
+			}
+			for _, id := range order {
+				tally.add(id, *counts[id])
+			}
+			from = to
+		}
+		if *g.into, err = tally.rates(); err != nil {
 			return out, err
 		}
 	}
 	return out, nil
 }
 
-func some(n int64) int64 { return min(n, 1) }
-
-// gathering adds groups up by one of their references.
+// failureTally adds prints up by one of their references.
 type failureTally struct {
-	names  map[string]string
-	laidTo string
-	place  map[string]int
-	rows   []FailureRow
+	names        map[string]string
+	attributedTo string
+	of           func(bench.Counts) int64
+	position     map[string]int
+	rows         []FailureRow
 }
 
-func (g *failureTally) add(id string, j store.JudgedGroup) {
-	at, seen := g.place[id]
+// add counts one print.
+func (g *failureTally) add(id string, c bench.Counts) {
+	at, seen := g.position[id]
 	if !seen {
 		at = len(g.rows)
-		g.place[id], g.rows = at, append(g.rows, FailureRow{ID: id, Name: g.names[id], LaidTo: g.laidTo})
+		g.position[id], g.rows = at, append(g.rows, FailureRow{ID: id, Name: g.names[id], AttributedTo: g.attributedTo})
 	}
-	r := &g.rows[at]
-	laid, runsLaid := j.Laid, j.RunsLaid
-	if g.laidTo == "resin" {
-		laid, runsLaid = j.LaidResin, j.RunsLaidResin
-	}
-	r.Runs.Tried, r.Runs.Failed, r.Runs.Laid = r.Runs.Tried+j.Runs, r.Runs.Failed+j.RunsFailed, r.Runs.Laid+runsLaid
-	r.Specimens.Tried, r.Specimens.Failed, r.Specimens.Laid = r.Specimens.Tried+j.Specimens, r.Specimens.Failed+j.Failed, r.Specimens.Laid+laid
-	r.micro += j.Micro
+	r, attributed := &g.rows[at], g.of(c)
+	r.Runs.Tried, r.Runs.Failed, r.Runs.Attributed = r.Runs.Tried+1, r.Runs.Failed+min(c.Failed, 1), r.Runs.Attributed+min(attributed, 1)
+	r.Specimens.Tried, r.Specimens.Failed, r.Specimens.Attributed = r.Specimens.Tried+c.Judged(), r.Specimens.Failed+c.Failed, r.Specimens.Attributed+attributed
+	r.MicroN, r.Accidents = r.MicroN+c.MicroPrinted, r.Accidents+c.Accidents
 }
 
 func (g *failureTally) rates() ([]FailureRow, error) {
 	for i := range g.rows {
 		r := &g.rows[i]
-		r.FewRuns = r.Runs.Tried < task.FewTrials
+		r.FewRuns = r.Runs.Tried < evidence.FewTrials
 		for _, c := range []*FailureCount{&r.Runs, &r.Specimens} {
 			var err error
 			if c.All, err = evidence.Rate(evidence.Count{Events: c.Failed, Trials: c.Tried}); err != nil {
 				return nil, err
 			}
-			if c.LaidRate, err = evidence.Rate(evidence.Count{Events: c.Laid, Trials: c.Tried}); err != nil {
+			if c.AttributedRate, err = evidence.Rate(evidence.Count{Events: c.Attributed, Trials: c.Tried}); err != nil {
 				return nil, err
 			}
 		}
 		var err error
-		if r.Micro, err = evidence.Rate(evidence.Count{Events: r.micro, Trials: r.Specimens.Tried}); err != nil {
+		if r.Micro, err = evidence.Rate(evidence.Count{Events: r.MicroN, Trials: r.Specimens.Tried}); err != nil {
 			return nil, err
 		}
 	}

@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
@@ -26,6 +25,7 @@ type SetUp struct {
 	Since     string   `json:"since"`
 	PieceID   string   `json:"piece_id"`
 	Piece     string   `json:"piece"`
+	Settings  string   `json:"settings"`
 	RunIDs    []string `json:"run_ids"`
 	Runs      []string `json:"runs"`
 	Specimens int64    `json:"specimens"`
@@ -33,7 +33,7 @@ type SetUp struct {
 
 // SetUps lists the set-ups of a review, by piece and machine.
 func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), "set-ups "+reviewID, func() ([]SetUp, error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), setUpsKey{reviewID}, func() ([]SetUp, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			r, err := t.Review(reviewID)
 			if err != nil {
@@ -47,33 +47,49 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 }
 
 // SetUps finds the set-ups of a review in its runs.
+type setUpsKey struct{ review string }
+
 func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	runs, err := reviewMembers(t, r)
 	if err != nil {
 		return nil, err
 	}
-	out, lookup, epochs := []SetUp{}, kit.NewLookup(t), epochs{knots: task.Memoise(t.EventsOfMachine)}
-	place := map[[3]string]int{}
+	out, lookup := []SetUp{}, kit.NewLookup(t)
+	position := map[[3]string]int{}
+	wanted := map[string]bool{}
+	for _, id := range r.PieceIDs {
+		wanted[id] = true
+	}
 	for _, run := range runs {
-		since, err := epochs.of(run)
+		history, err := lookup.History(run.MachineID)
 		if err != nil {
 			return nil, err
 		}
-		key := [3]string{run.PieceID, run.ProfileID, since}
-		if _, seen := place[key]; !seen {
-			s, err := newSetUp(lookup, run)
-			if err != nil {
-				return nil, err
-			}
-			if s.Since = since; since != "" {
-				s.Label += ", " + since
-			}
-			place[key] = len(out)
-			out = append(out, s)
+		tallies, err := t.TalliesOfRun(run.ID)
+		if err != nil {
+			return nil, err
 		}
-		s := &out[place[key]]
-		s.RunIDs, s.Runs = append(s.RunIDs, run.ID), append(s.Runs, run.Code)
-		s.Specimens += run.Copies
+		epoch := since(history.PartedAt(run.StartedMS))
+		for _, printed := range tallies {
+			if !wanted[printed.PieceID] {
+				continue
+			}
+			key := [3]string{printed.PieceID, run.ProfileID, epoch}
+			if _, seen := position[key]; !seen {
+				s, err := newSetUp(lookup, run, printed.PieceID)
+				if err != nil {
+					return nil, err
+				}
+				if s.Since = epoch; epoch != "" {
+					s.Label += ", " + epoch
+				}
+				position[key] = len(out)
+				out = append(out, s)
+			}
+			s := &out[position[key]]
+			s.RunIDs, s.Runs = append(s.RunIDs, run.ID), append(s.Runs, run.Code)
+			s.Specimens += printed.Specimens
+		}
 	}
 	slices.SortStableFunc(out, func(a, b SetUp) int {
 		return 2*cmpIndex(r.PieceIDs, a.PieceID, b.PieceID) + cmpIndex(r.MachineIDs, a.MachineID, b.MachineID)
@@ -96,8 +112,11 @@ func reviewMembers(t *store.Tx, r bench.Review) ([]bench.Run, error) {
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b bench.Run) int { return cmp.Compare(a.StartedMS, b.StartedMS) })
-	return out, nil
+	// A print of several pieces of the review was found once for each.
+	slices.SortStableFunc(out, func(a, b bench.Run) int {
+		return cmp.Or(cmp.Compare(a.StartedMS, b.StartedMS), cmp.Compare(a.ID, b.ID))
+	})
+	return slices.CompactFunc(out, func(a, b bench.Run) bool { return a.ID == b.ID }), nil
 }
 
 // cmpIndex compares by place in a list: −1, 0 or 1.
@@ -112,26 +131,7 @@ func cmpIndex(order bench.IDs, a, b string) int {
 	return 0
 }
 
-// epochs tells the times of a machine between the knots that make another set-up
-// of it: what was printed before a new panel is not pooled with what came after.
-type epochs struct {
-	knots func(machineID string) ([]bench.MachineEvent, error)
-}
-
-// of names the epoch of a run, "after upgrade of 2026-11-14"; empty before the
-// first such knot.
-func (e epochs) of(r bench.Run) (string, error) {
-	events, err := e.knots(r.MachineID)
-	since := ""
-	for _, k := range events {
-		if splits[k.Kind] && k.AtMS <= r.StartedMS {
-			since = fmt.Sprintf("after %s of %s", strings.ReplaceAll(k.Kind, "_", " "), task.DayOf(k.AtMS))
-		}
-	}
-	return since, err
-}
-
-func newSetUp(lookup kit.Lookup, run bench.Run) (SetUp, error) {
+func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 	m, err := lookup.Machine(run.MachineID)
 	if err != nil {
 		return SetUp{}, err
@@ -144,12 +144,12 @@ func newSetUp(lookup kit.Lookup, run bench.Run) (SetUp, error) {
 	if err != nil {
 		return SetUp{}, err
 	}
-	piece, err := lookup.Piece(run.PieceID)
+	piece, err := lookup.Piece(pieceID)
 	if err != nil {
 		return SetUp{}, err
 	}
 	return SetUp{
-		Label:     fmt.Sprintf("%s, %s, %s (%s)", m.Name, resin.Name, p.Code, p.Basis),
-		MachineID: m.ID, Machine: m.Name, Resin: resin.Name, Profile: p.Code, Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
+		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
+		MachineID: m.ID, Machine: m.Name, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
 	}, nil
 }

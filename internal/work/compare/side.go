@@ -3,35 +3,36 @@ package compare
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
-	"ojime/internal/core/cost"
-	"ojime/internal/core/evidence"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
-	"ojime/internal/core/timing"
+	"ojime/internal/core/setup"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/task"
 )
 
-// loadedSide is the runs of one side with what they refer to. All are of one
-// machine; piece, resin and profile may vary, which the audit then says.
-type loadedSide struct {
-	runs     []bench.Run
+// side is the prints of one side with what they refer to, as far as they concern the
+// pieces compared. All are of one machine; resin and settings may vary, which the audit
+// then says.
+type side struct {
 	machine  bench.Machine
-	resins   []bench.Resin
-	profiles []bench.Profile
+	history  machine.History
+	sheets   []printing.RunSheet
+	prints   []setup.Print
 	pieces   []bench.Piece
-	bottles  []*bench.Bottle
+	bottles  []machine.Bottle
 	measured printing.Measured
 }
 
-func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
-	pieces, lookup := map[string]bool{}, kit.NewLookup(t)
+// loadSide reads the prints of a side; a piece narrows what is asked to its copies.
+func loadSide(t *store.Tx, runIDs []string, pieceID string) (s side, err error) {
+	lookup := kit.NewLookup(t)
 	for _, id := range runIDs {
 		sheet, err := printing.ReadPlainSheet(t, lookup, id)
 		if err != nil {
@@ -41,56 +42,128 @@ func loadSide(t *store.Tx, runIDs []string) (s loadedSide, err error) {
 			return s, fmt.Errorf("a side holds runs of %s and %s; choose runs of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
 		s.machine = sheet.Machine
-		s.runs = append(s.runs, sheet.Run)
-		s.resins = append(s.resins, sheet.Resin)
-		s.profiles = append(s.profiles, sheet.Profile)
-		s.pieces = append(s.pieces, sheet.Pieces...)
-		var bottle *bench.Bottle
-		if sheet.Run.BottleID != nil {
-			b, err := t.Bottle(*sheet.Run.BottleID)
-			if err != nil {
-				return s, err
-			}
-			bottle = &b
+		narrow(&sheet, pieceID)
+		if len(sheet.Specimens) == 0 {
+			return s, fmt.Errorf("%s holds no copy of the piece compared; leave it out: %w", sheet.Run.Code, bench.ErrConflict)
 		}
-		s.bottles = append(s.bottles, bottle)
-		for _, f := range sheet.Features {
-			if !pieces[f.PieceID] {
-				s.measured.Features = append(s.measured.Features, f)
-			}
+		if err := s.take(t, sheet, pieceID); err != nil {
+			return s, err
 		}
-		for _, p := range sheet.Pieces {
-			pieces[p.ID] = true
-		}
-		s.measured.Specimens = append(s.measured.Specimens, sheet.Specimens...)
-		s.measured.Readings = append(s.measured.Readings, sheet.Readings...)
+	}
+	if s.history, err = lookup.History(s.machine.ID); err != nil {
+		return s, err
 	}
 	s.measured.Instruments, err = t.Instruments()
 	return s, err
 }
 
-func (s loadedSide) figures(settings bench.Settings) (Side, error) {
+// narrow leaves of a sheet what concerns one piece.
+func narrow(sheet *printing.RunSheet, pieceID string) {
+	if pieceID == "" {
+		return
+	}
+	keep := func(id string) bool { return id == pieceID }
+	sheet.Specimens = only(sheet.Specimens, func(s bench.Specimen) bool { return keep(s.PieceID) })
+	sheet.Pieces = only(sheet.Pieces, func(p bench.Piece) bool { return keep(p.ID) })
+	sheet.Features = only(sheet.Features, func(f bench.Feature) bool { return keep(f.PieceID) })
+}
+
+func only[E any](list []E, keep func(E) bool) []E {
+	var out []E
+	for _, e := range list {
+		if keep(e) {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// take adds a print to the side.
+func (s *side) take(t *store.Tx, sheet printing.RunSheet, pieceID string) error {
+	loads, err := planning.RunLoads(t, sheet.Run.ID)
+	if err != nil {
+		return err
+	}
+	var bottle machine.Bottle
+	if sheet.Run.BottleID != nil {
+		b, err := t.Bottle(*sheet.Run.BottleID)
+		if err != nil {
+			return err
+		}
+		bottle = machine.BottleAt(b.OpenedOn, b.ExpiresOn, sheet.Run.StartedMS)
+	}
+	s.sheets, s.bottles = append(s.sheets, sheet), append(s.bottles, bottle)
+	s.prints = append(s.prints, printOf(sheet, planning.ShareOf(loads, pieceID)))
+	for _, p := range sheet.Pieces {
+		if !containsPiece(s.pieces, p.ID) {
+			s.pieces = append(s.pieces, p)
+			s.measured.Features = append(s.measured.Features, only(sheet.Features, func(f bench.Feature) bool { return f.PieceID == p.ID })...)
+		}
+	}
+	s.measured.Specimens = append(s.measured.Specimens, sheet.Specimens...)
+	s.measured.Readings = append(s.measured.Readings, sheet.Readings...)
+	return nil
+}
+
+func containsPiece(pieces []bench.Piece, id string) bool {
+	for _, p := range pieces {
+		if p.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+// printOf is a print as the rules of pooling take it.
+func printOf(sheet printing.RunSheet, share float64) setup.Print {
+	r := sheet.Run
+	took := r.Took()
+	p := setup.Print{Code: r.Code, Copies: int64(len(sheet.Specimens)), Share: share, TookS: took.S, NoTime: took.Reason, OursS: r.OurEstimateS, SoftwareS: r.SoftwareEstimateS,
+		LightOnS: quantity.Or(r.LightOnS, 0), Layers: r.Layers, AttendedMin: quantity.Or(r.AttendedMin, 0), Counts: bench.CountsOf(bench.TallyOf(sheet.Specimens))}
+	card, err := kit.CardOfResin(sheet.Resin)
+	switch {
+	case err != nil:
+		p.NoPrice = fmt.Sprintf("The price of %s cannot be worked out: %v.", sheet.Resin.Name, err)
+	default:
+		p.PerLitre = card.Price.PerLitre
+	}
+	switch {
+	case r.ResinUsedG == nil:
+		p.NoResin = fmt.Sprintf("The resin used by %s is not known; weigh the bottle before and after.", r.Code)
+	case sheet.Resin.DensityGML == nil:
+		p.NoResin = fmt.Sprintf("The density of %s is not known, so its grams have no litres.", sheet.Resin.Name)
+	default:
+		p.ResinML = quantity.Ptr(*r.ResinUsedG / *sheet.Resin.DensityGML)
+	}
+	return p
+}
+
+func (s side) figures(settings bench.Settings) (Side, error) {
+	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.sheets, f) }
 	out := Side{
-		MachineID: s.machine.ID, PieceID: s.pieces[0].ID, Difficulty: oneOf(s.pieces, kit.DifficultyWords),
-		Machine: s.machine.Name, Resin: oneOf(s.resins, func(r bench.Resin) string { return r.Name }),
-		Profile:  oneOf(s.profiles, func(p bench.Profile) string { return p.Code }),
-		Basis:    oneOf(s.profiles, func(p bench.Profile) string { return p.Basis }),
-		Piece:    oneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
+		MachineID: s.machine.ID, PieceID: s.pieces[0].ID, Difficulty: setup.OneOf(s.pieces, kit.DifficultyWords),
+		Machine: s.machine.Name, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
+		Profile:  of(func(r printing.RunSheet) string { return r.Profile.Code }),
+		Settings: of(func(r printing.RunSheet) string { return r.Settings }),
+		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
+		Piece:    setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
 		SetAside: []string{},
 	}
-	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Profile)
-	for _, r := range s.runs {
-		out.Runs = append(out.Runs, r.Code)
+	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Settings)
+	for _, r := range s.sheets {
+		out.Runs = append(out.Runs, r.Run.Code)
 	}
-	s.times(&out)
-	if err := s.bias(&out); err != nil {
+	times := setup.TimesOf(s.prints)
+	out.actual, out.ActualS, out.ActualN, out.PerPieceS = times.Took, times.MeanS, int64(len(times.Took)), times.PerPieceS
+	out.OurS, out.SoftwareS, out.Shared = times.OursS, times.SoftwareS, times.Shared
+	var err error
+	if out.Bias, err = setup.BiasOf(s.prints); err != nil {
 		return out, err
 	}
 	if err := s.outcomes(&out); err != nil {
 		return out, err
 	}
 	out.Conditions = s.conditions(out.Outcomes.Judged)
-	var err error
 	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
 		return out, err
 	}
@@ -98,81 +171,27 @@ func (s loadedSide) figures(settings bench.Settings) (Side, error) {
 		return out, err
 	}
 	out.values = s.specimenMeans()
-	out.Cost, out.CostReason, err = s.cost(out.Outcomes, settings)
+	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
+		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.machine)})
 	return out, err
 }
 
-func (s loadedSide) times(out *Side) {
-	var ours, software []*float64
-	var actual float64
-	var copies int64
-	for _, r := range s.runs {
-		out.Copies += r.Copies
-		ours, software = append(ours, r.OurEstimateS), append(software, r.SoftwareEstimateS)
-		if took := r.TookS(); took != nil {
-			out.actual = append(out.actual, *took)
-			actual += *took
-			copies += r.Copies
-		}
-	}
-	out.OurS, out.SoftwareS = meanKnown(ours), meanKnown(software)
-	if out.ActualN = int64(len(out.actual)); out.ActualN > 0 {
-		out.ActualS = quantity.Ptr(actual / float64(out.ActualN))
-		out.PerPieceS = quantity.Ptr(actual / float64(copies))
-	}
-}
-
-func (s loadedSide) bias(out *Side) error {
-	var in timing.BiasInput
-	for _, r := range s.runs {
-		if took := r.TookS(); r.SoftwareEstimateS != nil && took != nil {
-			in.Pairs = append(in.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
-		}
-	}
-	if len(in.Pairs) == 0 {
-		return nil
-	}
-	bias, err := timing.Bias(in)
-	out.Bias = &bias
-	return err
-}
-
-func (s loadedSide) outcomes(out *Side) (err error) {
-	o := &out.Outcomes
+func (s side) outcomes(out *Side) error {
+	counts := setup.CountsOf(s.prints)
+	out.Copies, out.Outcomes = counts.Specimens, Outcomes{Judged: counts.Judged(), Counts: counts}
 	for _, p := range s.measured.Specimens {
-		switch {
-		case !p.Judged():
-			o.Pending++
-			continue
-		case p.Good():
-			o.Whole++
-		case p.Outcome == "micro_defect":
-			o.MicroDefect++
-		default:
-			o.Lost++
+		if p.SetAside() {
 			out.SetAside = append(out.SetAside, p.Code)
 		}
-		o.Judged++
-		if p.Failed() {
-			o.Failed++
-			if p.Fault == "machine" {
-				o.ByMachine++
-			}
-		}
 	}
-	if out.AllFailures, err = evidence.Rate(evidence.Count{Events: o.Failed, Trials: o.Judged}); err != nil {
-		return err
-	}
-	if out.Laid, err = evidence.Rate(evidence.Count{Events: o.ByMachine, Trials: o.Judged}); err != nil {
-		return err
-	}
-	out.MicroDefect, err = evidence.Rate(evidence.Count{Events: o.MicroDefect, Trials: o.Judged})
+	rates, err := setup.RatesOf(counts)
+	out.AllFailures, out.ByMachine, out.MicroDefect = rates.Failed, rates.ByMachine, rates.Micro
 	return err
 }
 
 // specimenMeans are a size's means by specimen: readings repeated on one
 // specimen are not further evidence on the set-up.
-func (s loadedSide) specimenMeans() map[string][]float64 {
+func (s side) specimenMeans() map[string][]float64 {
 	type key struct{ feature, specimen string }
 	values := map[key][]*float64{}
 	for _, r := range s.measured.Readings {
@@ -183,7 +202,7 @@ func (s loadedSide) specimenMeans() map[string][]float64 {
 	counts := s.measured.Counts()
 	for _, f := range s.measured.Features {
 		for _, p := range s.measured.Specimens {
-			if mean := meanKnown(values[key{f.ID, p.ID}]); mean != nil && counts[p.ID] {
+			if mean := setup.MeanKnown(values[key{f.ID, p.ID}]); mean != nil && counts[p.ID] {
 				out[f.Name] = append(out[f.Name], *mean)
 			}
 		}
@@ -192,145 +211,71 @@ func (s loadedSide) specimenMeans() map[string][]float64 {
 }
 
 // conditions are those that the audit weighs: the mean of a number that is
-// known for every run, a word that is the same for every run (else all of
-// them), a flag that is set on any run.
-func (s loadedSide) conditions(judged int64) audit.Conditions {
-	c := audit.Conditions{
-		Process:         quantity.Ptr(s.machine.Process()),
-		LayerUM:         meanAll(s.profiles, func(p bench.Profile) *float64 { return &p.LayerUM }),
-		ScalePct:        meanAll(s.runs, func(r bench.Run) *float64 { return r.ScalePct }),
-		Piece:           oneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
-		PieceRevision:   oneOf(s.pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) }),
-		Resin:           oneOf(s.resins, func(r bench.Resin) string { return r.Name }),
-		FilmLayers:      meanAll(s.runs, func(r bench.Run) *float64 { return r.FilmLayers }),
-		FilmClouded:     anyTrue(s.runs, func(r bench.Run) *bool { return r.FilmClouded }),
-		DaysSinceLevel:  meanAll(s.runs, func(r bench.Run) *float64 { return r.DaysSinceLevel }),
-		MovedSinceLevel: anyTrue(s.runs, func(r bench.Run) *bool { return r.MovedSinceLevel }),
-		ResinTempC:      meanAll(s.runs, func(r bench.Run) *float64 { return r.ResinTempC }),
-		Orientation:     word(s.runs, func(r bench.Run) *string { return r.Orientation }),
-		Supports:        word(s.runs, func(r bench.Run) *string { return r.Supports }),
-		Antialiasing:    oneOf(s.profiles, func(p bench.Profile) string { return p.Antialiasing }),
-		WashS:           meanAll(s.runs, func(r bench.Run) *float64 { return r.WashS }),
-		CureS:           meanAll(s.runs, func(r bench.Run) *float64 { return r.CureS }),
-		Software:        word(s.runs, func(r bench.Run) *string { return r.Software }),
+// known for every print, a word that is the same for every print (else all of
+// them), a flag that is set on any. The machine's own are computed at each start.
+func (s side) conditions(judged int64) audit.Conditions {
+	mean := func(of func(printing.RunSheet) *float64) *float64 { return setup.MeanAll(s.sheets, of) }
+	word := func(of func(printing.RunSheet) *string) any {
+		if w := setup.Word(s.sheets, of); w != nil {
+			return *w
+		}
+		return nil
 	}
-	if basis := oneOf(s.profiles, func(p bench.Profile) string { return p.Basis }); !strings.Contains(basis, mixed) {
+	anyOf := func(of func(printing.RunSheet) *bool) *bool { return setup.AnyTrue(s.sheets, of) }
+	c := audit.Conditions{
+		Process:       quantity.Ptr(s.machine.Process()),
+		LayerUM:       mean(func(r printing.RunSheet) *float64 { return &r.Profile.LayerUM }),
+		ScalePct:      setup.MeanAll(s.measured.Specimens, func(p bench.Specimen) *float64 { return &p.ScalePct }),
+		Piece:         setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
+		PieceRevision: setup.OneOf(s.pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) }),
+		Resin:         setup.OneOf(s.sheets, func(r printing.RunSheet) string { return r.Resin.Name }),
+		FilmLayers:    mean(func(r printing.RunSheet) *float64 { return s.history.FilmWear(r.Run.StartedMS).Amount }),
+		FilmClouded:   anyOf(func(r printing.RunSheet) *bool { return r.Run.FilmClouded }),
+		DaysSinceLevel: mean(func(r printing.RunSheet) *float64 {
+			return s.history.LevelAt(r.Run.StartedMS).Days
+		}),
+		MovedSinceLevel: anyOf(func(r printing.RunSheet) *bool { return s.history.LevelAt(r.Run.StartedMS).Moved }),
+		ResinTempC:      mean(func(r printing.RunSheet) *float64 { return r.Run.ResinTempC }),
+		Orientation:     word(func(r printing.RunSheet) *string { return r.Run.Orientation }),
+		Supports:        word(func(r printing.RunSheet) *string { return r.Run.Supports }),
+		Antialiasing:    setup.OneOf(s.sheets, func(r printing.RunSheet) string { return kit.AntialiasingWords(r.Profile) }),
+		WashS:           mean(func(r printing.RunSheet) *float64 { return r.Run.WashS }),
+		CureS:           mean(func(r printing.RunSheet) *float64 { return r.Run.CureS }),
+		Software:        word(func(r printing.RunSheet) *string { return r.Run.Software }),
+	}
+	if basis := setup.OneOf(s.sheets, func(r printing.RunSheet) string { return r.Profile.Basis }); !strings.Contains(basis, setup.Mixed) {
 		c.ExposureBasis = &basis
 	}
-	if surface, ok := word(s.runs, func(r bench.Run) *string { return r.Surface }).(string); ok && !strings.Contains(surface, mixed) {
-		c.Surface = &surface
+	if surface := setup.Word(s.sheets, func(r printing.RunSheet) *string { return r.Run.Surface }); surface != nil && !strings.Contains(*surface, setup.Mixed) {
+		c.Surface = surface
 	}
-	if copies := meanAll(s.runs, func(r bench.Run) *float64 { return quantity.Ptr(float64(r.Copies)) }); copies != nil {
+	// Everything on the plate counts here: a full plate is another contest than one piece.
+	if copies := mean(func(r printing.RunSheet) *float64 { return quantity.Ptr(float64(r.Run.Copies)) }); copies != nil {
 		c.Copies = quantity.Ptr(int64(math.Round(*copies)))
 	}
 	if judged > 0 {
 		c.Specimens = &judged
 	}
-	s.bottleAge(&c)
+	c.BottleAgeDays = setup.MeanAll(s.bottles, func(b machine.Bottle) *float64 { return b.AgeDays })
+	c.BottleExpired = setup.AnyTrue(s.bottles, func(b machine.Bottle) *bool { return b.Expired() })
 	return c
 }
 
-func (s loadedSide) bottleAge(c *audit.Conditions) {
-	var ages []*float64
-	for i, b := range s.bottles {
-		if b == nil {
-			ages = append(ages, nil)
-			continue
-		}
-		ages = append(ages, task.Days(b.OpenedOn, s.runs[i].StartedMS))
-		if left := task.Days(b.ExpiresOn, s.runs[i].StartedMS); left != nil && *left > 0 {
-			c.BottleExpired = quantity.Ptr(true)
+// span is from the first to the last of all prints of two sides.
+func span(a, b side) (first, last int64) {
+	first, last = a.sheets[0].Run.StartedMS, a.sheets[0].Run.StartedMS
+	for _, s := range []side{a, b} {
+		for _, r := range s.sheets {
+			first, last = min(first, r.Run.StartedMS), max(last, r.Run.StartedMS)
 		}
 	}
-	c.BottleAgeDays = meanAll(ages, func(v *float64) *float64 { return v })
+	return first, last
 }
 
-// cost adds up all plates of a side, so that plates of different fill weigh as
-// they were printed; nil with a reason where a figure is not on record.
-func (s loadedSide) cost(o Outcomes, settings bench.Settings) (*cost.PieceResult, string, error) {
-	in := cost.PieceInput{
-		WastePct: &settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh, LabourPerH: settings.LabourPerH,
-		Success: cost.Success{Good: o.Whole, Tried: o.Judged},
+// since is a knot in a set-up's name: after upgrade of 2026-11-14.
+func since(k *machine.Knot) string {
+	if k == nil {
+		return ""
 	}
-	var resinMoney float64
-	for i, r := range s.runs {
-		card, err := kit.CardOfResin(s.resins[i])
-		switch {
-		case err != nil:
-			return nil, fmt.Sprintf("The price of %s cannot be worked out: %v.", s.resins[i].Name, err), nil
-		case r.TookS() == nil:
-			return nil, fmt.Sprintf("How long %s took is not known: %s.", r.Code, r.Took().Reason), nil
-		case r.ResinUsedG == nil:
-			return nil, fmt.Sprintf("The resin used by %s is not known; weigh the bottle before and after.", r.Code), nil
-		case s.resins[i].DensityGML == nil:
-			return nil, fmt.Sprintf("The density of %s is not known, so its grams have no litres.", s.resins[i].Name), nil
-		}
-		ml := *r.ResinUsedG / *s.resins[i].DensityGML
-		in.ResinML += ml
-		resinMoney += ml / 1000 * *card.Price.PerLitre
-		in.Print.TotalS += *r.TookS()
-		in.Print.LightOnS += quantity.Or(r.LightOnS, 0)
-		in.Print.Layers += r.Layers
-		in.Copies += r.Copies
-		in.AttendedMin += quantity.Or(r.AttendedMin, 0)
-	}
-	in.ResinPerLitre = 1000 * resinMoney / in.ResinML
-	in.Consumables = kit.Consumables(s.machine)
-	out, err := cost.Piece(in)
-	return &out, "", err
-}
-
-// mixed stands between words that differ within a side.
-const mixed = " / "
-
-// oneOf is the word common to all, or all different ones.
-func oneOf[E any](list []E, of func(E) string) string {
-	var words []string
-	for _, e := range list {
-		if w := of(e); !slices.Contains(words, w) {
-			words = append(words, w)
-		}
-	}
-	return strings.Join(words, mixed)
-}
-
-// word is oneOf for words that may be not known, which makes all not known.
-func word(runs []bench.Run, of func(bench.Run) *string) any {
-	for _, r := range runs {
-		if of(r) == nil {
-			return nil
-		}
-	}
-	return oneOf(runs, func(r bench.Run) string { return *of(r) })
-}
-
-// meanAll is the mean of a number that is known for every element, else nil.
-func meanAll[E any](list []E, of func(E) *float64) *float64 {
-	var sum float64
-	for _, e := range list {
-		v := of(e)
-		if v == nil {
-			return nil
-		}
-		sum += *v
-	}
-	return quantity.Ptr(sum / float64(len(list)))
-}
-
-// meanKnown is the mean of what is known, nil where nothing is.
-func meanKnown(list []*float64) *float64 {
-	known := slices.DeleteFunc(list, func(v *float64) bool { return v == nil })
-	if len(known) == 0 {
-		return nil
-	}
-	return meanAll(known, func(v *float64) *float64 { return v })
-}
-
-func anyTrue(runs []bench.Run, of func(bench.Run) *bool) *bool {
-	for _, r := range runs {
-		if v := of(r); v != nil && *v {
-			return v
-		}
-	}
-	return nil
+	return fmt.Sprintf("after %s of %s", say.Words(strings.Join(k.Kinds, " and ")), say.Day(k.AtMS))
 }

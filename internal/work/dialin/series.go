@@ -272,12 +272,13 @@ func (w *Tasks) Accept(ctx context.Context, seriesID string, exposureS float64, 
 			return quantity.Errorf("exposure_s", "cannot be accepted yet: no cell of %s is judged", sheet.Series.Code)
 		}
 		s := sheet.Series
-		p := bench.Profile{
-			MachineID: s.MachineID, ResinID: s.ResinID, LayerUM: s.LayerUM, ExposureS: &exposureS, BottomLayers: s.BottomLayers,
-			BottomExposureS: &s.BottomExposureS, TransitionLayers: s.TransitionLayers, Antialiasing: antialiasing,
-			Basis: "calibrated", SeriesID: &s.ID, ParentID: s.ProfileID,
-			Note: acceptNote(sheet, exposureS),
+		m, err := t.Machine(s.MachineID)
+		if err != nil {
+			return err
 		}
+		p := planning.SeriesSettings(m, s)
+		p.ExposureS, p.Antialiasing, p.Name = &exposureS, antialiasing, ""
+		p.Basis, p.ParentID, p.Note = "calibrated", s.ProfileID, acceptNote(sheet, exposureS)
 		if err := w.Kit.KeepProfile(t, &p); err != nil {
 			return err
 		}

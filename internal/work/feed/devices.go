@@ -188,11 +188,11 @@ func (w *Tasks) Job(ctx context.Context, token string) (out Job, err error) {
 		if err != nil {
 			return err
 		}
-		loads, err := w.Planning.RunLoads(t, r)
+		loads, err := planning.RunLoads(t, r.ID)
 		if err != nil {
 			return err
 		}
-		e, _, err := w.Planning.Estimate(t, m, planning.DialsOf(p), loads)
+		e, _, err := w.Planning.Estimate(t, m, p, loads)
 		if err != nil {
 			return err
 		}

@@ -2,19 +2,15 @@ package inspect
 
 import (
 	"context"
-	"errors"
 	"fmt"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
-
-// ErrQuestioned says that a value is so far from its nominal that it must be
-// confirmed before it is kept.
-var ErrQuestioned = errors.New("questioned")
 
 // RecordReadings appends readings to a run, all or none. A size far from its
 // nominal is questioned unless confirmed; a second reading of the same rung or
@@ -47,13 +43,13 @@ func (w *Tasks) RecordReadings(ctx context.Context, runID string, readings []ben
 func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) error {
 	feature, known := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })[r.FeatureID]
 	if !known {
-		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Piece.Name)
+		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Printed)
 	}
 	specimen, known := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]
 	if !known {
 		return quantity.Errorf(at+"specimen_id", "is no specimen of %s", s.Run.Code)
 	}
-	if feature.PieceID != quantity.Or(specimen.PieceID, s.Run.PieceID) {
+	if feature.PieceID != specimen.PieceID {
 		return quantity.Errorf(at+"feature_id", "belongs to another piece than %s", specimen.Code)
 	}
 	switch feature.Kind {
@@ -65,7 +61,7 @@ func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) er
 			return quantity.Errorf(at+"instrument_id", "is missing; without the instrument a size has no uncertainty")
 		}
 		if !confirmed && bench.Questionable(*feature.NominalMM, *r.ValueMM) {
-			return fmt.Errorf("%w: %w", ErrQuestioned, quantity.Errorf(at+"value_mm", "%g for a nominal of %.2f?", *r.ValueMM, *feature.NominalMM))
+			return bench.Questioned(at+"value_mm", "%s for a nominal of %s?", say.Figures(*r.ValueMM, 6), say.Figures(*feature.NominalMM, 6))
 		}
 	case "pins", "gaps":
 		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {
@@ -94,4 +90,36 @@ func noDouble(s printing.RunSheet, at string, feature bench.Feature, r bench.Rea
 		return quantity.Errorf(at+"corrects_id", "is no reading of this specimen and feature that still counts")
 	}
 	return nil
+}
+
+// TakeBack takes a reading back: it stays on record with the reason, and counts no
+// more. What it corrected counts again.
+func (w *Tasks) TakeBack(ctx context.Context, runID, readingID, why string) (out printing.RunSheet, err error) {
+	if why == "" {
+		return out, quantity.Errorf("why", "is missing; say why it is taken back")
+	}
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		readings, err := t.ReadingsOfRun(runID)
+		if err != nil {
+			return err
+		}
+		r, there := task.ByID(readings, func(r bench.Reading) string { return r.ID })[readingID]
+		if !there {
+			return quantity.Errorf("reading_id", "is no reading of this print")
+		}
+		if r.TakenBackMS != nil {
+			return fmt.Errorf("the reading was taken back already: %w", bench.ErrConflict)
+		}
+		before := r
+		r.TakenBackMS, r.TakenBackWhy = quantity.Ptr(w.NowMS()), why
+		if err := w.Note(t, "reading", r.ID, "take a reading back", why, before, r); err != nil {
+			return err
+		}
+		if err := t.SaveReading(r); err != nil {
+			return err
+		}
+		out, err = printing.ReadRunSheet(t, runID)
+		return err
+	})
+	return out, err
 }

@@ -2,6 +2,7 @@ package kit
 
 import (
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
@@ -14,9 +15,11 @@ type Lookup struct {
 	Profile  func(string) (bench.Profile, error)
 	Piece    func(string) (bench.Piece, error)
 	Features func(string) ([]bench.Feature, error)
+	History  func(machineID string) (machine.History, error)
 }
 
 // NewLookup makes one for a transaction.
 func NewLookup(t *store.Tx) Lookup {
-	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece)}
+	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece),
+		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) })}
 }

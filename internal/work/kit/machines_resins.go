@@ -147,29 +147,6 @@ func PitchOf(m bench.Machine) (*optics.PitchResult, error) {
 	return &pitch, nil
 }
 
-// AddEvent ties a knot on a machine's cord.
-func (w *Tasks) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.MachineEvent, error) {
-	id, err := w.NewID()
-	if err != nil {
-		return e, err
-	}
-	for i, c := range e.Changes {
-		if c.What == "" {
-			return e, quantity.Errorf(fmt.Sprintf("changes[%d].what", i), "is missing; name what changed")
-		}
-	}
-	if err := bench.HasBeen("at_ms", e.AtMS, w.NowMS()); err != nil {
-		return e, err
-	}
-	e.ID, e.CreatedMS = id, w.NowMS()
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.MachineEvent, error) {
-		if _, err := t.Machine(e.MachineID); err != nil {
-			return e, err
-		}
-		return e, t.SaveMachineEvent(e)
-	})
-}
-
 // SaveResin creates or changes a resin.
 func (w *Tasks) SaveResin(ctx context.Context, r bench.Resin) (ResinCard, error) {
 	if err := r.Check(); err != nil {

@@ -40,7 +40,7 @@ func KitNames(t *store.Tx) (map[string]string, error) {
 	}
 	profiles, err := t.Profiles()
 	for _, p := range profiles {
-		out[p.ID] = profileName(p)
+		out[p.ID] = SettingsName(p)
 	}
 	return out, err
 }

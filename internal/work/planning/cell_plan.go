@@ -93,12 +93,13 @@ func (w *Tasks) CellPlan(t *store.Tx, m bench.Machine, s bench.Series, settings 
 // cellTime is the time of copies of a coupon at one exposure a layer. Where
 // cells are exposed in turn, the bottom layers are too.
 func (w *Tasks) cellTime(t *store.Tx, m bench.Machine, s bench.Series, piece bench.Piece, copies int64, exposureS float64) (float64, error) {
-	d := dials{layerUM: s.LayerUM, exposureS: &exposureS, bottomLayers: s.BottomLayers, bottomExposureS: &s.BottomExposureS, transitionLayers: s.TransitionLayers}
+	p := SeriesSettings(m, s)
+	p.ExposureS = &exposureS
 	if m.CellExposure == "in_turn" && copies > 1 {
 		bottom := s.BottomExposureS * float64(copies)
-		d.bottomExposureS = &bottom
+		p.BottomExposureS = &bottom
 	}
-	e, _, err := w.Estimate(t, m, d, []PlateLoad{{piece, 1, copies}})
+	e, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, 1, copies}})
 	if err != nil {
 		return 0, err
 	}

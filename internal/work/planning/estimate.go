@@ -2,14 +2,19 @@ package planning
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/timing"
+	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 )
 
 // Estimate is our own time for a print, with the model that gave it. Seconds
@@ -28,22 +33,7 @@ type Estimate struct {
 	EachLayerS []float64          `json:"-"`
 }
 
-// dials is what a print is set to; exposures are nil where they are hidden.
-type dials struct {
-	layerUM          float64
-	exposureS        *float64
-	bottomLayers     int64
-	bottomExposureS  *float64
-	transitionLayers int64
-	sealedName       string
-}
-
-// DialsOf is what a profile sets.
-func DialsOf(p bench.Profile) dials {
-	return dials{p.LayerUM, p.ExposureS, p.BottomLayers, p.BottomExposureS, p.TransitionLayers, p.SealedName}
-}
-
-// batch is copies of a piece on a plate.
+// PlateLoad is copies of a piece on a plate.
 type PlateLoad struct {
 	Piece  bench.Piece
 	Scale  float64
@@ -87,6 +77,12 @@ func (w *Tasks) PlateLayers(t *store.Tx, loads []PlateLoad, layerUM float64) ([]
 	return out, nil
 }
 
+// JobOf is what loads hold, layer by layer together.
+func (w *Tasks) JobOf(t *store.Tx, loads []PlateLoad, layerUM float64) (timing.Job, error) {
+	layers, err := w.PlateLayers(t, loads, layerUM)
+	return jobOf(layers), err
+}
+
 func jobOf(layers []mesh.Layer) timing.Job {
 	job := timing.Job{Layers: int64(len(layers))}
 	for _, l := range layers {
@@ -99,8 +95,8 @@ func jobOf(layers []mesh.Layer) timing.Job {
 // Estimate computes our time for what lies on a plate: by the tallest piece on
 // a masked machine, by every slice on a laser, and by what the machine's own
 // runs taught where its settings are sealed.
-func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, d dials, loads []PlateLoad) (Estimate, []mesh.Layer, error) {
-	layers, err := w.PlateLayers(t, loads, d.layerUM)
+func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, p bench.Profile, loads []PlateLoad) (Estimate, []mesh.Layer, error) {
+	layers, err := w.PlateLayers(t, loads, p.LayerUM)
 	if err != nil {
 		return Estimate{}, nil, err
 	}
@@ -108,10 +104,10 @@ func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, d dials, loads []PlateLoa
 	switch {
 	case m.LightEngine == bench.Laser:
 		err = out.laser(m, layers)
-	case d.exposureS == nil || d.bottomExposureS == nil:
-		err = w.learn(t, m, d, &out)
+	case p.ExposureS == nil || p.BottomExposureS == nil:
+		err = w.learn(t, m, p, loads, &out)
 	default:
-		err = out.masked(m, d)
+		err = out.masked(m, p)
 	}
 	for _, l := range loads {
 		if !w.Store.HasMesh(l.Piece.MeshSHA256) {
@@ -142,17 +138,18 @@ func (e *Estimate) laser(m bench.Machine, layers []mesh.Layer) error {
 	return nil
 }
 
-func maskedInput(m bench.Machine, d dials, layers int64, exposureS float64) timing.MaskedInput {
+func maskedInput(m bench.Machine, p bench.Profile, layers int64, exposureS float64) timing.MaskedInput {
+	transition := quantity.Or(p.TransitionLayers, 0)
 	return timing.MaskedInput{
-		HeightMM: float64(layers) * d.layerUM / 1000, LayerUM: d.layerUM, Bottom: timing.Bottom{Layers: d.bottomLayers, ExposureS: *d.bottomExposureS},
-		TransitionLayers: &d.transitionLayers, ExposureS: exposureS, Lift: m.Lift, Retract: m.Retract, ReleaseS: m.ReleaseS,
-		Wait:   &timing.Wait{BeforeExposureS: &m.WaitBeforeS, AfterExposureS: &m.WaitAfterS, AfterLiftS: &m.WaitLiftS},
+		HeightMM: float64(layers) * p.LayerUM / 1000, LayerUM: p.LayerUM, Bottom: timing.Bottom{Layers: quantity.Or(p.BottomLayers, 0), ExposureS: *p.BottomExposureS},
+		TransitionLayers: &transition, ExposureS: exposureS, Lift: p.Lift, Retract: p.Retract, ReleaseS: p.ReleaseS,
+		Wait:   &timing.Wait{BeforeExposureS: p.WaitBeforeS, AfterExposureS: p.WaitAfterS, AfterLiftS: p.WaitLiftS},
 		StartS: &m.StartS, EndS: &m.EndS,
 	}
 }
 
-func (e *Estimate) masked(m bench.Machine, d dials) error {
-	in := maskedInput(m, d, e.Layers, *d.exposureS)
+func (e *Estimate) masked(m bench.Machine, p bench.Profile) error {
+	in := maskedInput(m, p, e.Layers, *p.ExposureS)
 	res, err := timing.Masked(in)
 	if err != nil {
 		return err
@@ -162,37 +159,53 @@ func (e *Estimate) masked(m bench.Machine, d dials) error {
 	return err
 }
 
-// learn asks the machine's own finished runs, those with sealed settings of the
-// same layer height.
-func (w *Tasks) learn(t *store.Tx, m bench.Machine, d dials, e *Estimate) error {
-	e.Reason = fmt.Sprintf("The sealed profile %q hides its exposures; its time can be learned once a run with it has an end time.", d.sealedName)
-	jobs, err := w.sealedJobs(t, m, d.layerUM)
-	if err != nil || len(jobs) == 0 {
+// learn asks the machine's own finished, real prints since it became the set-up that
+// it is: those of the same plate, else of the same settings, else those with hidden
+// settings of the same layer height.
+func (w *Tasks) learn(t *store.Tx, m bench.Machine, p bench.Profile, loads []PlateLoad, e *Estimate) error {
+	e.Reason = fmt.Sprintf("The settings %q hide their exposures; their time can be learned once a print with them has an end time.", p.SealedName)
+	past, err := PastOf(t, m.ID, p, JobKey(p.LayerUM, loads), w.NowMS())
+	if err != nil {
 		return err
 	}
-	res, err := timing.Learned(timing.LearnedInput{Runs: jobs, Job: &e.Job})
+	hidden, err := hiddenSettings(t, m.ID, p.LayerUM)
+	if err != nil {
+		return err
+	}
+	past = slices.DeleteFunc(past, func(x timing.Past) bool {
+		return x.Job == nil || (!x.SameJob && !x.SameSettings && !hidden[x.Settings])
+	})
+	chosen, from := timing.LearnFrom(past)
+	if len(chosen) == 0 {
+		return nil
+	}
+	in := timing.LearnedInput{Job: &e.Job}
+	for _, x := range chosen {
+		in.Runs = append(in.Runs, timing.JobTime{Job: *x.Job, ActualS: x.ActualS})
+	}
+	res, err := timing.Learned(in)
 	if err != nil || res.TotalS == nil {
 		return err
 	}
 	e.TotalS, e.Interval, e.Model = res.TotalS, res.TotalPI, "learned"
 	e.LayerS = quantity.Ptr(*res.TotalS / float64(e.Layers))
-	e.Reason = learnedWords(res)
+	e.Reason = learnedWords(res, from)
 	for range e.Layers {
 		e.EachLayerS = append(e.EachLayerS, *e.LayerS)
 	}
 	return nil
 }
 
-func learnedWords(res timing.LearnedResult) string {
-	words := fmt.Sprintf("Learned from %d runs of this machine with sealed settings:", res.N)
+func learnedWords(res timing.LearnedResult, from string) string {
+	words := fmt.Sprintf("Learned from %s %s:", say.Counted(res.N, "print"), from)
 	for i, term := range res.Terms {
 		if i > 0 {
 			words += " +"
 		}
-		words += fmt.Sprintf(" %.3g %s × %s", term.Value, term.Unit, term.Name)
+		words += fmt.Sprintf(" %s %s × %s", say.Figure(term.Value), term.Unit, term.Name)
 	}
 	if res.MissPct != nil {
-		words += fmt.Sprintf("; each run was missed by about %.2g %% when the others foretold it", *res.MissPct)
+		words += fmt.Sprintf("; each print was missed by about %s %% when the others foretold it", say.Figures(*res.MissPct, 2))
 	}
 	words += "."
 	for _, warning := range res.Warnings.Warnings {
@@ -201,51 +214,85 @@ func learnedWords(res timing.LearnedResult) string {
 	return words
 }
 
-func (w *Tasks) sealedJobs(t *store.Tx, m bench.Machine, layerUM float64) (out []timing.JobTime, err error) {
-	runs, err := t.RunsOfMachine(m.ID)
+// hiddenSettings are the settings of a machine, at a layer height, that hide their
+// exposures.
+func hiddenSettings(t *store.Tx, machineID string, layerUM float64) (map[string]bool, error) {
+	profiles, err := t.Profiles()
+	out := map[string]bool{}
+	for _, p := range profiles {
+		out[p.ID] = p.MachineID == machineID && p.ExposureS == nil && p.Basis != bench.BasisSeries && quantity.Equal(p.LayerUM, layerUM)
+	}
+	return out, err
+}
+
+// PastOf lists what a time is learned from: the finished, real prints of a machine since
+// the last knot that parts set-ups, with how near each is to the print asked about.
+// One whose settings were changed while it printed is none of its settings.
+func PastOf(t *store.Tx, machineID string, p bench.Profile, job string, nowMS int64) (out []timing.Past, err error) {
+	history, err := kit.HistoryOf(t, machineID)
 	if err != nil {
 		return nil, err
 	}
-	profiles := map[string]bench.Profile{}
+	since := int64(0)
+	if k := history.PartedAt(nowMS); k != nil {
+		since = k.AtMS
+	}
+	runs, err := t.TimesOfMachine(machineID)
 	for _, r := range runs {
 		took := r.TookS()
-		if took == nil {
+		if took == nil || r.StartedMS < since || r.DialChanged {
 			continue
 		}
-		p, known := profiles[r.ProfileID]
-		if !known {
-			if p, err = t.Profile(r.ProfileID); err != nil {
-				return nil, err
-			}
-			profiles[r.ProfileID] = p
+		past := timing.Past{ActualS: *took, Settings: r.ProfileID, SameSettings: r.ProfileID == p.ID, SameJob: r.ProfileID == p.ID && job != "" && r.Job == job,
+			OursS: r.OurEstimateS, Model: r.EstimateModel, SoftwareS: r.SoftwareEstimateS, Software: quantity.Or(r.Software, "")}
+		if r.AreaMM2 != nil && r.OutlineMM != nil {
+			past.Job = &timing.Job{Layers: r.Layers, AreaMM2: *r.AreaMM2, OutlineMM: *r.OutlineMM}
 		}
-		if p.ExposureS != nil || !quantity.Equal(p.LayerUM, layerUM) {
-			continue
-		}
-		loads, err := w.RunLoads(t, r)
-		if err != nil {
-			return nil, err
-		}
-		layers, err := w.PlateLayers(t, loads, layerUM)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, timing.JobTime{Job: jobOf(layers), ActualS: *took})
+		out = append(out, past)
 	}
-	return out, nil
+	return out, err
 }
 
-// RunLoads is what a run printed: what its plate held, or copies of its piece.
-func (w *Tasks) RunLoads(t *store.Tx, r bench.Run) ([]PlateLoad, error) {
-	if r.PlateID != nil {
-		placements, err := t.PlacementsOfPlate(*r.PlateID)
-		if err != nil {
-			return nil, err
-		}
-		return LoadsOf(t, placements)
+// JobKey names what a print holds at a layer height: the same pieces, scales, copies
+// and allowances have the same key.
+func JobKey(layerUM float64, loads []PlateLoad) string {
+	lines := make([]string, len(loads))
+	for i, l := range loads {
+		lines[i] = fmt.Sprintf("%s %g %d %g", l.Piece.MeshSHA256, l.Scale, l.Copies, l.allowance())
 	}
-	piece, err := t.Piece(r.PieceID)
-	return []PlateLoad{{piece, quantity.Or(r.ScalePct, 100) / 100, r.Copies}}, err
+	slices.Sort(lines)
+	sum := sha256.Sum256(fmt.Appendf(nil, "%g %s", layerUM, strings.Join(lines, " ")))
+	return hex.EncodeToString(sum[:8])
+}
+
+// RunLoads is what a run printed: its specimens by piece and scale.
+func RunLoads(t *store.Tx, runID string) ([]PlateLoad, error) {
+	specimens, err := t.SpecimensOfRun(runID)
+	if err != nil {
+		return nil, err
+	}
+	placements := make([]bench.Placement, len(specimens))
+	for i, s := range specimens {
+		placements[i] = bench.Placement{PieceID: s.PieceID, ScalePct: s.ScalePct}
+	}
+	return LoadsOf(t, placements)
+}
+
+// ShareOf is the part of what a plate holds, by volume, that is one piece; 1 where no
+// piece is named.
+func ShareOf(loads []PlateLoad, pieceID string) float64 {
+	var part, all float64
+	for _, l := range loads {
+		ml := float64(l.Copies) * l.solidML()
+		all += ml
+		if l.Piece.ID == pieceID || pieceID == "" {
+			part += ml
+		}
+	}
+	if all <= 0 {
+		return 1
+	}
+	return part / all
 }
 
 // LoadsOf gathers placements by piece and scale.
@@ -287,7 +334,7 @@ func (w *Tasks) EstimateRun(ctx context.Context, profileID, pieceID string, copi
 		if err != nil {
 			return err
 		}
-		out, _, err = w.Estimate(t, m, DialsOf(p), []PlateLoad{{piece, scalePct / 100, copies}})
+		out, _, err = w.Estimate(t, m, p, []PlateLoad{{piece, scalePct / 100, copies}})
 		return err
 	})
 	return out, err

@@ -76,11 +76,11 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 		out.Reason = fmt.Sprintf("Does not fit: the plate of %s is %.4g × %.4g × %.4g mm.", m.Name, m.WidthMM, m.DepthMM, m.HeightMM)
 		return out, nil
 	}
-	one, _, err := w.Estimate(t, m, DialsOf(p), []PlateLoad{{piece, scale, 1}})
+	one, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, 1}})
 	if err != nil {
 		return out, err
 	}
-	two, _, err := w.Estimate(t, m, DialsOf(p), []PlateLoad{{piece, scale, 2}})
+	two, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, 2}})
 	if err != nil {
 		return out, err
 	}

@@ -7,6 +7,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
@@ -24,7 +25,7 @@ type PlateSheet struct {
 	Profile    *bench.Profile         `json:"profile"`
 	Resin      bench.Resin            `json:"resin"`
 	Series     *bench.Series          `json:"series"`
-	Laid       []Laid                 `json:"laid"`
+	Placed     []PlacedCopy           `json:"placed"`
 	Troubles   []plan.Trouble         `json:"troubles"`
 	Fits       []Fits                 `json:"fits"`
 	RunIDs     []string               `json:"run_ids"`
@@ -44,14 +45,16 @@ type PlateSheet struct {
 // PlateTime is our time, and both estimates put right by what the machine's
 // own runs have shown. BestS is the one to plan with.
 type PlateTime struct {
-	Estimate  Estimate           `json:"estimate"`
-	Ours      *timing.BiasResult `json:"ours"`
-	OursN     int64              `json:"ours_n"`
-	Software  *timing.BiasResult `json:"software"`
-	SoftwareN int64              `json:"software_n"`
-	BestS     *float64           `json:"best_s"`
-	BestPI    *quantity.Interval `json:"best_pi"`
-	BestFrom  string             `json:"best_from"`
+	Estimate     Estimate           `json:"estimate"`
+	Ours         *timing.BiasResult `json:"ours"`
+	OursN        int64              `json:"ours_n"`
+	OursFrom     string             `json:"ours_from"`
+	Software     *timing.BiasResult `json:"software"`
+	SoftwareN    int64              `json:"software_n"`
+	SoftwareFrom string             `json:"software_from"`
+	BestS        *float64           `json:"best_s"`
+	BestPI       *quantity.Interval `json:"best_pi"`
+	BestFrom     string             `json:"best_from"`
 }
 
 // PlateResin is whether the vat and the bottle hold. BottleLeftML is nil where
@@ -77,7 +80,7 @@ func (w *Tasks) PlateSheet(ctx context.Context, id string) (out PlateSheet, err 
 
 // ReadPlate is PlateSheet within a transaction.
 func (w *Tasks) ReadPlate(t *store.Tx, id string) (PlateSheet, error) {
-	out := PlateSheet{Laid: []Laid{}, Troubles: []plan.Trouble{}, Fits: []Fits{}, RunIDs: []string{}, Runs: []string{}, Wear: []Wear{}}
+	out := PlateSheet{Placed: []PlacedCopy{}, Troubles: []plan.Trouble{}, Fits: []Fits{}, RunIDs: []string{}, Runs: []string{}, Wear: []Wear{}}
 	var err error
 	if out.Plate, err = t.Plate(id); err != nil {
 		return out, err
@@ -89,7 +92,7 @@ func (w *Tasks) ReadPlate(t *store.Tx, id string) (PlateSheet, error) {
 	if err := out.refer(t); err != nil {
 		return out, err
 	}
-	if err := out.Arrange(t, placements); err != nil || len(placements) == 0 {
+	if err := out.arrange(t, placements); err != nil || len(placements) == 0 {
 		return out, err
 	}
 	loads, err := LoadsOf(t, placements)
@@ -131,7 +134,7 @@ func (s *PlateSheet) refer(t *store.Tx) (err error) {
 
 // Arrange draws what lies on the plate, says what is wrong with it, and how
 // many of each piece would fit alone.
-func (s *PlateSheet) Arrange(t *store.Tx, placements []bench.Placement) error {
+func (s *PlateSheet) arrange(t *store.Tx, placements []bench.Placement) error {
 	items, err := itemsOf(t, placements)
 	if err != nil {
 		return err
@@ -143,7 +146,7 @@ func (s *PlateSheet) Arrange(t *store.Tx, placements []bench.Placement) error {
 		if err != nil {
 			return err
 		}
-		s.Laid = append(s.Laid, Laid{Placement: p, Piece: piece.Name, HeightMM: items[i].Footprint.HeightMM * items[i].Scale, Outline: items[i].Footprint.On(places[i], items[i].Scale)})
+		s.Placed = append(s.Placed, PlacedCopy{Placement: p, Piece: piece.Name, HeightMM: items[i].Footprint.HeightMM * items[i].Scale, Outline: items[i].Footprint.On(places[i], items[i].Scale)})
 	}
 	surface := PlateOf(s.Machine, s.Plate)
 	s.Troubles = plan.Review(surface, items, places, s.Plate.OverlapAllowed)
@@ -161,30 +164,52 @@ func (s *PlateSheet) Arrange(t *store.Tx, placements []bench.Placement) error {
 	return nil
 }
 
-// dials of a plate: its profile's, or those of its series with the exposure of
-// the longest cell on it.
-func (s *PlateSheet) dials(placements []bench.Placement) dials {
+// TroublesOf says in words what is wrong with how a plate is laid.
+func TroublesOf(t *store.Tx, m bench.Machine, plate bench.Plate, placements []bench.Placement) ([]string, error) {
+	sheet := PlateSheet{Plate: plate, Machine: m}
+	if err := sheet.arrange(t, placements); err != nil {
+		return nil, err
+	}
+	var out []string
+	for _, x := range sheet.Troubles {
+		out = append(out, fmt.Sprintf("copy %d %s", x.Item+1, x.Message))
+	}
+	return out, nil
+}
+
+// setting is what a plate is printed with: its profile, or that of its series with the
+// exposure of the longest cell on it.
+func (s *PlateSheet) setting(placements []bench.Placement) bench.Profile {
 	if s.Profile != nil {
-		return DialsOf(*s.Profile)
+		return *s.Profile
 	}
 	longest := 0.0
 	for _, p := range placements {
 		longest = math.Max(longest, quantity.Or(p.ExposureS, 0))
 	}
-	d := dials{layerUM: s.Series.LayerUM, bottomLayers: s.Series.BottomLayers, bottomExposureS: &s.Series.BottomExposureS, transitionLayers: s.Series.TransitionLayers}
+	p := SeriesSettings(s.Machine, *s.Series)
 	if longest > 0 {
-		d.exposureS = &longest
+		p.ExposureS = &longest
 	}
-	return d
+	return p
+}
+
+// SeriesSettings are what a series sets, with the machine's usual moves; the exposure is
+// each cell's own.
+func SeriesSettings(m bench.Machine, s bench.Series) bench.Profile {
+	p := bench.Profile{MachineID: s.MachineID, ResinID: s.ResinID, LayerUM: s.LayerUM, BottomLayers: &s.BottomLayers, BottomExposureS: &s.BottomExposureS,
+		TransitionLayers: &s.TransitionLayers, Basis: bench.BasisSeries, SeriesID: &s.ID, Name: "Cells of " + s.Code}
+	m.Usual(&p)
+	return p
 }
 
 func (w *Tasks) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement, loads []PlateLoad) error {
-	d := s.dials(placements)
-	e, layers, err := w.Estimate(t, s.Machine, d, loads)
+	p := s.setting(placements)
+	e, layers, err := w.Estimate(t, s.Machine, p, loads)
 	if err != nil {
 		return err
 	}
-	times, err := t.TimesOfMachine(s.Machine.ID)
+	past, err := PastOf(t, s.Machine.ID, p, JobKey(p.LayerUM, loads), w.NowMS())
 	if err != nil {
 		return err
 	}
@@ -192,14 +217,14 @@ func (w *Tasks) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement
 	if err != nil {
 		return err
 	}
-	if s.Time, err = TimeOfPlate(s.Plate, e, times); err != nil {
+	if s.Time, err = TimeOfPlate(s.Plate, e, past); err != nil {
 		return err
 	}
-	if err := s.budget(t, e, layers, loads, d.layerUM); err != nil {
+	if err := s.budget(t, e, layers, loads, p.LayerUM); err != nil {
 		return err
 	}
 	if e.TotalS != nil && s.Machine.ClaimedMMH != nil {
-		h, err := timing.Headline(timing.HeadlineInput{LayerUM: d.layerUM, ClaimedMMH: *s.Machine.ClaimedMMH, MeasuredLayerS: e.LayerS, ExposureS: d.exposureS})
+		h, err := timing.Headline(timing.HeadlineInput{LayerUM: p.LayerUM, ClaimedMMH: *s.Machine.ClaimedMMH, MeasuredLayerS: e.LayerS, ExposureS: p.ExposureS})
 		if err != nil {
 			return err
 		}
@@ -225,42 +250,51 @@ func (w *Tasks) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement
 	return err
 }
 
-// plateTime puts both estimates right by what runs of this machine took.
-func TimeOfPlate(plate bench.Plate, e Estimate, times []bench.Run) (*PlateTime, error) {
+// TimeOfPlate puts both estimates right by what prints of this machine took, the
+// nearest ones first.
+func TimeOfPlate(plate bench.Plate, e Estimate, past []timing.Past) (*PlateTime, error) {
 	out := &PlateTime{Estimate: e, BestS: e.TotalS, BestPI: e.Interval, BestFrom: "model"}
-	ours, software := timing.BiasInput{EstimateS: e.TotalS}, timing.BiasInput{EstimateS: plate.SoftwareEstimateS}
-	for _, r := range times {
-		took := r.TookS()
-		if took == nil {
-			continue
+	ours, software := []timing.Past{}, []timing.Past{}
+	for _, p := range past {
+		if p.OursS != nil && p.Model == e.Model {
+			ours = append(ours, p)
 		}
-		if r.OurEstimateS != nil && r.EstimateModel == e.Model {
-			ours.Pairs = append(ours.Pairs, timing.BiasPair{EstimateS: *r.OurEstimateS, ActualS: *took})
-		}
-		if r.SoftwareEstimateS != nil && quantity.Or(r.Software, "") == plate.Software {
-			software.Pairs = append(software.Pairs, timing.BiasPair{EstimateS: *r.SoftwareEstimateS, ActualS: *took})
+		if p.SoftwareS != nil && p.Software == plate.Software {
+			software = append(software, p)
 		}
 	}
-	out.OursN, out.SoftwareN = int64(len(ours.Pairs)), int64(len(software.Pairs))
-	if plate.SoftwareEstimateS != nil && len(software.Pairs) > 0 {
-		b, err := timing.Bias(software)
-		if err != nil {
+	var err error
+	if plate.SoftwareEstimateS != nil {
+		if out.Software, out.SoftwareN, out.SoftwareFrom, err = putRight(plate.SoftwareEstimateS, software, func(p timing.Past) float64 { return *p.SoftwareS }); err != nil {
 			return nil, err
 		}
-		out.Software = &b
 	}
-	// What was learned from the runs themselves needs no second correction.
-	if e.TotalS != nil && e.Model != "learned" && len(ours.Pairs) > 0 {
-		b, err := timing.Bias(ours)
-		if err != nil {
+	// What was learned from the prints themselves needs no second correction.
+	if e.TotalS != nil && e.Model != "learned" {
+		if out.Ours, out.OursN, out.OursFrom, err = putRight(e.TotalS, ours, func(p timing.Past) float64 { return *p.OursS }); err != nil {
 			return nil, err
 		}
-		out.Ours, out.BestS, out.BestPI, out.BestFrom = &b, b.CorrectedS, b.CorrectedPI, "ours"
 	}
-	if out.BestS == nil && out.Software != nil {
+	switch {
+	case out.Ours != nil:
+		out.BestS, out.BestPI, out.BestFrom = out.Ours.CorrectedS, out.Ours.CorrectedPI, "ours"
+	case out.BestS == nil && out.Software != nil:
 		out.BestS, out.BestPI, out.BestFrom = out.Software.CorrectedS, out.Software.CorrectedPI, "software"
 	}
 	return out, nil
+}
+
+func putRight(estimateS *float64, past []timing.Past, estimated func(timing.Past) float64) (*timing.BiasResult, int64, string, error) {
+	chosen, from := timing.LearnFrom(past)
+	if len(chosen) == 0 {
+		return nil, 0, "", nil
+	}
+	in := timing.BiasInput{EstimateS: estimateS}
+	for _, p := range chosen {
+		in.Pairs = append(in.Pairs, timing.BiasPair{EstimateS: estimated(p), ActualS: p.ActualS})
+	}
+	b, err := timing.Bias(in)
+	return &b, int64(len(chosen)), from, err
 }
 
 // budget asks whether vat and bottle hold.
@@ -277,7 +311,7 @@ func (s *PlateSheet) budget(t *store.Tx, e Estimate, layers []mesh.Layer, loads 
 	case e.EachLayerS == nil:
 		out.Reason = "Without a time per layer it cannot be said when the vat runs dry. " + e.Reason
 	default:
-		out.FillML = math.Min(quantity.Or(s.Plate.VatFillML, *m.VatMaxML), *m.VatMaxML)
+		out.FillML = machine.VatFill(nil, s.Plate.VatFillML, *m.VatMaxML)
 		in := resin.BudgetInput{LiquidRatio: &s.Plate.LiquidRatio, DripML: &s.Plate.DripML,
 			Vat: resin.Vat{FillML: out.FillML, DeadML: quantity.Or(m.VatDeadML, 0), MaxML: *m.VatMaxML}}
 		for i, l := range layers {

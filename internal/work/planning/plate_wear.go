@@ -8,8 +8,10 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/wear"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/upkeep"
@@ -35,10 +37,15 @@ func (s *PlateSheet) price(t *store.Tx, e Estimate, settings bench.Settings, cop
 	if e.LightOnS == nil {
 		in.Consumables = slices.DeleteFunc(in.Consumables, func(c cost.Consumable) bool { return c.Unit == "light_s" })
 	}
-	if in.Success.Good, in.Success.Tried, err = t.GoodOfMachine(s.Machine.ID); err != nil {
+	told, err := t.ToldOfMachine(s.Machine.ID)
+	if err != nil {
 		return err
 	}
-	s.CostBasis = fmt.Sprintf("%d of %d judged specimens of %s were whole", in.Success.Good, in.Success.Tried, s.Machine.Name)
+	in.Success.Good, in.Success.Tried = told.Judged-told.Spoilt, told.Judged
+	s.CostBasis = fmt.Sprintf("%d of %s of %s came out of the print good", in.Success.Good, say.Counted(told.Judged, "judged specimen"), s.Machine.Name)
+	if told.Accidents > 0 {
+		s.CostBasis += fmt.Sprintf("; %s afterwards left out", say.Counted(told.Accidents, "accident"))
+	}
 	if e.LightOnS == nil {
 		s.CostBasis += "; wear of the light source is hidden and not in it"
 	}
@@ -66,69 +73,33 @@ func (s *PlateSheet) wears(t *store.Tx, e Estimate, settings bench.Settings, now
 		return nil
 	}
 	m := s.Machine
-	add := func(name, unit, knot string, life, price *float64) error {
+	history, err := kit.HistoryOf(t, m.ID)
+	if err != nil {
+		return err
+	}
+	add := func(name, unit, words string, seen machine.Wear, life, price *float64) error {
 		if life == nil {
 			return nil
-		}
-		used, _, from, err := SinceKnot(t, m.ID, knot, unit, nowMS)
-		if err != nil {
-			return err
 		}
 		// What wears by layers is asked without light where that is hidden; the
 		// share that is lit is then not said.
 		lit := quantity.Or(e.LightOnS, *s.Time.BestS)
 		res, err := wear.Light(wear.LightInput{LightOnS: lit, TotalS: math.Max(*s.Time.BestS, lit), Layers: e.Layers, Life: *life, Unit: unit,
-			Used: &used, HoursPerWeek: &settings.RunHPerWeek, Price: price})
-		s.Wear = append(s.Wear, Wear{Name: name, Unit: unit, Life: *life, Used: used, From: from, LightKnown: e.LightOnS != nil, Result: res})
+			Used: &seen.AtLeast, HoursPerWeek: &settings.RunHPerWeek, Price: price})
+		s.Wear = append(s.Wear, Wear{Name: name, Unit: unit, Life: *life, Used: seen.AtLeast, From: upkeep.WearWords(seen, words, nil), LightKnown: e.LightOnS != nil, Result: res})
 		return err
 	}
 	light := upkeep.LightName[m.LightEngine]
 	if e.LightOnS == nil {
 		s.WearReason = "The seconds of light are hidden with the exposure, so the wear of the " + light + " cannot be computed."
-	} else if err := add(strings.ToUpper(light[:1])+light[1:], "light_h", "panel", m.LightLifeH, m.LightPrice); err != nil {
+	} else if err := add(strings.ToUpper(light[:1])+light[1:], "light_h", "h lit", history.LightWear(nowMS), m.LightLifeH, m.LightPrice); err != nil {
 		return err
 	}
-	if err := add("Film", "layers", "film", m.FilmLifeLayers, m.FilmPrice); err != nil {
+	if err := add("Film", "layers", "layers", history.FilmWear(nowMS), m.FilmLifeLayers, m.FilmPrice); err != nil {
 		return err
 	}
 	if len(s.Wear) == 0 && s.WearReason == "" {
 		s.WearReason = "No stated life of a light source or film is on record for " + m.Name + "; enter it in the kit."
 	}
 	return nil
-}
-
-// SinceKnot adds up the layers or hours of light that finished runs used from the
-// last knot of a kind to an instant, and counts those that do not tell.
-func SinceKnot(t *store.Tx, machineID, kind, unit string, untilMS int64) (used float64, hidden int64, from string, err error) {
-	since, known, err := LastKnot(t, machineID, kind, untilMS)
-	if err != nil {
-		return 0, 0, "", err
-	}
-	u, err := t.UsedUntil(machineID, since, untilMS)
-	if err != nil {
-		return 0, 0, "", err
-	}
-	from = fmt.Sprintf("%d runs since it was changed", u.Runs)
-	if !known {
-		from = fmt.Sprintf("all %d runs on record; none before that is known", u.Runs)
-	}
-	if unit == "layers" {
-		return float64(u.Layers), 0, from, nil
-	}
-	if hidden = u.Runs - u.LightKnown; hidden > 0 {
-		from += fmt.Sprintf("; %d of them hide it and are not in the figure", hidden)
-	}
-	return u.LightS / 3600, hidden, from, nil
-}
-
-// LastKnot is when a knot of a kind was last tied until an instant, 0 where none is
-// on record.
-func LastKnot(t *store.Tx, machineID, kind string, untilMS int64) (atMS int64, known bool, err error) {
-	events, err := t.EventsOfMachine(machineID)
-	for _, e := range events {
-		if e.Kind == kind && e.AtMS <= untilMS {
-			atMS, known = max(atMS, e.AtMS), true
-		}
-	}
-	return atMS, known, err
 }

@@ -28,8 +28,8 @@ type PlateDraft struct {
 	Placements []bench.Placement `json:"placements"`
 }
 
-// Laid is a placement with what is drawn of it: its outline on the plate in mm.
-type Laid struct {
+// PlacedCopy is a placement with what is drawn of it: its outline on the plate in mm.
+type PlacedCopy struct {
 	Placement bench.Placement `json:"placement"`
 	Piece     string          `json:"piece"`
 	HeightMM  float64         `json:"height_mm"`

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
@@ -116,13 +117,13 @@ func (a *AfterStep) read(steps []bench.ProcessStep) error {
 func treated(kind string, t resin.TreatmentResult) string {
 	switch kind + " " + t.Verdict {
 	case "cure over":
-		return fmt.Sprintf("Over-cured: %.2g times the stated time. Tough and flexible resins turn brittle and yellow.", *t.Ratio)
+		return fmt.Sprintf("Over-cured: %s times the stated time. Tough and flexible resins turn brittle and yellow.", say.Figures(*t.Ratio, 2))
 	case "cure short":
-		return fmt.Sprintf("Cured for %.2g of the stated time: the surface may stay soft and go on shrinking.", *t.Ratio)
+		return fmt.Sprintf("Cured for %s of the stated time: the surface may stay soft and go on shrinking.", say.Figures(*t.Ratio, 2))
 	case "wash over":
-		return fmt.Sprintf("Washed %.2g times the stated time: solvent swells thin parts and dulls the surface.", *t.Ratio)
+		return fmt.Sprintf("Washed %s times the stated time: solvent swells thin parts and dulls the surface.", say.Figures(*t.Ratio, 2))
 	case "wash short":
-		return fmt.Sprintf("Washed for %.2g of the stated time: resin may stay in fine recesses and round them.", *t.Ratio)
+		return fmt.Sprintf("Washed for %s of the stated time: resin may stay in fine recesses and round them.", say.Figures(*t.Ratio, 2))
 	case "cure unknown", "wash unknown":
 		return "The resin's label states no time, so too long or too short cannot be told."
 	}
@@ -187,7 +188,7 @@ func treatRun(t *store.Tx, runID string) error {
 		r.CureS = total["cure"]
 	}
 	r.Version++
-	return t.SaveRun(r)
+	return putRun(t, r)
 }
 
 // Swap notes that two specimens may have been swapped, or, with an empty second

@@ -6,6 +6,8 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/diagnose"
+	"ojime/internal/core/machine"
+	"ojime/internal/core/preflight"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
@@ -49,8 +51,49 @@ func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error)
 	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
 		return out, err
 	}
+	if in.Quirks, err = quirkFaults(t, runID, symptom); err != nil {
+		return out, err
+	}
 	out.Result, err = diagnose.Rank(in)
 	return out, err
+}
+
+// quirkFaults are the faults of a symptom that the machine's card names, counted over
+// its judged prints.
+func quirkFaults(t *store.Tx, runID, symptom string) (out []diagnose.Quirk, err error) {
+	r, err := t.Run(runID)
+	if err != nil {
+		return nil, err
+	}
+	m, err := t.Machine(r.MachineID)
+	if err != nil {
+		return nil, err
+	}
+	for _, q := range m.QuirkFaults {
+		if q.Symptom != symptom {
+			continue
+		}
+		prints, err := t.SymptomOnMachine(m.ID, symptom)
+		if err != nil {
+			return nil, err
+		}
+		fault := diagnose.Quirk{Text: q.Text, Workaround: q.Workaround}
+		if q.SinceMS != nil {
+			fault.With = &diagnose.Faults{}
+		}
+		for _, p := range prints {
+			count := &fault.Without
+			if q.SinceMS != nil && p.StartedMS >= *q.SinceMS {
+				count = fault.With
+			}
+			count.Of++
+			if p.Had {
+				count.Were++
+			}
+		}
+		out = append(out, fault)
+	}
+	return out, nil
 }
 
 // conditionsOf reads what the record knows of a run; the rest stays nil.
@@ -67,13 +110,19 @@ func (w *Tasks) conditionsOf(t *store.Tx, runID string) (c diagnose.Conditions, 
 	if err != nil {
 		return c, err
 	}
-	c.ResinTempC, c.FilmClouded, c.DaysSinceLevel, c.MovedSinceLevel = r.ResinTempC, r.FilmClouded, r.DaysSinceLevel, r.MovedSinceLevel
-	c.Calibrated = quantity.Ptr(p.Basis == "calibrated")
-	if m.FilmLifeLayers != nil && r.FilmLayers != nil {
-		c.FilmShare = quantity.Ptr(*r.FilmLayers / *m.FilmLifeLayers)
+	history, err := kit.HistoryOf(t, m.ID)
+	if err != nil {
+		return c, err
 	}
-	if len(m.Lift) > 0 && m.ReleaseS == nil {
-		c.LiftMMMin = quantity.Ptr(m.Lift[0].MMMin)
+	condition := history.At(r.StartedMS)
+	c.ResinTempC, c.FilmClouded, c.DaysSinceLevel, c.MovedSinceLevel = r.ResinTempC, r.FilmClouded, condition.Level.Days, condition.Level.Moved
+	c.Calibrated = quantity.Ptr(p.Basis == "calibrated")
+	c.FilmShare, c.LightShare = shareOf(condition.Film, m.FilmLifeLayers), shareOf(condition.Light, m.LightLifeH)
+	if at := history.Last("surroundings", quantity.Or(r.EndedMS, r.StartedMS)); at != nil {
+		c.Surroundings = quantity.Ptr(*at >= r.StartedMS-aroundMS)
+	}
+	if len(p.Lift) > 0 && p.ReleaseS == nil {
+		c.LiftMMMin = quantity.Ptr(p.Lift[0].MMMin)
 	}
 	if c.ExposureRatio, err = kit.ExposureRatio(t, p); err != nil {
 		return c, err
@@ -87,6 +136,18 @@ func (w *Tasks) conditionsOf(t *store.Tx, runID string) (c diagnose.Conditions, 
 	return c, w.shapeConditions(t, r, m, p, &c)
 }
 
+// aroundMS is for how long before a print something in its surroundings counts.
+const aroundMS = 24 * 60 * 60 * 1000
+
+// shareOf is the share of a stated life that a part has seen; nil where that cannot be
+// known.
+func shareOf(w machine.Wear, life *float64) *float64 {
+	if w.Amount == nil || life == nil {
+		return nil
+	}
+	return quantity.Ptr(*w.Amount / *life)
+}
+
 func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
 	if r.BottleID == nil {
 		return nil
@@ -95,10 +156,8 @@ func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
 	if err != nil {
 		return err
 	}
-	c.BottleAgeDays = task.Days(b.OpenedOn, r.StartedMS)
-	if past := task.Days(b.ExpiresOn, r.StartedMS); past != nil {
-		c.BottleExpired = quantity.Ptr(*past > 0)
-	}
+	age := machine.BottleAt(b.OpenedOn, b.ExpiresOn, r.StartedMS)
+	c.BottleAgeDays, c.BottleExpired = age.AgeDays, age.Expired()
 	return nil
 }
 
@@ -122,37 +181,28 @@ func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Co
 	if err := restartCondition(t, r, c); err != nil {
 		return err
 	}
-	before, err := t.RunsBefore(r, 1)
+	last, err := t.RunsBefore(r, 1)
+	if err != nil || len(last) == 0 {
+		return err
+	}
+	if last[0].Software != nil && r.Software != nil {
+		c.SoftwareNew = quantity.Ptr(*last[0].Software != *r.Software)
+	}
+	plate, err := plateOfRun(t, r)
 	if err != nil {
 		return err
 	}
-	f := preflightFacts{t: t, run: r, machine: m, before: before}
-	if len(before) > 0 {
-		last := before[0]
-		if last.Software != nil && r.Software != nil {
-			c.SoftwareNew = quantity.Ptr(*last.Software != *r.Software)
-		}
-		item, err := f.clean()
-		if err != nil {
-			return err
-		}
-		c.DebrisLikely = quantity.Ptr(item.State == "act")
+	facts, err := preflightFacts(t, r, m, plate)
+	if err != nil {
+		return err
 	}
-	if m.LightLifeH != nil {
-		used, hidden, _, err := planning.SinceKnot(t, m.ID, "panel", "light_h", r.StartedMS)
-		if err != nil {
-			return err
-		}
-		if hidden == 0 {
-			c.LightShare = quantity.Ptr(used / *m.LightLifeH)
-		}
-	}
+	c.DebrisLikely = preflight.DebrisLikely(facts)
 	return nil
 }
 
 // shapeConditions come from the slices of what was printed.
 func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p bench.Profile, c *diagnose.Conditions) error {
-	loads, err := w.Planning.RunLoads(t, r)
+	loads, err := planning.RunLoads(t, r.ID)
 	if err != nil {
 		return err
 	}
@@ -188,7 +238,7 @@ func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p ben
 	if err != nil {
 		return err
 	}
-	had := math.Min(*m.VatMaxML, quantity.Or(r.VatFillML, quantity.Or(plate.VatFillML, *m.VatMaxML))) - quantity.Or(m.VatDeadML, 0)
+	had := machine.VatFill(r.VatFillML, plate.VatFillML, *m.VatMaxML) - quantity.Or(m.VatDeadML, 0)
 	for _, e := range happened {
 		had += quantity.Or(e.ML, 0)
 	}

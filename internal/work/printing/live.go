@@ -3,9 +3,9 @@ package printing
 import (
 	"context"
 	"math"
-	"slices"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
@@ -15,59 +15,101 @@ import (
 	"ojime/internal/work/task"
 )
 
-// Preparation is a run to be: a plate, or copies of a piece.
+// Preparation is a run to be: a plate, or copies of pieces. The settings of a plate of
+// series cells are the series' own.
 type Preparation struct {
-	MachineID         string   `json:"machine_id" minLength:"1"`
-	PlateID           *string  `json:"plate_id" required:"false"`
-	ProfileID         string   `json:"profile_id" minLength:"1"`
-	PieceID           string   `json:"piece_id" required:"false"`
-	Copies            int64    `json:"copies" minimum:"1"`
-	BottleID          *string  `json:"bottle_id" required:"false"`
-	VatFillML         *float64 `json:"vat_fill_ml" required:"false" minimum:"0"`
-	Prediction        string   `json:"prediction" required:"false"`
-	PredictionFailPct *float64 `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
+	MachineID         string    `json:"machine_id" minLength:"1"`
+	PlateID           *string   `json:"plate_id" required:"false"`
+	ProfileID         string    `json:"profile_id" required:"false"`
+	Pieces            []Portion `json:"pieces" required:"false"`
+	BottleID          *string   `json:"bottle_id" required:"false"`
+	VatFillML         *float64  `json:"vat_fill_ml" required:"false" minimum:"0"`
+	Prediction        string    `json:"prediction" required:"false"`
+	PredictionFailPct *float64  `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
 }
 
-// Prepare makes a run with its specimens and codes before it is printed.
-// Conditions carry over from the machine's last run; what is measured for each
-// print stays open.
+// Prepare makes a run with its specimens and codes before it is printed. What seldom
+// changes carries over from the machine's last run; what is measured for each print
+// stays open.
 func (w *Tasks) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
 	draft, err := w.DraftRun(ctx, p.MachineID)
 	if err != nil {
 		return RunSheet{}, err
+	}
+	if p.ProfileID == "" && p.PlateID != nil {
+		if p.ProfileID, err = w.settingsOfSeriesPlate(ctx, *p.PlateID); err != nil {
+			return RunSheet{}, err
+		}
+	}
+	if p.ProfileID == "" {
+		return RunSheet{}, quantity.Errorf("profile_id", "is missing; choose the settings to print with")
 	}
 	profile, err := task.ReadOne(ctx, w.Base, p.ProfileID, (*store.Tx).Profile)
 	if err != nil {
 		return RunSheet{}, err
 	}
 	r := draft.Run
-	r.MachineID, r.ResinID, r.ProfileID, r.PieceID, r.Copies = p.MachineID, profile.ResinID, p.ProfileID, p.PieceID, p.Copies
+	r.MachineID, r.ResinID, r.ProfileID = p.MachineID, profile.ResinID, p.ProfileID
 	r.PlateID, r.BottleID, r.VatFillML, r.Prediction, r.PredictionFailPct = p.PlateID, p.BottleID, p.VatFillML, p.Prediction, p.PredictionFailPct
 	r.StartedMS, r.PreparedMS = w.NowMS(), quantity.Ptr(w.NowMS())
 	r.AttendedMin, r.WashS, r.CureS, r.Surface = nil, nil, nil, nil
-	return w.SaveRun(ctx, r)
+	return w.RecordRun(ctx, Recording{Run: r, Pieces: p.Pieces})
+}
+
+// settingsOfSeriesPlate finds the settings of the series whose cells lie on a plate, or
+// makes them; empty for a plate of no series.
+func (w *Tasks) settingsOfSeriesPlate(ctx context.Context, plateID string) (string, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (string, error) {
+		plate, err := t.Plate(plateID)
+		if err != nil || plate.SeriesID == nil {
+			return quantity.Or(plate.ProfileID, ""), err
+		}
+		profiles, err := t.Profiles()
+		if err != nil {
+			return "", err
+		}
+		for _, p := range profiles {
+			if p.Basis == bench.BasisSeries && quantity.Or(p.SeriesID, "") == *plate.SeriesID {
+				return p.ID, nil
+			}
+		}
+		m, err := t.Machine(plate.MachineID)
+		if err != nil {
+			return "", err
+		}
+		series, err := t.Series(*plate.SeriesID)
+		if err != nil {
+			return "", err
+		}
+		p := planning.SeriesSettings(m, series)
+		err = w.Kit.KeepProfile(t, &p)
+		return p.ID, err
+	})
 }
 
 // LiveRun is a run from preflight to its end, as it stands now.
 type LiveRun struct {
-	State     string             `json:"state" enum:"recorded,prepared,printing,paused,stopped,finished"`
-	NowMS     int64              `json:"now_ms"`
-	Events    []bench.RunEvent   `json:"events"`
-	Items     []PreflightItem    `json:"items"`
-	Open      int64              `json:"open"`
-	Quirks    []Quirk            `json:"quirks"`
-	RunningS  float64            `json:"running_s"`
-	Live      *timing.LiveResult `json:"live"`
-	EndsMS    *int64             `json:"ends_ms"`
-	EndsPI    *[2]int64          `json:"ends_pi_ms"`
-	Level     *resin.LevelResult `json:"level"`
-	TopUpMS   *int64             `json:"top_up_ms"`
-	AddedML   float64            `json:"added_ml"`
-	TimeFrom  string             `json:"time_from"`
-	Reason    string             `json:"reason"`
-	Predicted *PredictionScore   `json:"predicted"`
-	TotalPI   *quantity.Interval `json:"total_pi"`
-	Layers    int64              `json:"layers"`
+	State  string           `json:"state" enum:"recorded,prepared,printing,paused,stopped,finished"`
+	NowMS  int64            `json:"now_ms"`
+	Events []bench.RunEvent `json:"events"`
+	Items  []PreflightItem  `json:"items"`
+	// Open counts the items that must be answered before the start and are not; SkipReason
+	// is why one was left out last.
+	Open       int64              `json:"open"`
+	SkipReason string             `json:"skip_reason"`
+	Quirks     []Quirk            `json:"quirks"`
+	RunningS   float64            `json:"running_s"`
+	Live       *timing.LiveResult `json:"live"`
+	EndsMS     *int64             `json:"ends_ms"`
+	EndsPI     *[2]int64          `json:"ends_pi_ms"`
+	Level      *resin.LevelResult `json:"level"`
+	TopUpMS    *int64             `json:"top_up_ms"`
+	AddedML    float64            `json:"added_ml"`
+	TimeFrom   string             `json:"time_from"`
+	Reason     string             `json:"reason"`
+	Predicted  *PredictionScore   `json:"predicted"`
+	TotalPI    *quantity.Interval `json:"total_pi"`
+	Layers     int64              `json:"layers"`
 	// Feed is what the machine itself says, nil where nothing feeds this print;
 	// FeedS is how long ago it last said so.
 	Feed    *bench.RunFeed `json:"feed"`
@@ -131,11 +173,14 @@ func (w *Tasks) ReadLive(t *store.Tx, runID string) (LiveRun, error) {
 	if err != nil {
 		return out, err
 	}
-	loads, err := w.Planning.RunLoads(t, r)
+	if p, err = exposedFor(t, p, &r); err != nil {
+		return out, err
+	}
+	loads, err := planning.RunLoads(t, r.ID)
 	if err != nil {
 		return out, err
 	}
-	e, layers, err := w.Planning.Estimate(t, m, planning.DialsOf(p), loads)
+	e, layers, err := w.Planning.Estimate(t, m, p, loads)
 	if err != nil {
 		return out, err
 	}
@@ -143,17 +188,20 @@ func (w *Tasks) ReadLive(t *store.Tx, runID string) (LiveRun, error) {
 	if err != nil {
 		return out, err
 	}
-	if err := out.follow(t, m, r, plate, e, layers, p.LayerUM); err != nil {
+	if err := out.follow(t, m, p, r, plate, e, layers); err != nil {
 		return out, err
 	}
-	out.Quirks = quirksOf(m)
-	if out.Items, err = w.preflight(t, r, m, plate, e, layers, p.LayerUM); err != nil {
+	out.Quirks = QuirksOf(m)
+	if out.Items, err = w.preflight(t, r, m, plate, layers, p.LayerUM); err != nil {
 		return out, err
 	}
 	for _, i := range out.Items {
-		if i.Answer == "" {
+		if i.Answer == "" && i.Must {
 			out.Open++
 		}
+	}
+	if out.SkipReason, err = t.LastSkipReason(); err != nil {
+		return out, err
 	}
 	out.Predicted, err = scored(t, r)
 	return out, err
@@ -207,12 +255,12 @@ func plateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
 }
 
 // follow says which layer it should be at, when it ends, and what the vat holds.
-func (l *LiveRun) follow(t *store.Tx, m bench.Machine, r bench.Run, plate bench.Plate, e planning.Estimate, layers []mesh.Layer, layerUM float64) error {
-	times, err := t.TimesOfMachine(m.ID)
+func (l *LiveRun) follow(t *store.Tx, m bench.Machine, p bench.Profile, r bench.Run, plate bench.Plate, e planning.Estimate, layers []mesh.Layer) error {
+	past, err := planning.PastOf(t, m.ID, p, r.Job, r.StartedMS)
 	if err != nil {
 		return err
 	}
-	best, err := planning.TimeOfPlate(plate, e, times)
+	best, err := planning.TimeOfPlate(plate, e, past)
 	if err != nil {
 		return err
 	}
@@ -239,7 +287,7 @@ func (l *LiveRun) follow(t *store.Tx, m bench.Machine, r bench.Run, plate bench.
 			l.EndsPI = &[2]int64{l.NowMS + int64(1000*live.LeftPI[0]/speed), l.NowMS + int64(1000*live.LeftPI[1]/speed)}
 		}
 	}
-	return l.vat(m, r, plate, e, layers, layerUM)
+	return l.vat(m, r, plate, e, layers, p.LayerUM)
 }
 
 func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e planning.Estimate, layers []mesh.Layer, layerUM float64) error {
@@ -251,8 +299,7 @@ func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e plannin
 	if m.VatMaxML == nil {
 		return nil
 	}
-	fill := quantity.Or(r.VatFillML, quantity.Or(plate.VatFillML, *m.VatMaxML))
-	in := resin.LevelInput{Layer: l.Live.Layer, FillML: math.Min(fill, *m.VatMaxML), DeadML: quantity.Or(m.VatDeadML, 0), MaxML: *m.VatMaxML, AddedML: l.AddedML}
+	in := resin.LevelInput{Layer: l.Live.Layer, FillML: machine.VatFill(r.VatFillML, plate.VatFillML, *m.VatMaxML), DeadML: quantity.Or(m.VatDeadML, 0), MaxML: *m.VatMaxML, AddedML: l.AddedML}
 	for _, s := range layers {
 		in.LayersML = append(in.LayersML, s.AreaMM2*layerUM/1e6*plate.LiquidRatio)
 	}
@@ -270,116 +317,4 @@ func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e plannin
 		l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, until*planned / *e.TotalS - l.RunningS)/quantity.Or(l.SpeedUp, 1)))
 	}
 	return nil
-}
-
-// scored holds a prediction against what became of the plate.
-func scored(t *store.Tx, r bench.Run) (*PredictionScore, error) {
-	if r.Prediction == "" && r.PredictionFailPct == nil {
-		return nil, nil
-	}
-	out := &PredictionScore{What: r.Prediction, FailPct: r.PredictionFailPct}
-	specimens, err := t.SpecimensOfRun(r.ID)
-	if err != nil {
-		return nil, err
-	}
-	failed := false
-	for _, s := range specimens {
-		if !s.Judged() {
-			return out, nil
-		}
-		failed = failed || s.Outcome != "whole"
-	}
-	out.Failed = &failed
-	if r.PredictionFailPct != nil {
-		happened := 0.0
-		if failed {
-			happened = 1
-		}
-		miss := *r.PredictionFailPct/100 - happened
-		out.Score = quantity.Ptr(miss * miss)
-	}
-	return out, nil
-}
-
-// Happen appends an event to a run: start, pause, resume, a top-up, a note, stop
-// or finish. The run's start and end follow from them.
-func (w *Tasks) Happen(ctx context.Context, runID string, e bench.RunEvent) (out LiveRun, err error) {
-	e.RunID, e.CreatedMS = runID, w.NowMS()
-	typed := e.AtMS != 0
-	if !typed {
-		e.AtMS = w.NowMS()
-	}
-	if err := bench.HasBeen("at_ms", e.AtMS, w.NowMS()); err != nil {
-		return out, err
-	}
-	err = w.Write(ctx, &out, func(t *store.Tx) error {
-		r, err := t.Run(runID)
-		if err != nil {
-			return err
-		}
-		events, err := t.EventsOfRun(runID)
-		if err != nil {
-			return err
-		}
-		if r.PreparedMS == nil {
-			return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
-		}
-		if n := len(events); typed && n > 0 && e.AtMS < events[n-1].AtMS {
-			return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[n-1].Kind)
-		}
-		if err := w.Append(t, r, events, e); err != nil {
-			return err
-		}
-		out, err = w.ReadLive(t, runID)
-		return err
-	})
-	return out, err
-}
-
-// Append adds an event to a run's, if it may follow, and moves the run's start and
-// end with it. It gives the event its id.
-func (w *Tasks) Append(t *store.Tx, r bench.Run, events []bench.RunEvent, e bench.RunEvent) (err error) {
-	if err := bench.MayFollow(r, events, e); err != nil {
-		return err
-	}
-	if e.ID, err = w.NewID(); err != nil {
-		return err
-	}
-	if e.Follow(events) {
-		r.ClockWentBack = true
-	}
-	if err := t.SaveRunEvent(e); err != nil {
-		return err
-	}
-	switch e.Kind {
-	case "start":
-		r.StartedMS = e.AtMS
-	case "stop", "finish":
-		r.EndedMS, r.EndedHow = quantity.Ptr(max(e.AtMS, r.StartedMS+1)), bench.EndFinished
-		if e.Kind == "stop" {
-			r.EndedHow = bench.EndStopped
-		}
-		r.PausedS = float64(bench.PausedMS(append(slices.Clone(events), e))) / 1000
-	}
-	r.Version++
-	return t.SaveRun(r)
-}
-
-// Answer ticks or skips an item of the preflight.
-func (w *Tasks) Answer(ctx context.Context, runID string, a bench.Preflight) (out LiveRun, err error) {
-	if err := a.Check(); err != nil {
-		return out, err
-	}
-	if a.ID, err = w.NewID(); err != nil {
-		return out, err
-	}
-	a.RunID, a.AtMS = runID, w.NowMS()
-	err = w.Write(ctx, &out, func(t *store.Tx) error {
-		if err := t.SavePreflight(a); err != nil {
-			return err
-		}
-		out, err = w.ReadLive(t, runID)
-		return err
-	})
-	return out, err
 }

@@ -1,28 +1,31 @@
 package printing
 
 import (
-	"fmt"
-	"math"
+	"strings"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/mesh"
+	"ojime/internal/core/preflight"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
-	"ojime/internal/work/task"
 )
 
 // PreflightItem is one thing to look at before a print: what the record knows of
 // it, why it matters and what it would spoil. State is fine, look (to be looked
 // at), act (something is to be done first) or unknown. Answer is ticked, skipped
-// or empty.
+// (with its reason) or empty; Must says that it is wanted before the start.
 type PreflightItem struct {
 	Item   string `json:"item"`
 	Title  string `json:"title"`
 	Fact   string `json:"fact"`
 	Why    string `json:"why"`
 	State  string `json:"state" enum:"fine,look,act,unknown"`
+	Must   bool   `json:"must"`
 	Answer string `json:"answer" enum:",ticked,skipped"`
+	Reason string `json:"reason"`
 	AtMS   int64  `json:"at_ms"`
 }
 
@@ -32,7 +35,8 @@ type Quirk struct {
 	Text  string `json:"text"`
 }
 
-func quirksOf(m bench.Machine) []Quirk {
+// QuirksOf are the lines of a machine's quirk card.
+func QuirksOf(m bench.Machine) []Quirk {
 	out := []Quirk{}
 	for _, q := range []Quirk{
 		{"Where files must lie", m.QuirkFiles}, {"Between two jobs", m.QuirkRestart}, {"Height it really prints", m.QuirkHeight},
@@ -42,274 +46,112 @@ func quirksOf(m bench.Machine) []Quirk {
 			out = append(out, q)
 		}
 	}
+	for _, q := range m.QuirkFaults {
+		text := q.Text
+		if q.Workaround != "" {
+			text += " Against it: " + q.Workaround
+		}
+		out = append(out, Quirk{"Known for: " + q.Symptom, text})
+	}
 	return out
 }
 
-// Limits from which an item asks to be looked at.
-const (
-	oldLevelDays   = 30
-	oldBottleDays  = 365
-	nearlyWorn     = 0.8
-	settledDays    = 7
-	fewSpareML     = 20
-	coldestUsualC  = 20
-	warmestUsualC  = 28
-	percentOfShare = 100
-	recentRuns     = 30
-)
+// recentRuns is how far back the last temperature and the last use of a resin are
+// looked for.
+const recentRuns = 30
 
-// preflight makes the list from the record, with the answers so far.
-func (w *Tasks) preflight(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate, e planning.Estimate, layers []mesh.Layer, layerUM float64) ([]PreflightItem, error) {
-	before, err := t.RunsBefore(r, recentRuns)
+// preflight judges what the record knows before a print, with the answers so far.
+func (w *Tasks) preflight(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate, layers []mesh.Layer, layerUM float64) ([]PreflightItem, error) {
+	facts, err := preflightFacts(t, r, m, plate)
 	if err != nil {
 		return nil, err
 	}
-	f := preflightFacts{t: t, run: r, machine: m, plate: plate, estimate: e, before: before}
 	for _, l := range layers {
-		f.liquidML += l.AreaMM2 * layerUM / 1e6 * plate.LiquidRatio
+		facts.LiquidML += l.AreaMM2 * layerUM / 1e6 * plate.LiquidRatio
 	}
-	items := []PreflightItem{f.vat()}
-	sure := func(item func() PreflightItem) func() (PreflightItem, error) {
-		return func() (PreflightItem, error) { return item(), nil }
+	items := []PreflightItem{}
+	for _, i := range preflight.Items(facts) {
+		items = append(items, PreflightItem{Item: i.Item, Title: i.Title, Fact: i.Fact, Why: i.Why, State: i.State, Must: i.Must})
 	}
-	for _, item := range []func() (PreflightItem, error){
-		f.bottle, f.clean, f.fit, sure(f.film), sure(f.level), f.light, f.filter, sure(f.temperature), sure(f.clear), sure(f.caution),
-	} {
-		i, err := item()
-		if err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	return answered(t, r.ID, items)
-}
-
-func answered(t *store.Tx, runID string, items []PreflightItem) ([]PreflightItem, error) {
-	answers, err := t.PreflightOfRun(runID)
-	if err != nil {
-		return nil, err
-	}
+	answers, err := t.PreflightOfRun(r.ID)
 	for _, a := range answers {
 		for i := range items {
 			if items[i].Item == a.Item {
-				items[i].Answer, items[i].AtMS = a.State, a.AtMS
+				items[i].Answer, items[i].AtMS, items[i].Reason = a.State, a.AtMS, a.Reason
 			}
 		}
 	}
-	return items, nil
+	return items, err
 }
 
-// flight is what the items are made from.
-type preflightFacts struct {
-	t        *store.Tx
-	run      bench.Run
-	machine  bench.Machine
-	plate    bench.Plate
-	estimate planning.Estimate
-	before   []bench.Run // the machine's last runs before this one, the newest first
-	liquidML float64
-}
-
-// lastKnot is when a knot of a kind was last tied before the run.
-func (f preflightFacts) lastKnot(kind string) (atMS int64, known bool, err error) {
-	return planning.LastKnot(f.t, f.machine.ID, kind, f.run.StartedMS)
-}
-
-func (f preflightFacts) vat() PreflightItem {
-	out := PreflightItem{Item: "vat", Title: "Resin in the vat", State: "unknown", Why: "A vat that runs dry leaves half a plate, and debris that can crack the panel."}
-	if f.machine.VatMaxML == nil {
-		out.Fact = fmt.Sprintf("The plate takes %.0f ml; how much the vat holds is not on record.", f.liquidML+f.plate.DripML)
-		return out
-	}
-	fill := math.Min(quantity.Or(f.run.VatFillML, quantity.Or(f.plate.VatFillML, *f.machine.VatMaxML)), *f.machine.VatMaxML)
-	spare := fill - quantity.Or(f.machine.VatDeadML, 0) - f.liquidML
-	out.State, out.Fact = "fine", fmt.Sprintf("The plate takes %.0f ml; with %.0f ml in the vat, %.0f ml stay to spare.", f.liquidML, fill, math.Max(0, spare))
-	switch {
-	case spare < 0:
-		out.State, out.Fact = "act", fmt.Sprintf("The plate takes %.0f ml; %.0f ml in the vat fall short by %.0f ml. Fill up now, or top up in time.", f.liquidML, fill, -spare)
-	case spare < fewSpareML:
-		out.State = "look"
-	}
-	return out
-}
-
-func (f preflightFacts) bottle() (PreflightItem, error) {
-	out := PreflightItem{Item: "bottle", Title: "Bottle: shake it", State: "look", Fact: "No bottle is chosen, so its age is not known.", Why: "Settled pigment and aged resin change exposure, colour and strength."}
-	if f.run.BottleID == nil {
-		out.State = "unknown"
-		return out, nil
-	}
-	b, err := f.t.Bottle(*f.run.BottleID)
+// preflightFacts reads what the judgements need.
+func preflightFacts(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate) (f preflight.Facts, err error) {
+	history, err := kit.HistoryOf(t, m.ID)
 	if err != nil {
-		return out, err
+		return f, err
 	}
-	out.Fact = fmt.Sprintf("%s %s: when it was opened is not on record.", b.Code, b.Lot)
-	if age := task.Days(b.OpenedOn, f.run.StartedMS); age != nil {
-		out.Fact = fmt.Sprintf("%s %s was opened %.0f days ago.", b.Code, b.Lot, *age)
-		if *age > oldBottleDays {
-			out.State = "act"
+	now := r.StartedMS
+	condition, holds := history.At(now), history.VatAt(now)
+	f = preflight.Facts{DripML: plate.DripML, DeadML: quantity.Or(m.VatDeadML, 0), Film: condition.Film, FilmLifeLayers: m.FilmLifeLayers,
+		FilmClouded: quantity.Or(r.FilmClouded, false), Level: condition.Level, LevelOff: quantity.Or(r.LevelOff, false), Light: condition.Light, LightLifeH: m.LightLifeH,
+		ResinTempC: r.ResinTempC, NoThermometer: m.NeverKnown("resin_temp_c"), Vat: preflight.Vat{Same: holds.ResinID == r.ResinID, Cleaned: holds.Cleaned}}
+	if m.VatMaxML != nil {
+		f.FillML = quantity.Ptr(machine.VatFill(r.VatFillML, plate.VatFillML, *m.VatMaxML))
+	}
+	if at := history.Last("filter", now); at != nil {
+		f.FilterDays = quantity.Ptr(quantity.WholeDays(now - *at))
+	}
+	if holds.ResinID != "" {
+		in, err := t.Resin(holds.ResinID)
+		if err != nil {
+			return f, err
 		}
+		f.Vat.Resin = in.Name
 	}
-	if past := task.Days(b.ExpiresOn, f.run.StartedMS); past != nil && *past > 0 {
-		out.State, out.Fact = "act", fmt.Sprintf("%s %s expired %.0f days ago.", b.Code, b.Lot, *past)
-	}
-	last := int64(0)
-	for _, r := range f.before {
-		if r.ResinID == f.run.ResinID {
-			last = r.StartedMS
-			break
+	if r.BottleID != nil {
+		b, err := t.Bottle(*r.BottleID)
+		if err != nil {
+			return f, err
 		}
+		f.Bottle = &preflight.Bottle{Name: strings.TrimSpace(b.Code + " " + b.Lot), Bottle: machine.BottleAt(b.OpenedOn, b.ExpiresOn, now)}
 	}
-	if last > 0 && float64(f.run.StartedMS-last)/task.DayMS > settledDays {
-		out.Fact += fmt.Sprintf(" This machine last used this resin %.0f days ago: stir the vat too.", float64(f.run.StartedMS-last)/task.DayMS)
+	if err := before(t, r, &f); err != nil {
+		return f, err
 	}
-	return out, nil
+	if r.PlateID != nil {
+		f.Plan, err = planOf(t, m, plate)
+	}
+	return f, err
 }
 
-// clean asks after debris when the last print on the machine lost something.
-func (f preflightFacts) clean() (PreflightItem, error) {
-	out := PreflightItem{Item: "debris", Title: "Vat free of debris", State: "fine", Fact: "No print before this one is on record.", Why: "Cured scraps crack panels and tear films, and cost the next plate."}
-	if len(f.before) == 0 {
-		return out, nil
+// before reads what the prints before this one on the machine tell.
+func before(t *store.Tx, r bench.Run, f *preflight.Facts) error {
+	runs, err := t.RunsBefore(r, recentRuns)
+	if err != nil || len(runs) == 0 {
+		return err
 	}
-	last := f.before[0]
-	specimens, err := f.t.SpecimensOfRun(last.ID)
+	tallies, err := t.TalliesOfRun(runs[0].ID)
 	if err != nil {
-		return out, err
+		return err
 	}
-	lost := 0
-	for _, s := range specimens {
-		if s.Outcome == "lost" {
-			lost++
+	counts := bench.CountsOf(tallies)
+	f.Before = &preflight.LastPrint{Code: runs[0].Code, Copies: counts.Specimens, Lost: counts.Lost, Unjudged: counts.Pending}
+	for _, b := range runs {
+		if b.ResinTempC != nil && f.LastTempC == nil {
+			f.LastTempC = &preflight.Temperature{Code: b.Code, C: *b.ResinTempC}
+		}
+		if b.ResinID == r.ResinID && f.ResinDays == nil {
+			f.ResinDays = quantity.Ptr(quantity.WholeDays(r.StartedMS - b.StartedMS))
 		}
 	}
-	cleaned, known, err := f.lastKnot("vat_clean")
+	return nil
+}
+
+func planOf(t *store.Tx, m bench.Machine, plate bench.Plate) (*preflight.Plan, error) {
+	placements, err := t.PlacementsOfPlate(plate.ID)
 	if err != nil {
-		return out, err
+		return nil, err
 	}
-	switch {
-	case lost == 0:
-		out.Fact = fmt.Sprintf("The last print, %s, lost nothing.", last.Code)
-	case known && cleaned >= last.StartedMS:
-		out.Fact = fmt.Sprintf("%s lost %d of %d; the vat was cleaned since.", last.Code, lost, len(specimens))
-	default:
-		out.State, out.Fact = "act", fmt.Sprintf("%s lost %d of %d, and no cleaning of the vat is on record since.", last.Code, lost, len(specimens))
-	}
-	return out, nil
-}
-
-// fit says whether everything lies well on the plate.
-func (f preflightFacts) fit() (PreflightItem, error) {
-	out := PreflightItem{Item: "fit", Title: "All of it on the plate", State: "fine", Fact: "Printed without a plan of the plate.", Why: "What reaches over the edge or the height is cut off without a word."}
-	if f.run.PlateID == nil {
-		out.State = "look"
-		return out, nil
-	}
-	sheet := planning.PlateSheet{Plate: f.plate, Machine: f.machine}
-	placements, err := f.t.PlacementsOfPlate(f.plate.ID)
-	if err != nil {
-		return out, err
-	}
-	if err := sheet.Arrange(f.t, placements); err != nil {
-		return out, err
-	}
-	out.Fact = fmt.Sprintf("%s: %d copies, nothing off the plate or too near.", f.plate.Code, len(placements))
-	if n := len(sheet.Troubles); n > 0 {
-		out.State, out.Fact = "act", fmt.Sprintf("%s: copy %d %s (%d troubles).", f.plate.Code, sheet.Troubles[0].Item+1, sheet.Troubles[0].Message, n)
-	}
-	return out, nil
-}
-
-func (f preflightFacts) film() PreflightItem {
-	out := PreflightItem{Item: "film", Title: "Film", State: "unknown", Fact: "How many layers the film has done is not known.", Why: "A clouded or slack film blurs detail and tears supports."}
-	if f.run.FilmLayers == nil {
-		return out
-	}
-	out.State, out.Fact = "fine", fmt.Sprintf("%.0f layers on it.", *f.run.FilmLayers)
-	if life := f.machine.FilmLifeLayers; life != nil {
-		share := *f.run.FilmLayers / *life
-		out.Fact = fmt.Sprintf("%.0f layers on it, %.0f %% of its stated life.", *f.run.FilmLayers, percentOfShare*share)
-		if share > nearlyWorn {
-			out.State = "look"
-		}
-		if share > 1 {
-			out.State = "act"
-		}
-	}
-	if quantity.Or(f.run.FilmClouded, false) {
-		out.State, out.Fact = "act", out.Fact+" It was noted as clouded."
-	}
-	return out
-}
-
-func (f preflightFacts) level() PreflightItem {
-	out := PreflightItem{Item: "level", Title: "Levelled", State: "unknown", Fact: "When it was levelled is not known.", Why: "An uneven first layer lets one side go, and makes sizes differ across the plate."}
-	if d := f.run.DaysSinceLevel; d != nil {
-		out.State, out.Fact = "fine", fmt.Sprintf("%.0f days ago.", *d)
-		if *d > oldLevelDays {
-			out.State = "look"
-		}
-	}
-	if quantity.Or(f.run.MovedSinceLevel, false) {
-		out.State, out.Fact = "act", out.Fact+" The machine was moved since."
-	}
-	return out
-}
-
-func (f preflightFacts) light() (PreflightItem, error) {
-	out := PreflightItem{Item: "light", Title: "Panel or light", State: "unknown", Fact: "No stated life of the light is on record.", Why: "A worn panel or lamp gives less light, and old exposures no longer hold."}
-	if f.machine.LightLifeH == nil {
-		return out, nil
-	}
-	used, hidden, from, err := planning.SinceKnot(f.t, f.machine.ID, "panel", "light_h", f.run.StartedMS)
-	if err != nil {
-		return out, err
-	}
-	if hidden > 0 {
-		out.Fact = fmt.Sprintf("%d runs hide how long they were lit, so its hours are not known.", hidden)
-		return out, nil
-	}
-	share := used / *f.machine.LightLifeH
-	out.State, out.Fact = "fine", fmt.Sprintf("%.1f h lit, %.0f %% of its stated life (%s).", used, percentOfShare*share, from)
-	if share > nearlyWorn {
-		out.State = "look"
-	}
-	return out, nil
-}
-
-func (f preflightFacts) filter() (PreflightItem, error) {
-	out := PreflightItem{Item: "filter", Title: "Filter and air", State: "look", Fact: "No change of a filter is on record.", Why: "Vapours sensitise; a spent filter only moves them about."}
-	at, known, err := f.lastKnot("filter")
-	if known {
-		out.State, out.Fact = "fine", fmt.Sprintf("Changed %.0f days ago.", float64(f.run.StartedMS-at)/task.DayMS)
-	}
-	return out, err
-}
-
-func (f preflightFacts) temperature() PreflightItem {
-	out := PreflightItem{Item: "temperature", Title: "Resin temperature", State: "look", Fact: "Measure it; resins like about 20 to 28 °C.", Why: "Cold resin is thick: it peels harder, cures less and tears supports."}
-	if c := f.run.ResinTempC; c != nil {
-		out.State, out.Fact = "fine", fmt.Sprintf("%.1f °C.", *c)
-		if *c < coldestUsualC || *c > warmestUsualC {
-			out.State = "act"
-		}
-		return out
-	}
-	for _, r := range f.before {
-		if c := r.ResinTempC; c != nil {
-			out.Fact += fmt.Sprintf(" At %s it had %.1f °C.", r.Code, *c)
-			break
-		}
-	}
-	return out
-}
-
-func (f preflightFacts) clear() PreflightItem {
-	return PreflightItem{Item: "clear", Title: "Plate clear and tight", State: "look", Fact: "Look: the record cannot know.", Why: "What is left on the plate is pressed into the film."}
-}
-
-func (f preflightFacts) caution() PreflightItem {
-	return PreflightItem{Item: "caution", Title: "Gloves, eyes, air", State: "look",
-		Fact: "Gloves and eye protection before pouring; ventilation; solvent away from flame. The resin's safety data sheet, local rules and the machine's manual decide.",
-		Why:  "Uncured resin sensitises skin; 365 to 405 nm light and lasers hurt eyes."}
+	troubles, err := planning.TroublesOf(t, m, plate, placements)
+	return &preflight.Plan{Code: plate.Code, Copies: int64(len(placements)), Troubles: troubles}, err
 }

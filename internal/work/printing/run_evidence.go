@@ -20,17 +20,18 @@ type LadderResult struct {
 	Specimens int64                  `json:"specimens"`
 }
 
-// counting splits readings into those that count and those corrected.
+// counting splits readings into those that count and those corrected or taken back. A
+// correction that was taken back brings back what it corrected.
 func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
 	replaced := map[string]bool{}
 	for _, r := range readings {
-		if r.CorrectsID != nil {
+		if r.CorrectsID != nil && r.TakenBackMS == nil {
 			replaced[*r.CorrectsID] = true
 		}
 	}
 	count, corrected = []bench.Reading{}, []bench.Reading{}
 	for _, r := range readings {
-		if replaced[r.ID] {
+		if replaced[r.ID] || r.TakenBackMS != nil {
 			corrected = append(corrected, r)
 		} else {
 			count = append(count, r)
@@ -47,12 +48,11 @@ type Measured struct {
 	Instruments []bench.Instrument
 }
 
-// Counts reports whether a specimen's readings count: a lost one, or one whose
-// identity is in doubt, is set aside.
+// Counts reports, by specimen, whether its readings count or are set aside.
 func (m Measured) Counts() map[string]bool {
 	out := map[string]bool{}
 	for _, s := range m.Specimens {
-		out[s.ID] = s.Outcome != "lost" && s.SwappedWith == ""
+		out[s.ID] = !s.SetAside()
 	}
 	return out
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/metrology"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
@@ -17,7 +18,10 @@ type RunSheet struct {
 	Machine    bench.Machine            `json:"machine"`
 	Resin      bench.Resin              `json:"resin"`
 	Profile    bench.Profile            `json:"profile"`
-	Piece      bench.Piece              `json:"piece"`
+	Settings   string                   `json:"settings"`
+	Condition  machine.Condition        `json:"condition"`
+	Printed    string                   `json:"printed"`
+	Contents   []Printed                `json:"contents"`
 	Pieces     []bench.Piece            `json:"pieces"`
 	Features   []bench.Feature          `json:"features"`
 	Specimens  []bench.Specimen         `json:"specimens"`
@@ -26,12 +30,17 @@ type RunSheet struct {
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
 	Ladders    []LadderResult           `json:"ladders"`
 	SetAside   []string                 `json:"set_aside"`
+	Counts     bench.Counts             `json:"counts"`
+	History    []bench.Amendment        `json:"history"`
 }
 
 // ReadRunSheet is RunSheet within a transaction.
 func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 	out, err := ReadPlainSheet(t, kit.NewLookup(t), id)
 	if err != nil {
+		return out, err
+	}
+	if out.History, err = t.AmendmentsOf("run", id); err != nil {
 		return out, err
 	}
 	return out, out.evaluate(t)
@@ -54,9 +63,12 @@ func ReadPlainSheet(t *store.Tx, lookup kit.Lookup, id string) (RunSheet, error)
 	if out.Profile, err = lookup.Profile(out.Run.ProfileID); err != nil {
 		return out, err
 	}
-	if out.Piece, err = lookup.Piece(out.Run.PieceID); err != nil {
+	out.Settings = kit.SettingsName(out.Profile)
+	history, err := lookup.History(out.Run.MachineID)
+	if err != nil {
 		return out, err
 	}
+	out.Condition = history.At(out.Run.StartedMS)
 	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
 		return out, err
 	}
@@ -68,22 +80,21 @@ func ReadPlainSheet(t *store.Tx, lookup kit.Lookup, id string) (RunSheet, error)
 	return out, err
 }
 
-// readPieces reads every piece that shared the plate, the run's own first, and
-// what can be measured on each.
+// readPieces reads every piece on the plate, in the order of its specimens, and what
+// can be measured on each.
 func (s *RunSheet) readPieces(lookup kit.Lookup) error {
-	s.Pieces, s.Features = []bench.Piece{s.Piece}, []bench.Feature{}
-	known := map[string]bool{s.Piece.ID: true}
-	for _, p := range s.Specimens {
-		if p.PieceID == nil || known[*p.PieceID] {
-			continue
-		}
-		known[*p.PieceID] = true
-		piece, err := lookup.Piece(*p.PieceID)
+	s.Pieces, s.Features = []bench.Piece{}, []bench.Feature{}
+	tallies, names := bench.TallyOf(s.Specimens), map[string]string{}
+	for _, t := range tallies {
+		piece, err := lookup.Piece(t.PieceID)
 		if err != nil {
 			return err
 		}
 		s.Pieces = append(s.Pieces, piece)
+		names[piece.ID] = piece.Name
 	}
+	s.Contents, s.Counts = PrintedOf(tallies, names), bench.CountsOf(tallies)
+	s.Printed = PrintedWords(s.Contents)
 	for _, p := range s.Pieces {
 		features, err := lookup.Features(p.ID)
 		if err != nil {
@@ -106,7 +117,7 @@ func (s *RunSheet) evaluate(t *store.Tx) error {
 	s.Ladders, err = in.Ladders(s.Machine)
 	s.SetAside = []string{}
 	for _, p := range s.Specimens {
-		if p.Judged() && !p.InDetailContest() {
+		if p.SetAside() {
 			s.SetAside = append(s.SetAside, p.Code)
 		}
 	}

@@ -5,23 +5,26 @@ import (
 	"context"
 	"encoding/csv"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "readings"}
+var Tables = []string{"settings", "runs", "specimens", "readings"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func([]printing.RunSheet) [][]string{"settings": settingsRows, "runs": runRows, "readings": readingRows}[table]
+	rows := map[string]func([]printing.RunSheet) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -42,7 +45,12 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 }
 
 func settingsRows(sheets []printing.RunSheet) [][]string {
-	out := [][]string{{"profile", "machine", "resin", "basis", "sealed_name", "layer_um", "exposure_s", "bottom_layers", "bottom_exposure_s", "transition_layers", "antialiasing", "note"}}
+	out := [][]string{{"profile", "name", "machine", "resin", "basis", "sealed_name", "adjusted_from", "layer_um", "exposure_s", "bottom_layers", "bottom_exposure_s", "transition_layers",
+		"lift", "retract", "release_s", "wait_before_s", "wait_after_s", "wait_lift_s", "light_power_pct", "antialiasing", "options", "note"}}
+	code := map[string]string{}
+	for _, s := range sheets {
+		code[s.Profile.ID] = s.Profile.Code
+	}
 	seen := map[string]bool{}
 	for _, s := range sheets {
 		p := s.Profile
@@ -50,48 +58,78 @@ func settingsRows(sheets []printing.RunSheet) [][]string {
 			continue
 		}
 		seen[p.ID] = true
-		out = append(out, []string{p.Code, s.Machine.Name, s.Resin.Name, p.Basis, p.SealedName, num(&p.LayerUM), num(p.ExposureS),
-			strconv.FormatInt(p.BottomLayers, 10), num(p.BottomExposureS), strconv.FormatInt(p.TransitionLayers, 10), p.Antialiasing, p.Note})
+		out = append(out, []string{p.Code, p.Name, s.Machine.Name, s.Resin.Name, p.Basis, p.SealedName, code[quantity.Or(p.ParentID, "")], num(&p.LayerUM), num(p.ExposureS),
+			whole(p.BottomLayers), num(p.BottomExposureS), whole(p.TransitionLayers), kit.MovesWords(p.Lift), kit.MovesWords(p.Retract), num(p.ReleaseS), num(p.WaitBeforeS), num(p.WaitAfterS),
+			num(p.WaitLiftS), num(p.LightPowerPct), p.Antialiasing, kit.OptionWords(p.Options), p.Note})
 	}
 	return out
 }
 
 func runRows(sheets []printing.RunSheet) [][]string {
-	out := [][]string{{"run", "machine", "resin", "profile", "piece", "piece_revision", "copies", "started", "ended", "ended_how", "paused_s", "actual_s",
-		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_clouded",
-		"days_since_level", "moved_since_level", "orientation", "supports", "scale_pct", "wash_s", "cure_s", "surface", "attended_min",
-		"whole", "micro_defect", "lost", "pending", "notes"}}
+	out := [][]string{{"run", "machine", "resin", "profile", "settings", "pieces", "copies", "started", "ended", "ended_how", "stopped_layer", "paused_s", "dial_changed", "actual_s",
+		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
+		"days_since_level", "moved_since_level", "level_off", "panel", "firmware", "film_type", "plate_surface", "accessories", "observed", "orientation", "supports", "wash_s", "cure_s", "surface",
+		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "notes"}}
 	for _, s := range sheets {
-		r := s.Run
+		r, c := s.Run, s.Condition
 		var actual *float64
 		ended := ""
 		if r.EndedMS != nil {
 			actual = r.TookS()
-			ended = task.Instant(*r.EndedMS)
+			ended = say.Instant(*r.EndedMS)
 		}
-		count := map[string]int{}
+		count := func(n int64) string { return strconv.FormatInt(n, 10) }
+		n := s.Counts
+		out = append(out, []string{r.Code, s.Machine.Name, s.Resin.Name, s.Profile.Code, s.Settings, s.Printed,
+			count(r.Copies), say.Instant(r.StartedMS), ended, r.EndedHow, whole(r.StoppedLayer), num(&r.PausedS), truth(&r.DialChanged), num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
+			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(c.Film.Amount), num(&c.Film.AtLeast), num(c.Light.Amount), truth(r.FilmClouded), num(c.Level.Days), truth(c.Level.Moved), truth(r.LevelOff),
+			c.Fitted.Panel, c.Fitted.Firmware, c.Fitted.FilmType, c.Fitted.PlateSurface, strings.Join(c.Fitted.Accessories, "; "), r.Observed,
+			str(r.Orientation), str(r.Supports), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
+			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), r.Notes})
+	}
+	return out
+}
+
+// specimenRows lists every specimen with its piece and, row by row, its defects: one row
+// without, so that none is missing.
+func specimenRows(sheets []printing.RunSheet) [][]string {
+	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "note",
+		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "taken_back", "taken_back_why"}}
+	for _, s := range sheets {
+		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		for _, p := range s.Specimens {
-			count[p.Outcome]++
+			row := []string{s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
+				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, p.Note}
+			if len(p.Defects) == 0 {
+				out = append(out, append(row, "", "", "", "", "", "", "", "", ""))
+			}
+			for _, d := range p.Defects {
+				back := ""
+				if d.TakenBackMS != nil {
+					back = say.Instant(*d.TakenBackMS)
+				}
+				out = append(out, append(slices.Clone(row), d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, back, d.TakenBackWhy))
+			}
 		}
-		out = append(out, []string{r.Code, s.Machine.Name, s.Resin.Name, s.Profile.Code, s.Piece.Name, s.Piece.Revision,
-			strconv.FormatInt(r.Copies, 10), task.Instant(r.StartedMS), ended, r.EndedHow, num(&r.PausedS), num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
-			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(r.FilmLayers), truth(r.FilmClouded), num(r.DaysSinceLevel), truth(r.MovedSinceLevel),
-			str(r.Orientation), str(r.Supports), num(r.ScalePct), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
-			strconv.Itoa(count["whole"]), strconv.Itoa(count["micro_defect"]), strconv.Itoa(count["lost"]), strconv.Itoa(count["pending"]), r.Notes})
 	}
 	return out
 }
 
 func readingRows(sheets []printing.RunSheet) [][]string {
-	out := [][]string{{"run", "specimen", "feature", "kind", "nominal_mm", "axis", "side", "value_mm", "rung_mm", "intact", "state", "recorded", "counts"}}
+	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "side", "value_mm", "rung_mm", "intact", "state", "recorded", "counts"}}
 	for _, s := range sheets {
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
+		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
 		add := func(readings []bench.Reading, counts string) {
 			for _, r := range readings {
 				f := feature[r.FeatureID]
-				out = append(out, []string{s.Run.Code, specimen[r.SpecimenID].Code, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Side),
-					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), task.Instant(r.RecordedMS), counts})
+				counts := counts
+				if r.TakenBackMS != nil {
+					counts = "taken back: " + r.TakenBackWhy
+				}
+				out = append(out, []string{s.Run.Code, specimen[r.SpecimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Side),
+					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), counts})
 			}
 		}
 		add(s.Readings, "yes")
@@ -105,6 +143,13 @@ func num(v *float64) string {
 		return ""
 	}
 	return strconv.FormatFloat(*v, 'g', -1, 64)
+}
+
+func whole(v *int64) string {
+	if v == nil {
+		return ""
+	}
+	return strconv.FormatInt(*v, 10)
 }
 
 func str(v *string) string { return quantity.Or(v, "") }

@@ -4,16 +4,14 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 	"text/template"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
-	"ojime/internal/work/kit"
-	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
@@ -42,8 +40,12 @@ func (w *Tasks) WriteUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		sheets, err := reviewRuns(t, reviewID)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Pairs": pairs, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Pairs": pairs, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -69,7 +71,7 @@ func pairsOf(t *store.Tx, review bench.Review, setups []compare.SetUp) ([]Pair, 
 		}
 		for i := 1; i < len(sides); i++ {
 			pair := Pair{Piece: sides[i].Piece}
-			m, err := compare.Match(t, compare.ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, UnderTest: review.UnderTest, Policy: review.Policy})
+			m, err := compare.Match(t, compare.ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy})
 			if err != nil {
 				return nil, err
 			}
@@ -92,15 +94,15 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"inline":  inline,
 	"or":      written,
 	"clock":   task.Clock,
-	"percent": percent,
+	"percent": say.Percent,
 	"rate": func(v *float64, ci *quantity.Interval, upper *float64) string {
 		switch {
 		case v == nil:
 			return "no trials"
 		case upper != nil:
-			return "none seen; up to " + percent(*upper)
+			return "none seen; up to " + say.Percent(*upper)
 		}
-		return fmt.Sprintf("%s (%s to %s)", percent(*v), percent(ci[0]), percent(ci[1]))
+		return fmt.Sprintf("%s (%s to %s)", say.Percent(*v), say.Percent(ci[0]), say.Percent(ci[1]))
 	},
 	"money": func(currency string, v *float64) string {
 		if v == nil {
@@ -112,11 +114,13 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 		if v == nil {
 			return "none"
 		}
-		return fmt.Sprintf("%.3g mm", *v)
+		return say.Figure(*v) + " mm"
 	},
-	"micrometres": func(mm float64) string { return fmt.Sprintf("%+.0f µm", 1000*mm) },
+	"micrometres": say.Micrometres,
 	"plain":       func(mm float64) string { return fmt.Sprintf("%.0f µm", 1000*mm) },
-	"grade":       func(g string) string { return strings.ReplaceAll(g, "_", " ") },
+	"grade":       say.Words,
+	"settings":    settingsLines,
+	"conditions":  conditionLines,
 	"first":       func(list []compare.Comparison) compare.Comparison { return list[0] },
 	"sides":       func(c compare.Comparison) []compare.Side { return []compare.Side{c.A, c.B} },
 	"join":        strings.Join,
@@ -133,6 +137,16 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 |---|---|---|---|
 {{range .SetUps}}| {{.Label}} | {{.Piece}} | {{join .Runs ", "}} | {{.Specimens}} |
 {{else}}| nothing yet | | | |
+{{end}}
+### Settings
+
+{{range settings .Sheets}}- {{.}}
+{{else}}Nothing was printed yet.
+{{end}}
+### Each print and its conditions
+
+{{range conditions .Sheets}}- {{.}}
+{{else}}Nothing was printed yet.
 {{end}}{{$currency := .Currency}}{{range .Pairs}}{{with first .Results}}
 ## {{.A.Piece}}: {{.A.Label}} (A) against {{.B.Label}} (B)
 
@@ -154,7 +168,9 @@ What it put to the test: {{.A.Difficulty}}
 | Our estimate a plate, computed | {{with .A.OurS}}{{clock .}}{{else}}not known{{end}} | {{with .B.OurS}}{{clock .}}{{else}}not known{{end}} |
 | Software's estimate a plate, claimed | {{with .A.SoftwareS}}{{clock .}}{{else}}not known{{end}} | {{with .B.SoftwareS}}{{clock .}}{{else}}not known{{end}} |
 | Failures, all | {{.A.Outcomes.Failed}} of {{.A.Outcomes.Judged}}: {{rate .A.AllFailures.Rate .A.AllFailures.CI .A.AllFailures.UpperIfNone}} | {{.B.Outcomes.Failed}} of {{.B.Outcomes.Judged}}: {{rate .B.AllFailures.Rate .B.AllFailures.CI .B.AllFailures.UpperIfNone}} |
-| Failures laid to the machine | {{.A.Outcomes.ByMachine}} of {{.A.Outcomes.Judged}}: {{rate .A.Laid.Rate .A.Laid.CI .A.Laid.UpperIfNone}} | {{.B.Outcomes.ByMachine}} of {{.B.Outcomes.Judged}}: {{rate .B.Laid.Rate .B.Laid.CI .B.Laid.UpperIfNone}} |
+| Failures attributed to the machine | {{.A.Outcomes.ByMachine}} of {{.A.Outcomes.Judged}}: {{rate .A.ByMachine.Rate .A.ByMachine.CI .A.ByMachine.UpperIfNone}} | {{.B.Outcomes.ByMachine}} of {{.B.Outcomes.Judged}}: {{rate .B.ByMachine.Rate .B.ByMachine.CI .B.ByMachine.UpperIfNone}} |
+| Marked in printing, usable | {{.A.Outcomes.MicroPrinted}} of {{.A.Outcomes.Judged}}: {{rate .A.MicroDefect.Rate .A.MicroDefect.CI .A.MicroDefect.UpperIfNone}} | {{.B.Outcomes.MicroPrinted}} of {{.B.Outcomes.Judged}}: {{rate .B.MicroDefect.Rate .B.MicroDefect.CI .B.MicroDefect.UpperIfNone}} |
+| Accidents after printing | {{.A.Outcomes.Accidents}} | {{.B.Outcomes.Accidents}} |
 | Cost of a good piece | {{with .A.Cost}}{{money $currency .PerGoodPiece}}{{with .PerGoodCI}} ({{printf "%.2f to %.2f" (index . 0) (index . 1)}}){{end}}{{else}}{{.A.CostReason}}{{end}} | {{with .B.Cost}}{{money $currency .PerGoodPiece}}{{with .PerGoodCI}} ({{printf "%.2f to %.2f" (index . 0) (index . 1)}}){{end}}{{else}}{{.B.CostReason}}{{end}} |
 {{range $i, $side := sides .}}{{range .Ladders}}| {{.Name}}, {{letter $i}} | {{if eq $i 0}}smallest whole {{size .Result.SmallestIntactMM}} (n = {{.Specimens}}) | {{else}} | smallest whole {{size .Result.SmallestIntactMM}} (n = {{.Specimens}}) {{end}}|
 {{end}}{{end}}
@@ -174,32 +190,5 @@ Sizes of {{letter $i}}, measured (error ± expanded uncertainty, k = 2):
 
 {{or .Review.NotTested "Not stated yet."}}
 
-Intervals are at 95 %. Failures count specimens lost in printing; a lost specimen is set aside from detail and sizes. This tool does not judge food, skin-contact or medical use.
+Intervals are at 95 %. Failures count specimens lost in printing, as printed or not known; accidents in washing, handling or taking supports off count against nobody. A lost specimen is set aside from detail and sizes. Where a plate held several pieces, time, resin and cost of one are its share by volume. This tool does not judge food, skin-contact or medical use.
 `)))
-
-func percent(share float64) string { return fmt.Sprintf("%.3g %%", 100*share) }
-
-// reviewRuns are the runs that serve a review, in order of their start.
-func reviewRuns(t *store.Tx, reviewID string) ([]printing.RunSheet, error) {
-	r, err := t.Review(reviewID)
-	if err != nil {
-		return nil, err
-	}
-	setups, err := compare.SetUps(t, r)
-	if err != nil {
-		return nil, err
-	}
-	var out []printing.RunSheet
-	lookup := kit.NewLookup(t)
-	for _, s := range setups {
-		for _, id := range s.RunIDs {
-			sheet, err := printing.ReadPlainSheet(t, lookup, id)
-			if err != nil {
-				return nil, err
-			}
-			out = append(out, sheet)
-		}
-	}
-	slices.SortStableFunc(out, func(a, b printing.RunSheet) int { return int(a.Run.StartedMS/1000 - b.Run.StartedMS/1000) })
-	return out, nil
-}

@@ -144,7 +144,7 @@ func checkRest(t *store.Tx) (wrong []string, err error) {
 	if err != nil {
 		return nil, err
 	}
-	wrong = append(wrong, entries("knot", knots, func(e bench.MachineEvent) string { return e.ID + " (" + e.Kind + ")" }, nil)...)
+	wrong = append(wrong, entries("knot", knots, func(e bench.MachineEvent) string { return e.ID + " (" + e.Words() + ")" }, bench.MachineEvent.Check)...)
 	plates, err := t.Plates()
 	if err != nil {
 		return nil, err

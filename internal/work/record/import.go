@@ -34,7 +34,7 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 	if err := w.Heavy.Enter(ctx, nil, task.MostHeavy); err != nil {
 		return out, err
 	}
-	r, err := readRecord(from, staged)
+	r, err := readRecord(from, staged, w.NewID)
 	w.Heavy.Places.Release(task.MostHeavy)
 	if err != nil {
 		return out, err
@@ -64,13 +64,14 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 
 // readRecord reads a document field by field and entry by entry; meshes are put
 // aside as they come.
-func readRecord(from io.Reader, staged *store.StagedMeshes) (Record, error) {
+func readRecord(from io.Reader, staged *store.StagedMeshes, newID func() (string, error)) (Record, error) {
 	var r Record
+	var o older
 	dec := json.NewDecoder(from)
 	if err := opens(dec, '{', "body"); err != nil {
 		return r, err
 	}
-	into := r.fields(dec, staged)
+	into, inOlder := r.fields(dec, staged), o.fields(dec)
 	for dec.More() {
 		token, err := dec.Token()
 		if err != nil {
@@ -78,6 +79,9 @@ func readRecord(from io.Reader, staged *store.StagedMeshes) (Record, error) {
 		}
 		name, _ := token.(string)
 		read, known := into[name]
+		if r.Format == olderFormat && inOlder[name] != nil { // the format stands first
+			read = inOlder[name]
+		}
 		if !known {
 			return r, quantity.Errorf("body", "holds %.40q, which no record has; is it a file of this program?", name)
 		}
@@ -88,10 +92,13 @@ func readRecord(from io.Reader, staged *store.StagedMeshes) (Record, error) {
 	if _, err := dec.Token(); err != nil {
 		return r, notJSON("body", err)
 	}
-	if r.Format != RecordFormat {
-		return r, quantity.Errorf("format", "is %.40q; this program reads %q", r.Format, RecordFormat)
+	switch r.Format {
+	case RecordFormat:
+		return r, nil
+	case olderFormat:
+		return r, o.carryOver(&r, newID)
 	}
-	return r, nil
+	return r, quantity.Errorf("format", "is %.40q; this program reads %q and %q", r.Format, RecordFormat, olderFormat)
 }
 
 func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[string]func() error {
@@ -105,6 +112,7 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"run_events": entriesOf(dec, "run_events", &r.RunEvents), "preflights": entriesOf(dec, "preflights", &r.Preflights), "remedies": entriesOf(dec, "remedies", &r.Remedies),
 		"baths": entriesOf(dec, "baths", &r.Baths), "steps": entriesOf(dec, "steps", &r.Steps), "waste": entriesOf(dec, "waste", &r.Waste),
 		"bottle_events": entriesOf(dec, "bottle_events", &r.BottleEvents), "reminders": entriesOf(dec, "reminders", &r.Reminders),
+		"assemblies": entriesOf(dec, "assemblies", &r.Assemblies), "amendments": entriesOf(dec, "amendments", &r.Amendments),
 		"specimens": entriesOf(dec, "specimens", &r.Specimens), "readings": entriesOf(dec, "readings", &r.Readings),
 		"devices": entriesOf(dec, "devices", &r.Devices), "device_sessions": entriesOf(dec, "device_sessions", &r.Sessions),
 		"run_feeds": entriesOf(dec, "run_feeds", &r.Feeds), "device_messages": entriesOf(dec, "device_messages", &r.Messages),
@@ -211,13 +219,14 @@ func (r *Record) verify(holds func(string) bool) error {
 		known.of("preflights", r.Preflights), known.of("remedies", r.Remedies), known.of("baths", r.Baths), known.of("steps", r.Steps),
 		known.of("waste", r.Waste), known.of("bottle_events", r.BottleEvents), known.of("reminders", r.Reminders),
 		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
+		known.of("assemblies", r.Assemblies), known.of("amendments", r.Amendments),
 		func() error { return r.Settings.Check() },
 		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
 		refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
-		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), refers(known, "device_sessions", r.Sessions),
+		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), refers(known, "device_sessions", r.Sessions),
 		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
 	} {
 		if err := step(); err != nil {
@@ -240,4 +249,18 @@ func (r *Record) verify(holds func(string) bool) error {
 		}
 	}
 	return nil
+}
+
+// partsExist holds the parts of assemblies against the pieces there are.
+func (r *Record) partsExist(known identities) func() error {
+	return func() error {
+		for i, a := range r.Assemblies {
+			for j, p := range a.Parts {
+				if !known["pieces"][p.PieceID] {
+					return quantity.Errorf(fmt.Sprintf("assemblies[%d].parts[%d].piece_id", i, j), "names %.40q, which is not among the pieces", p.PieceID)
+				}
+			}
+		}
+		return nil
+	}
 }

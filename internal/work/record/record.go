@@ -8,7 +8,7 @@ import (
 )
 
 // RecordFormat names the layout of an exported record.
-const RecordFormat = "ojime-record-1"
+const RecordFormat = "ojime-record-2"
 
 // Record is the whole record as one document. Meshes are by content hash.
 type Record struct {
@@ -39,6 +39,8 @@ type Record struct {
 	Reminders    []bench.Reminder     `json:"reminders" required:"false"`
 	Specimens    []bench.Specimen     `json:"specimens"`
 	Readings     []bench.Reading      `json:"readings"`
+	Assemblies   []bench.Assembly     `json:"assemblies" required:"false"`
+	Amendments   []bench.Amendment    `json:"amendments" required:"false"`
 	// Devices come without their tokens: each gets a new one where it is wanted again.
 	Devices  []bench.Device        `json:"devices" required:"false"`
 	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
@@ -48,6 +50,8 @@ type Record struct {
 	// the record was exported.
 	MissingMeshes []string          `json:"missing_meshes" required:"false"`
 	Meshes        map[string][]byte `json:"meshes"`
+
+	tallies []bench.Tally
 }
 
 // Imported counts what an import brought in.
@@ -71,11 +75,20 @@ func (r *Record) complete() {
 			r.RunEvents[i].Position = position
 		}
 	}
-	for i := range r.Runs {
-		r.Runs[i].EndedHow = r.Runs[i].Ended()
-	}
+	of := map[string][]bench.Specimen{}
 	for i := range r.Specimens {
-		r.Specimens[i].Version = max(1, r.Specimens[i].Version)
+		s := &r.Specimens[i]
+		s.Version = max(1, s.Version)
+		s.Weigh()
+		of[s.RunID] = append(of[s.RunID], *s)
+	}
+	for i := range r.Runs {
+		run := &r.Runs[i]
+		run.EndedHow = run.Ended()
+		run.Wear()
+		tallies := bench.TallyOf(of[run.ID])
+		run.Shape = bench.CountsOf(tallies).Shape()
+		r.tallies = append(r.tallies, tallies...)
 	}
 	for i := range r.Machines {
 		if r.Machines[i].CellExposure == "" {
@@ -91,7 +104,7 @@ func (r *Record) complete() {
 }
 
 func isEmpty(t *store.Tx) error {
-	for _, table := range []string{"machine", "resin", "bottle", "piece", "review", "instrument", "run", "plate", "bath", "device"} {
+	for _, table := range []string{"machine", "resin", "bottle", "piece", "review", "instrument", "run", "plate", "bath", "device", "assembly"} {
 		next, err := t.NextNumber(table)
 		if err != nil {
 			return err
@@ -117,7 +130,8 @@ func (r Record) write(t *store.Tx) error {
 		each(r.CellReadings, t.SaveCellReading), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
-		each(r.Specimens, t.SaveSpecimen), each(r.Readings, t.SaveReading),
+		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
+		each(r.Assemblies, t.SaveAssembly), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

@@ -22,7 +22,7 @@ type Base struct {
 	Store  *store.Store
 	now    func() time.Time
 	Random io.Reader
-	Memory memory
+	Memory Memory
 	Heavy  *lane
 }
 
@@ -61,21 +61,29 @@ func Save[E any](ctx context.Context, w *Base, kind Entry[E], v E, rules ...func
 	return Keep(ctx, w, func(t *store.Tx) (E, error) { return Put(w, t, kind, v, rules...) })
 }
 
-// Put is save within a transaction.
+// Put is save within a transaction. What a change changed is kept in the entry's
+// history.
 func Put[E any](w *Base, t *store.Tx, kind Entry[E], v E, rules ...func(*store.Tx, *E) error) (E, error) {
 	for _, rule := range rules {
 		if err := rule(t, &v); err != nil {
 			return v, err
 		}
 	}
+	var before *E
 	if err := w.Identify(t, kind.Table, kind.Head(&v), func(id string) (Head, error) {
 		old, err := kind.Get(t, id)
+		before = &old
 		return kind.Head(&old), err
 	}); err != nil {
 		return v, err
 	}
 	if beyond := bench.Beyond(v); len(beyond) > 0 { // also what came by no request: a form's file, a demo
 		return v, beyond[0]
+	}
+	if before != nil {
+		if err := w.Note(t, kind.Table, *kind.Head(&v).ID, "change "+kind.Table, "", *before, v); err != nil {
+			return v, err
+		}
 	}
 	return v, kind.Put(t, v)
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
@@ -53,7 +54,7 @@ func (w *Tasks) bathCard(t *store.Tx, b bench.Bath) (BathCard, error) {
 	out := BathCard{Bath: b, Prints: prints, Days: float64(w.NowMS()-b.FilledMS) / task.DayMS, State: "unknown"}
 	if b.LifePrints != nil {
 		out.Share = quantity.Ptr(float64(prints) / float64(*b.LifePrints))
-		out.State = dueState(*out.Share)
+		out.State = machine.WornState(*out.Share)
 	}
 	return out, err
 }

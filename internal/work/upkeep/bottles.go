@@ -3,9 +3,12 @@ package upkeep
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
@@ -51,13 +54,17 @@ func CardWithEvents(t *store.Tx, b bench.Bottle, r bench.Resin, events []bench.B
 		out.LeftML, out.Share, out.From = quantity.Ptr(0.0), quantity.Ptr(0.0), "noted as emptied"
 		return out, nil
 	}
-	left, since := size, int64(0)
+	left, since, added := size, int64(0), 0.0
 	out.From = "its size, less what its runs used"
 	for _, e := range out.Events {
 		switch e.Kind {
+		case "poured_back", "mixed":
+			added += quantity.Or(e.ML, 0)
 		case "emptied":
+			added = 0
 			left, since, out.From = quantity.Ptr(0.0), e.AtMS, "noted as emptied"
 		case "weighed":
+			added = 0
 			since, out.From = e.AtMS, "the last weighing, less what its runs used since"
 			left = nil
 			if b.TareG == nil {
@@ -89,6 +96,9 @@ func CardWithEvents(t *store.Tx, b bench.Bottle, r bench.Resin, events []bench.B
 	}
 	if used.Runs > 0 {
 		left = quantity.Ptr(max(0, *left - used.UsedG / *r.DensityGML))
+	}
+	if added > 0 {
+		left, out.From = quantity.Ptr(*left+added), out.From+", with what was poured in"
 	}
 	out.LeftML = left
 	if size != nil {
@@ -146,19 +156,38 @@ func (w *Tasks) bottlesDue(t *store.Tx) ([]Due, error) {
 			continue
 		}
 		name, link := c.Bottle.Code+" "+c.Bottle.Lot, "/kit/resins/"+c.Bottle.ResinID
-		if past := task.Days(c.Bottle.ExpiresOn, w.NowMS()+expiresSoonDays*task.DayMS); past != nil && *past > 0 {
-			d := Due{Of: name, What: "expiry", State: "soon", Source: "stated life", Link: link, Why: fmt.Sprintf("It expires on %s.", *c.Bottle.ExpiresOn), Share: quantity.Ptr(0.9)}
-			if *past > expiresSoonDays {
-				d.State, d.Share, d.Why = "due", quantity.Ptr(1.0), fmt.Sprintf("It expired on %s.", *c.Bottle.ExpiresOn)
-			}
-			out = append(out, d)
+		age := machine.BottleAt(c.Bottle.OpenedOn, c.Bottle.ExpiresOn, w.NowMS())
+		if state := age.State(); state == "due" || state == "soon" {
+			out = append(out, Due{Of: name, What: "age", State: state, Source: "stated life", Link: link, Why: BottleWords(age)})
 		}
-		if c.Share != nil && *c.Share < emptySoonShare {
+		if c.Share != nil && *c.Share < machine.EmptySoonShare {
 			out = append(out, Due{Of: name, What: "content", State: "soon", Share: quantity.Ptr(1 - *c.Share), Source: "own", Link: link,
-				Why: fmt.Sprintf("%.0f ml left, by %s.", *c.LeftML, c.From)})
+				Why: fmt.Sprintf("%s ml left, by %s.", say.Whole(*c.LeftML), c.From)})
 		}
 	}
 	return out, nil
+}
+
+// BottleWords says how old a bottle is.
+func BottleWords(b machine.Bottle) string {
+	var words []string
+	switch {
+	case b.AgeDays == nil:
+		words = append(words, "when it was opened is not on record")
+	default:
+		words = append(words, "opened "+say.Counted(int64(*b.AgeDays), "day")+" ago")
+	}
+	switch {
+	case b.PastDays == nil:
+	case *b.PastDays > 0:
+		words = append(words, "expired "+say.Counted(int64(*b.PastDays), "day")+" ago")
+	case *b.PastDays == 0:
+		words = append(words, "expires today")
+	default:
+		words = append(words, "expires in "+say.Counted(int64(-*b.PastDays), "day"))
+	}
+	text := strings.Join(words, ", ") + "."
+	return strings.ToUpper(text[:1]) + text[1:]
 }
 
 // HappenBottle appends what happened to a bottle.
@@ -192,7 +221,7 @@ func (w *Tasks) HappenBottle(ctx context.Context, id string, e bench.BottleEvent
 			return err
 		}
 		if e.Kind == "opened" && b.OpenedOn == nil {
-			b.OpenedOn, b.Version = quantity.Ptr(task.DayOf(e.AtMS)), b.Version+1
+			b.OpenedOn, b.Version = quantity.Ptr(say.Day(e.AtMS)), b.Version+1
 			if err := t.SaveBottle(b); err != nil {
 				return err
 			}

@@ -3,12 +3,14 @@ package upkeep
 import (
 	"context"
 	"fmt"
-	"math"
 	"slices"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -34,26 +36,7 @@ type Upkeep struct {
 	Baths     []BathCard       `json:"baths"`
 }
 
-// soonShare is the share of a life from which a thing is soon due.
-const soonShare = 0.85
-
-// expiresSoonDays and emptySoonShare say when a bottle is named.
-const (
-	expiresSoonDays = 30
-	emptySoonShare  = 0.15
-)
-
-func dueState(share float64) string {
-	switch {
-	case share >= 1:
-		return "due"
-	case share >= soonShare:
-		return "soon"
-	}
-	return "fine"
-}
-
-// lightName is what a machine's source of light is called.
+// LightName is what a machine's source of light is called.
 var LightName = map[string]string{"masked_lcd": "panel", "projector": "projector", "laser": "laser"}
 
 // Upkeep reads what wears and what is due.
@@ -66,10 +49,12 @@ func (w *Tasks) Upkeep(ctx context.Context) (out Upkeep, err error) {
 	return out, err
 }
 
-// upkeepAt is upkeep from memory for up to a minute of a record that stands still:
+type upkeepKey struct{ minute int64 }
+
+// At is upkeep from memory for up to a minute of a record that stands still:
 // days pass slowly, and every page of the bench asks.
 func (w *Tasks) At(t *store.Tx, changes int64) (Upkeep, error) {
-	return task.Recall(&w.Memory, changes, fmt.Sprint("upkeep ", w.NowMS()/60_000), func() (Upkeep, error) { return w.Compute(t) })
+	return task.Recall(&w.Memory, changes, upkeepKey{w.NowMS() / 60_000}, func() (Upkeep, error) { return w.Compute(t) })
 }
 
 // Compute works out what wears and what is due, within a transaction.
@@ -100,7 +85,7 @@ func (w *Tasks) Compute(t *store.Tx) (out Upkeep, err error) {
 	for _, b := range out.Baths {
 		if b.Share != nil {
 			out.Due = append(out.Due, Due{Of: b.Bath.Name, What: "bath", State: b.State, Share: b.Share, Source: "own", Link: "/upkeep",
-				Why: fmt.Sprintf("%d of %d prints washed, %.0f days old.", b.Prints, *b.Bath.LifePrints, b.Days)})
+				Why: fmt.Sprintf("%d of %s washed, %s old.", b.Prints, say.Counted(*b.Bath.LifePrints, "print"), say.Counted(int64(b.Days), "day"))})
 		}
 	}
 	slices.SortStableFunc(out.Due, func(a, b Due) int {
@@ -119,7 +104,7 @@ func (w *Tasks) Compute(t *store.Tx) (out Upkeep, err error) {
 // machineDue holds a machine's lives and reminders against its use since the
 // last knot of each kind.
 func (w *Tasks) machineDue(t *store.Tx, m bench.Machine, reminders []bench.Reminder) ([]Due, error) {
-	events, err := t.EventsOfMachine(m.ID)
+	history, err := kit.HistoryOf(t, m.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -137,61 +122,99 @@ func (w *Tasks) machineDue(t *store.Tx, m bench.Machine, reminders []bench.Remin
 	}
 	out := []Due{}
 	for _, r := range asked {
-		d, err := w.due(t, m, events, r)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, d)
+		out = append(out, w.due(m, history, r))
 	}
 	return out, nil
 }
 
-func (w *Tasks) due(t *store.Tx, m bench.Machine, events []bench.MachineEvent, r bench.Reminder) (Due, error) {
-	since, known := int64(0), false
-	for _, e := range events {
-		if e.Kind == r.Kind {
-			since, known = max(since, e.AtMS), true
-		}
-	}
+func (w *Tasks) due(m bench.Machine, history machine.History, r bench.Reminder) Due {
+	now := w.NowMS()
 	what := r.Kind
-	if r.Kind == "panel" {
+	if r.Kind == machine.Panel {
 		what = LightName[m.LightEngine]
 	}
 	out := Due{Of: m.Name, What: what, State: "unknown", Source: r.Source, MachineID: m.ID, Knot: r.Kind, ReminderID: r.ID, Link: "/kit/machines/" + m.ID}
-	used, err := t.UsedUntil(m.ID, since, w.NowMS())
-	if err != nil {
-		return out, err
-	}
-	from := "since it was last done"
-	if !known {
-		from = "on record; when it was last done is not known"
-	}
-	var amount float64
+	since := history.Last(r.Kind, now)
+	var amount *float64
 	switch r.Unit {
 	case "layers":
-		amount = float64(used.Layers)
-		out.Why = fmt.Sprintf("%.0f of %.0f layers %s.", amount, r.Every, from)
+		amount, out.Why = w.worn(history, r, now, "layers", func(h machine.History, at int64) machine.Wear {
+			if r.Kind == machine.Film {
+				return h.FilmWear(at)
+			}
+			return h.Since(r.Kind, at, machine.LayersTook)
+		})
 	case "light_h":
-		amount = used.LightS / 3600
-		out.Why = fmt.Sprintf("%.1f of %.0f h lit %s.", amount, r.Every, from)
-		if hidden := used.Runs - used.LightKnown; hidden > 0 {
-			out.Why += fmt.Sprintf(" %d runs hide how long they were lit.", hidden)
-			return out, nil
-		}
+		amount, out.Why = w.worn(history, r, now, "h lit", func(h machine.History, at int64) machine.Wear {
+			if r.Kind == machine.Panel {
+				return h.LightWear(at)
+			}
+			return h.Since(r.Kind, at, machine.LightTook)
+		})
 	case "runs":
-		amount = float64(used.Runs)
-		out.Why = fmt.Sprintf("%.0f of %.0f prints %s.", amount, r.Every, from)
-	case "days":
-		if !known {
-			out.Why = fmt.Sprintf("Every %.0f days; when it was last done is not known.", r.Every)
-			return out, nil
+		if since == nil {
+			out.Why = fmt.Sprintf("Every %s; when it was last done is not known.", say.Counted(int64(r.Every), "print"))
+			break
 		}
-		amount = math.Floor(float64(w.NowMS()-since) / task.DayMS)
-		out.Why = fmt.Sprintf("%.0f of %.0f days since it was last done.", amount, r.Every)
+		amount = quantity.Ptr(float64(history.PrintsSince(*since, now)))
+		out.Why = fmt.Sprintf("%s of %s since it was last done.", say.Whole(*amount), say.Counted(int64(r.Every), "print"))
+	case "days":
+		if since == nil {
+			out.Why = fmt.Sprintf("Every %s; when it was last done is not known.", say.Counted(int64(r.Every), "day"))
+			break
+		}
+		amount = quantity.Ptr(quantity.WholeDays(now - *since))
+		out.Why = fmt.Sprintf("%s of %s since it was last done.", say.Whole(*amount), say.Counted(int64(r.Every), "day"))
 	}
-	out.Share = quantity.Ptr(amount / r.Every)
-	out.State = dueState(*out.Share)
-	return out, nil
+	if amount == nil {
+		return out
+	}
+	out.Share = quantity.Ptr(*amount / r.Every)
+	out.State = machine.WornState(*out.Share)
+	return out
+}
+
+// worn is an amount of wear and the sentence on it.
+func (w *Tasks) worn(h machine.History, r bench.Reminder, now int64, unit string, of func(machine.History, int64) machine.Wear) (*float64, string) {
+	wear := of(h, now)
+	amount := wear.Amount
+	if amount == nil && wear.AtLeast >= r.Every { // more than its life for certain
+		amount = &wear.AtLeast
+	}
+	return amount, WearWords(wear, unit, &r.Every)
+}
+
+// WearWords says what a part has seen, of what life, and from what that is known.
+func WearWords(w machine.Wear, unit string, life *float64) string {
+	amount := say.Figure(w.AtLeast)
+	if unit == "layers" {
+		amount = say.Whole(w.AtLeast)
+	}
+	words := amount + " " + unit
+	if w.Amount == nil {
+		words = "At least " + words
+	}
+	if life != nil {
+		words += " of a stated life of " + say.Figure(*life)
+	}
+	prints := say.Counted(w.Prints, "print")
+	switch {
+	case w.SinceMS == nil:
+		words += ", by all " + prints + " on record; what it had seen before is not known"
+	case w.Reading:
+		words += ", by its counter of " + say.Day(*w.SinceMS) + " and " + prints + " since"
+	case w.Amount == nil && w.Hidden == 0:
+		words += ", by " + prints + " since " + say.Day(*w.SinceMS) + "; what it had seen before is not known"
+	default:
+		words += ", by " + prints + " since it was put in on " + say.Day(*w.SinceMS)
+	}
+	if w.Hidden > 0 {
+		words += "; " + say.Counted(w.Hidden, "print") + " of them hide how long they were lit"
+	}
+	if w.Beside > 0 {
+		words += fmt.Sprintf(". Its counter had gained %s %s beyond the prints on record: it was used beside them", say.Figure(w.Beside), unit)
+	}
+	return words + "."
 }
 
 // SaveReminder records a reminder, or amends or contradicts it where it has an id.

@@ -10,8 +10,10 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/evidence"
-	"ojime/internal/core/quantity"
+	"ojime/internal/core/machine"
+	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -50,9 +52,11 @@ type MachineFailures struct {
 // twice.
 const placeSeed = 1
 
+type failuresKey struct{ machineID string }
+
 // MachineFailures asks where and when prints of a machine fail.
 func (w *Tasks) MachineFailures(ctx context.Context, machineID string) (MachineFailures, error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), "failures of "+machineID, func() (out MachineFailures, err error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), failuresKey{machineID}, func() (out MachineFailures, err error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			out, err = machineFailures(t, machineID)
 			return err
@@ -74,21 +78,25 @@ func machineFailures(t *store.Tx, machineID string) (MachineFailures, error) {
 	if err := out.place(t, m, runs); err != nil {
 		return out, err
 	}
-	events, err := t.EventsOfMachine(machineID)
+	history, err := kit.HistoryOf(t, machineID)
 	if err != nil {
 		return out, err
 	}
-	film, err := wearOf("film", "layers", ages(runs, events, "film", func(r store.JudgedRun) (use float64, start *float64) {
-		return float64(r.Layers), r.FilmLayers
-	}))
-	if err != nil {
-		return out, err
+	prints := make([]machine.Print, len(runs))
+	for i, r := range runs {
+		prints[i] = machine.Print{StartMS: r.StartedMS, Layers: r.WornLayers, LightS: r.WornLightS}
 	}
-	panel, err := wearOf("panel", "h of light", ages(runs, events, "panel", func(r store.JudgedRun) (use float64, start *float64) {
-		return quantity.Or(r.LightOnS, math.NaN()) / 3600, nil
-	}))
-	out.Wear = []WearFailures{film, panel}
-	return out, err
+	for _, of := range []struct {
+		kind, unit string
+		ages       []machine.Age
+	}{{"film", "layers", history.FilmAges(prints)}, {LightName[m.LightEngine], "h of light", history.LightAges(prints)}} {
+		wear, err := wearOf(of.kind, of.unit, aged(runs, of.ages))
+		if err != nil {
+			return out, err
+		}
+		out.Wear = append(out.Wear, wear)
+	}
+	return out, nil
 }
 
 // place tests where failures lie. Plates that lost nothing tell nothing about
@@ -105,11 +113,11 @@ func (f *MachineFailures) place(t *store.Tx, m bench.Machine, runs []store.Judge
 		}
 		share := func(v, of float64) float64 { return math.Max(0, math.Min(1, v/of)) }
 		plate := &in.Plates[len(in.Plates)-1]
-		*plate = append(*plate, evidence.Spot{X: share(*s.XMM, m.WidthMM), Y: share(*s.YMM, m.DepthMM), Failed: s.Failed == 1})
+		*plate = append(*plate, evidence.Spot{X: share(*s.XMM, m.WidthMM), Y: share(*s.YMM, m.DepthMM), Failed: s.Failed})
 	}
 	failed := 0
 	for _, r := range runs {
-		failed += int(task.Flag(r.Failed > 0))
+		failed += int(flag(r.Failed > 0))
 	}
 	f.Unplaced = fmt.Sprintf("%d judged prints lost nothing and say nothing about places.", len(runs)-failed)
 	if n := failed - len(in.Plates); n > 0 {
@@ -119,36 +127,16 @@ func (f *MachineFailures) place(t *store.Tx, m bench.Machine, runs []store.Judge
 	return err
 }
 
-// aged is a run with the age of its film or panel before it; NaN where that is
-// not known. life counts the films or panels.
-type aged struct {
-	before, after float64
-	life          int
-	failed, laid  bool
+// agedRun is a judged run with the age of its film or light.
+type agedRun struct {
+	machine.Age
+	failed, byMachine bool
 }
 
-// ages follows the age through the runs, from knot to knot. Before the first knot
-// it is taken from the run's own note where there is one, else not known.
-func ages(runs []store.JudgedRun, events []bench.MachineEvent, kind string, of func(store.JudgedRun) (float64, *float64)) []aged {
-	var out []aged
-	age, life := math.NaN(), 0
-	next := 0
-	knots := []int64{}
-	for _, e := range events {
-		if e.Kind == kind {
-			knots = append(knots, e.AtMS)
-		}
-	}
-	for _, r := range runs {
-		for next < len(knots) && knots[next] <= r.StartedMS {
-			age, life, next = 0, life+1, next+1
-		}
-		use, noted := of(r)
-		if noted != nil {
-			age = *noted
-		}
-		out = append(out, aged{before: age, after: age + use, life: life, failed: r.Failed > 0, laid: r.Laid > 0})
-		age += use
+func aged(runs []store.JudgedRun, ages []machine.Age) []agedRun {
+	out := make([]agedRun, len(runs))
+	for i, r := range runs {
+		out[i] = agedRun{ages[i], r.Failed > 0, r.ByMachine > 0}
 	}
 	return out
 }
@@ -156,24 +144,24 @@ func ages(runs []store.JudgedRun, events []bench.MachineEvent, kind string, of f
 // ageBins is in how many equally filled parts ages are shown.
 const ageBins = 4
 
-func wearOf(kind, unit string, runs []aged) (out WearFailures, err error) {
+func wearOf(kind, unit string, runs []agedRun) (out WearFailures, err error) {
 	out = WearFailures{Of: kind, Unit: unit, Bins: []AgeBin{}}
-	known := slices.DeleteFunc(slices.Clone(runs), func(r aged) bool { return math.IsNaN(r.before) })
+	known := slices.DeleteFunc(slices.Clone(runs), func(r agedRun) bool { return math.IsNaN(r.Before) })
 	out.Unknown = int64(len(runs) - len(known))
 	lives := map[int]*evidence.Life{}
 	for _, r := range known {
-		l := lives[r.life]
+		l := lives[r.Life]
 		if l == nil {
 			l = &evidence.Life{}
-			lives[r.life] = l
+			lives[r.Life] = l
 		}
 		if l.Event {
 			continue
 		}
-		if l.Event = r.laid; l.Event {
-			l.Age = r.before
-		} else if !math.IsNaN(r.after) {
-			l.Age = math.Max(l.Age, r.after)
+		if l.Event = r.byMachine; l.Event {
+			l.Age = r.Before
+		} else if !math.IsNaN(r.After) {
+			l.Age = math.Max(l.Age, r.After)
 		}
 	}
 	list := []evidence.Life{}
@@ -191,18 +179,18 @@ func wearOf(kind, unit string, runs []aged) (out WearFailures, err error) {
 }
 
 // bin sorts runs by age into parts of equal number and tests their trend.
-func (f *WearFailures) bin(known []aged) (evidence.TrendResult, error) {
-	slices.SortStableFunc(known, func(a, b aged) int { return cmp.Compare(a.before, b.before) })
+func (f *WearFailures) bin(known []agedRun) (evidence.TrendResult, error) {
+	slices.SortStableFunc(known, func(a, b agedRun) int { return cmp.Compare(a.Before, b.Before) })
 	var doses []evidence.Dose
 	for _, r := range known {
-		doses = append(doses, evidence.Dose{Level: r.before, Count: evidence.Count{Events: task.Flag(r.failed), Trials: 1}})
+		doses = append(doses, evidence.Dose{Level: r.Before, Count: evidence.Count{Events: flag(r.failed), Trials: 1}})
 	}
-	if len(known) >= ageBins*task.FewTrials {
+	if len(known) >= ageBins*evidence.FewTrials {
 		for b := range ageBins {
 			part := known[b*len(known)/ageBins : (b+1)*len(known)/ageBins]
-			bin := AgeBin{From: part[0].before, To: part[len(part)-1].before, Runs: int64(len(part))}
+			bin := AgeBin{From: part[0].Before, To: part[len(part)-1].Before, Runs: int64(len(part))}
 			for _, r := range part {
-				bin.Failed += task.Flag(r.failed)
+				bin.Failed += flag(r.failed)
 			}
 			var err error
 			if bin.Rate, err = evidence.Rate(evidence.Count{Events: bin.Failed, Trials: bin.Runs}); err != nil {
@@ -221,9 +209,25 @@ func wearSentence(kind string, f WearFailures) string {
 	case f.Trend.P == nil:
 		return fmt.Sprintf("Prints on this %s do not differ enough in age or outcome to ask for a trend.", kind)
 	case f.Trend.Verdict == evidence.NotShown:
-		return fmt.Sprintf("That failures go with the age of the %s is not shown (p = %.2g).", kind, *f.Trend.P)
+		return fmt.Sprintf("That failures go with the age of the %s is not shown (p %s).", kind, chance(*f.Trend.P))
 	case *f.Trend.Z > 0:
-		return fmt.Sprintf("Failures rise with the age of the %s (p = %.2g). It may be the %s, or what aged beside it.", kind, *f.Trend.P, kind)
+		return fmt.Sprintf("Failures rise with the age of the %s (p %s). It may be the %s, or what aged beside it.", kind, chance(*f.Trend.P), kind)
 	}
-	return fmt.Sprintf("Failures fall with the age of the %s (p = %.2g): wear of it is not what fails here.", kind, *f.Trend.P)
+	return fmt.Sprintf("Failures fall with the age of the %s (p %s): wear of it is not what fails here.", kind, chance(*f.Trend.P))
+}
+
+func flag(b bool) int64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// chance is a p as it stands in a sentence: = 0.03, or below 0.001.
+func chance(p float64) string {
+	if words := say.Chance(p); p < 0.001 {
+		return words
+	} else {
+		return "= " + words
+	}
 }

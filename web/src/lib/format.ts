@@ -28,8 +28,8 @@ export const percent = (share: number | null | undefined) =>
 
 /** Millimetres shown as signed micrometres. */
 export function micrometres(mm: number): string {
-  const um = Math.round(1000 * mm)
-  return `${um > 0 ? '+' : um < 0 ? '−' : ''}${Math.abs(um)} µm`
+  const um = Math.round(Math.abs(1000 * mm))
+  return `${um === 0 ? '' : mm > 0 ? '+' : '−'}${um} µm`
 }
 
 /** Instants that a calendar can show: an older record may hold others. */

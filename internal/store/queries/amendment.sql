@@ -1,0 +1,10 @@
+-- name: SaveAmendment :exec
+INSERT INTO amendment (
+  id, kind, entry, at_ms, command, why, before, after
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?);
+
+-- name: AmendmentsOf :many
+SELECT * FROM amendment WHERE kind = ? AND entry = ? ORDER BY at_ms, rowid;
+
+-- name: Amendments :many
+SELECT * FROM amendment ORDER BY at_ms, rowid;

@@ -1,0 +1,176 @@
+package store
+
+import (
+	"cmp"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/store/db"
+)
+
+// Specimens with their defects, and what was counted of them.
+
+func toSpecimen(r db.Specimen) bench.Specimen {
+	return bench.Specimen{ID: r.ID, RunID: r.RunID, Copy: r.Copy, Code: r.Code, Outcome: r.Outcome, Note: r.Note, PieceID: r.PieceID, XMM: r.XMM, YMM: r.YMM,
+		TurnDeg: r.TurnDeg, ExposureS: r.ExposureS, SwappedWith: r.SwappedWith, Version: r.Version, ScalePct: r.ScalePct,
+		Failed: r.Failed, FailedBy: r.FailedBy, MicroPrinted: r.MicroPrinted, Accident: r.Accident, Defects: []bench.Defect{}}
+}
+
+// SaveSpecimen writes a specimen and its defects: new ones are appended, and of those
+// on record only what took them back is changed.
+func (t *Tx) SaveSpecimen(v bench.Specimen) error {
+	err := t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams{ID: v.ID, RunID: v.RunID, Copy: v.Copy, Code: v.Code, Outcome: v.Outcome, Note: v.Note, PieceID: v.PieceID,
+		XMM: v.XMM, YMM: v.YMM, TurnDeg: v.TurnDeg, ExposureS: v.ExposureS, SwappedWith: v.SwappedWith, Version: v.Version, ScalePct: v.ScalePct,
+		Failed: v.Failed, FailedBy: v.FailedBy, MicroPrinted: v.MicroPrinted, Accident: v.Accident})
+	if err != nil {
+		return saved("specimen", err)
+	}
+	for _, d := range v.Defects {
+		d.SpecimenID = v.ID
+		if err := t.q.SaveDefect(t.ctx, db.SaveDefectParams(d)); err != nil {
+			return saved("defect", err)
+		}
+	}
+	return nil
+}
+
+// Specimens lists every specimen in its order.
+func (t *Tx) Specimens() ([]bench.Specimen, error) {
+	rows, err := t.q.Specimens(t.ctx)
+	if err != nil {
+		return nil, read("specimens", "", err)
+	}
+	defects, err := t.q.Defects(t.ctx)
+	return withDefects("specimen", rows, defects, err)
+}
+
+// SpecimensOfRun lists the specimens of a run.
+func (t *Tx) SpecimensOfRun(runID string) ([]bench.Specimen, error) {
+	rows, err := t.q.SpecimensOfRun(t.ctx, runID)
+	if err != nil {
+		return nil, read("specimens of run", runID, err)
+	}
+	defects, err := t.q.DefectsOfRun(t.ctx, runID)
+	return withDefects("specimens of run", rows, defects, err)
+}
+
+func withDefects(what string, rows []db.Specimen, defects []db.Defect, err error) ([]bench.Specimen, error) {
+	out, err := list(what, rows, err, toSpecimen)
+	of := map[string][]bench.Defect{}
+	for _, d := range defects {
+		of[d.SpecimenID] = append(of[d.SpecimenID], bench.Defect(d))
+	}
+	for i := range out {
+		if d := of[out[i].ID]; d != nil {
+			out[i].Defects = d
+		}
+	}
+	return out, err
+}
+
+// SpecimenByCode reads the specimen with a label's code, or bench.ErrNotFound.
+func (t *Tx) SpecimenByCode(code string) (bench.Specimen, error) {
+	row, err := t.q.SpecimenByCode(t.ctx, code)
+	return toSpecimen(row), read("specimen", code, err)
+}
+
+func toTally(r db.Tally) bench.Tally {
+	return bench.Tally{RunID: r.RunID, PieceID: r.PieceID, Counts: bench.Counts{Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro, Lost: r.Lost,
+		MicroPrinted: r.MicroPrinted, Failed: r.Failed, ByMachine: r.ByMachine, ByResin: r.ByResin, Accidents: r.Accidents}}
+}
+
+// SaveTally writes what was counted of a run's copies of a piece.
+func (t *Tx) SaveTally(v bench.Tally) error {
+	return saved("tally", t.q.SaveTally(t.ctx, db.SaveTallyParams{RunID: v.RunID, PieceID: v.PieceID, Specimens: v.Specimens, Pending: v.Pending, Whole: v.Whole, Micro: v.Micro,
+		Lost: v.Lost, MicroPrinted: v.MicroPrinted, Failed: v.Failed, ByMachine: v.ByMachine, ByResin: v.ByResin, Accidents: v.Accidents}))
+}
+
+// TalliesOfRun reads what was counted of a run, piece by piece.
+func (t *Tx) TalliesOfRun(runID string) ([]bench.Tally, error) {
+	rows, err := t.q.TalliesOfRun(t.ctx, runID)
+	return list("tallies of run", rows, err, toTally)
+}
+
+// TalliesOfRuns reads what was counted of several runs, by run.
+func (t *Tx) TalliesOfRuns(runIDs []string) (map[string][]bench.Tally, error) {
+	rows, err := t.q.TalliesOfRuns(t.ctx, runIDs)
+	return byRun("tallies of runs", rows, err)
+}
+
+// TalliesBetween reads what was counted of the runs that began from one instant to
+// another, by run.
+func (t *Tx) TalliesBetween(fromMS, toMS int64) (map[string][]bench.Tally, error) {
+	rows, err := t.q.TalliesBetween(t.ctx, db.TalliesBetweenParams{StartedMS: fromMS, StartedMS_2: toMS})
+	return byRun("tallies", rows, err)
+}
+
+func byRun(what string, rows []db.Tally, err error) (map[string][]bench.Tally, error) {
+	tallies, err := list(what, rows, err, toTally)
+	out := map[string][]bench.Tally{}
+	for _, v := range tallies {
+		out[v.RunID] = append(out[v.RunID], v)
+	}
+	return out, err
+}
+
+// JudgedTally is what was counted of a judged run's copies of a piece, with what
+// printed them.
+type JudgedTally struct {
+	MachineID, ResinID, ProfileID string
+	bench.Tally
+}
+
+// JudgedTallies lists the counts of all judged runs, by their start.
+func (t *Tx) JudgedTallies() ([]JudgedTally, error) {
+	rows, err := t.q.JudgedTallies(t.ctx)
+	out, err := list("judged runs", rows, err, func(r db.JudgedTalliesRow) JudgedTally {
+		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
+			Lost: r.Lost, MicroPrinted: r.MicroPrinted, Failed: r.Failed, ByMachine: r.ByMachine, ByResin: r.ByResin, Accidents: r.Accidents})}
+	})
+	slices.SortStableFunc(out, func(a, b JudgedTally) int { return cmp.Compare(a.RunID, b.RunID) })
+	return out, err
+}
+
+// SaveAmendment appends a change to an entry's history.
+func (t *Tx) SaveAmendment(v bench.Amendment) error {
+	return saved("amendment", t.q.SaveAmendment(t.ctx, db.SaveAmendmentParams(v)))
+}
+
+// AmendmentsOf lists the changes of an entry, in order.
+func (t *Tx) AmendmentsOf(kind, id string) ([]bench.Amendment, error) {
+	rows, err := t.q.AmendmentsOf(t.ctx, db.AmendmentsOfParams{Kind: kind, Entry: id})
+	return list("history", rows, err, func(r db.Amendment) bench.Amendment { return bench.Amendment(r) })
+}
+
+// Amendments lists the changes of all entries, in order.
+func (t *Tx) Amendments() ([]bench.Amendment, error) {
+	rows, err := t.q.Amendments(t.ctx)
+	return list("amendment", rows, err, func(r db.Amendment) bench.Amendment { return bench.Amendment(r) })
+}
+
+// Assembly reads one assembly, or bench.ErrNotFound.
+func (t *Tx) Assembly(id string) (bench.Assembly, error) {
+	row, err := t.q.AssemblyByID(t.ctx, id)
+	return bench.Assembly(row), read("assembly", id, err)
+}
+
+// SaveAssembly writes an assembly.
+func (t *Tx) SaveAssembly(v bench.Assembly) error {
+	return saved("assembly", t.q.SaveAssembly(t.ctx, db.SaveAssemblyParams(v)))
+}
+
+// Assemblies lists every assembly in its order.
+func (t *Tx) Assemblies() ([]bench.Assembly, error) {
+	rows, err := t.q.Assemblies(t.ctx)
+	return list("assembly", rows, err, func(r db.Assembly) bench.Assembly { return bench.Assembly(r) })
+}
+
+// Symptom says of a judged run when it began and whether any of its specimens had a
+// symptom.
+type Symptom = db.SymptomOnMachineRow
+
+// SymptomOnMachine lists the judged runs of a machine with whether they had a symptom.
+func (t *Tx) SymptomOnMachine(machineID, symptom string) ([]Symptom, error) {
+	rows, err := t.q.SymptomOnMachine(t.ctx, db.SymptomOnMachineParams{Symptom: symptom, MachineID: machineID})
+	return list("symptom", rows, err, func(r db.SymptomOnMachineRow) Symptom { return r })
+}

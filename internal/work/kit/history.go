@@ -1,0 +1,40 @@
+package kit
+
+import (
+	"context"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/machine"
+	"ojime/internal/store"
+)
+
+// HistoryOf reads what a machine's condition at any instant is computed from: its
+// knots that were not retired, and what its ended, real prints took.
+func HistoryOf(t *store.Tx, machineID string) (machine.History, error) {
+	events, err := t.EventsOfMachine(machineID)
+	if err != nil {
+		return machine.History{}, err
+	}
+	prints, err := t.WearOfMachine(machineID)
+	return machine.New(KnotsOf(events), prints), err
+}
+
+// KnotsOf are the events that count, as the rules take them.
+func KnotsOf(events []bench.MachineEvent) []machine.Knot {
+	var out []machine.Knot
+	for _, e := range events {
+		if e.RetiredMS == nil {
+			out = append(out, e.Knot())
+		}
+	}
+	return out
+}
+
+// History lists what was changed of an entry since it was put on record.
+func (w *Tasks) History(ctx context.Context, kind, id string) (out []bench.Amendment, err error) {
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		out, err = t.AmendmentsOf(kind, id)
+		return err
+	})
+	return out, err
+}

@@ -1,0 +1,74 @@
+package publish
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ojime/internal/say"
+	"ojime/internal/store"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/printing"
+)
+
+// reviewRuns are the runs that serve a review, in order of their start.
+func reviewRuns(t *store.Tx, reviewID string) ([]printing.RunSheet, error) {
+	r, err := t.Review(reviewID)
+	if err != nil {
+		return nil, err
+	}
+	setups, err := compare.SetUps(t, r)
+	if err != nil {
+		return nil, err
+	}
+	var out []printing.RunSheet
+	lookup := kit.NewLookup(t)
+	for _, s := range setups {
+		for _, id := range s.RunIDs {
+			sheet, err := printing.ReadPlainSheet(t, lookup, id)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, sheet)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b printing.RunSheet) int {
+		return cmp.Or(cmp.Compare(a.Run.StartedMS, b.Run.StartedMS), cmp.Compare(a.Run.ID, b.Run.ID))
+	})
+	// A print of several pieces belongs to a set-up of each.
+	return slices.CompactFunc(out, func(a, b printing.RunSheet) bool { return a.Run.ID == b.Run.ID }), nil
+}
+
+// settingsLines tell each set of settings once, with all that shapes a print.
+func settingsLines(sheets []printing.RunSheet) (out []string) {
+	seen := map[string]bool{}
+	for _, s := range sheets {
+		if seen[s.Profile.ID] {
+			continue
+		}
+		seen[s.Profile.ID] = true
+		out = append(out, fmt.Sprintf("%s, %s with %s: %s.", s.Settings, s.Machine.Name, s.Resin.Name, strings.Join(kit.SettingsWords(s.Profile), "; ")))
+	}
+	return out
+}
+
+// conditionLines tell each print with its time, condition and what was seen.
+func conditionLines(sheets []printing.RunSheet) (out []string) {
+	for _, s := range sheets {
+		words := []string{s.Printed, s.Settings}
+		if took := s.Took.S; took != nil {
+			words = append(words, "took "+say.Duration(*took))
+		} else {
+			words = append(words, "no time: "+s.Took.Reason)
+		}
+		words = append(words, printing.ConditionWords(s)...)
+		line := fmt.Sprintf("%s on %s, %s: %s.", s.Run.Code, s.Machine.Name, say.Day(s.Run.StartedMS), strings.Join(words, "; "))
+		if s.Run.Notes != "" {
+			line += " " + s.Run.Notes
+		}
+		out = append(out, line)
+	}
+	return out
+}
