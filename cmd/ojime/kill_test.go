@@ -181,6 +181,7 @@ func TestKillsUnderLoadLoseNothing(t *testing.T) {
 	get(t, address+"/api/v1/runs/"+l.run, &sheet)
 	l.machine = sheet.Machine.ID
 	var live json.RawMessage
+	post(t, address+"/api/v1/runs/"+l.run+"/preflight/skip", "application/json", `{"reason":"a test"}`, &live)
 	post(t, address+"/api/v1/runs/"+l.run+"/events", "application/json", `{"at_ms":0,"kind":"start","note":""}`, &live)
 	for round := range kills {
 		l.address = address

@@ -39,7 +39,7 @@ func (s *server) kit() {
 	serve(s, http.MethodPatch, "/api/v1/machine-events/{id}", "Correct a knot", func(ctx context.Context, in *amended[eventChange]) (bench.MachineEvent, error) {
 		return s.work.Kit.CorrectEvent(ctx, in.ID, in.Body.Version, in.Body.Change.raw, in.Body.Why)
 	})
-	serve(s, http.MethodPost, "/api/v1/machine-events/{id}/retirement", "Retire a knot with its reason", func(ctx context.Context, in *amended[struct{}]) (bench.MachineEvent, error) {
+	serve(s, http.MethodPost, "/api/v1/machine-events/{id}/retirement", "Retire a knot with its reason", func(ctx context.Context, in *changed[retirement]) (bench.MachineEvent, error) {
 		return s.work.Kit.RetireEvent(ctx, in.ID, in.Body.Version, in.Body.Why)
 	})
 	serve(s, http.MethodPatch, "/api/v1/bottles/{id}", "Correct a bottle's days, lot or empty weight", func(ctx context.Context, in *amended[bottleChange]) (bench.Bottle, error) {
@@ -59,6 +59,11 @@ func (s *server) kit() {
 	serve(s, http.MethodGet, "/api/v1/history/{kind}/{id}", "What was changed of an entry", func(ctx context.Context, in *historyPath) ([]bench.Amendment, error) {
 		return s.work.Kit.History(ctx, in.Kind, in.ID)
 	})
+}
+
+type retirement struct {
+	Version int64  `json:"version"`
+	Why     string `json:"why" minLength:"1"`
 }
 
 type historyPath struct {

@@ -22,11 +22,12 @@ type comparisonQuery struct {
 	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
 	UnderTest []string `query:"under_test"`
 	Policy    string   `query:"policy"`
+	PieceID   string   `query:"piece_id" doc:"narrows the comparison to the copies of one piece"`
 }
 
 type tableQuery struct {
 	ID    string `path:"id"`
-	Table string `path:"table" enum:"settings,runs,readings"`
+	Table string `path:"table" enum:"settings,runs,specimens,readings"`
 }
 
 func (s *server) reviews() {
@@ -37,7 +38,7 @@ func (s *server) reviews() {
 		return s.work.Compare.SetUps(ctx, in.ID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare two groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy})
+		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

@@ -29,16 +29,17 @@ type Cord struct {
 // Bead is a run. Shape tells its outcome: whole, nicked (micro-defects), split
 // (part of the plate lost), ring (nothing usable), open (not judged yet).
 type Bead struct {
-	RunID     string `json:"run_id"`
-	MachineID string `json:"machine_id"`
-	ResinID   string `json:"resin_id"`
-	Printed   string `json:"printed"`
-	Code      string `json:"code"`
-	StartedMS int64  `json:"started_ms"`
-	EndedMS   *int64 `json:"ended_ms"`
-	Shape     string `json:"shape" enum:"whole,nicked,split,ring,open"`
-	Whole     int64  `json:"whole"`
-	Copies    int64  `json:"copies"`
+	RunID     string   `json:"run_id"`
+	MachineID string   `json:"machine_id"`
+	ResinID   string   `json:"resin_id"`
+	PieceIDs  []string `json:"piece_ids"`
+	Printed   string   `json:"printed"`
+	Code      string   `json:"code"`
+	StartedMS int64    `json:"started_ms"`
+	EndedMS   *int64   `json:"ended_ms"`
+	Shape     string   `json:"shape" enum:"whole,nicked,split,ring,open"`
+	Whole     int64    `json:"whole"`
+	Copies    int64    `json:"copies"`
 }
 
 // Planned is a print ahead of now, in the order of the plan: a run that is
@@ -126,7 +127,11 @@ func (w *Tasks) Beads(ctx context.Context, fromMS, toMS int64) ([]Bead, error) {
 		}
 		for _, r := range rows {
 			printed := printing.PrintedOf(tallies[r.ID], names)
-			out = append(out, Bead{RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, Printed: printing.PrintedWords(printed), Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
+			ids := []string{}
+			for _, p := range printed {
+				ids = append(ids, p.PieceID)
+			}
+			out = append(out, Bead{PieceIDs: ids, RunID: r.ID, MachineID: r.MachineID, ResinID: r.ResinID, Printed: printing.PrintedWords(printed), Code: r.Code, StartedMS: r.StartedMS, EndedMS: r.EndedMS,
 				Shape: r.Shape, Whole: bench.CountsOf(tallies[r.ID]).Whole, Copies: r.Copies})
 		}
 		return err

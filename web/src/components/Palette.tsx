@@ -54,7 +54,7 @@ function Entries({ close }: { close: () => void }) {
       to: `/dial-in/${s.series.id}`,
       label: `${s.series.code} ${s.machine}, ${s.resin}`,
     })),
-    ...(runs.data?.lines ?? []).map((r) => ({ to: `/runs/${r.id}`, label: `${r.code} ${r.piece}, ${r.machine}` })),
+    ...(runs.data?.lines ?? []).map((r) => ({ to: `/runs/${r.id}`, label: `${r.code} ${r.printed}, ${r.machine}` })),
     ...(reviews.data ?? []).map((r) => ({ to: `/verdict/${r.id}`, label: `${r.code} ${r.question}` })),
   ]
   return (

@@ -12,8 +12,18 @@ export const useBottles = () =>
 export const useInstruments = () =>
   useQuery({ queryKey: ['instruments'], queryFn: () => answer(api.GET('/api/v1/instruments')) })
 export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => answer(api.GET('/api/v1/pieces')) })
+export const useSettingsCards = () =>
+  useQuery({ queryKey: ['profiles'], queryFn: () => answer(api.GET('/api/v1/profiles')) })
+/** Settings to print with: those withdrawn, and those of series cells, are not offered. */
 export const useProfiles = () =>
-  useQuery({ queryKey: ['profiles'], queryFn: async () => (await answer(api.GET('/api/v1/profiles'))) as Profile[] })
+  useQuery({
+    queryKey: ['profiles'],
+    queryFn: () => answer(api.GET('/api/v1/profiles')),
+    select: (cards) =>
+      cards
+        .filter((c) => c.profile.archived_ms == null && c.profile.basis !== 'series')
+        .map((c) => ({ ...(c.profile as Profile), label: `${c.name}, ${c.profile.layer_um} µm` })),
+  })
 export const useSeriesList = () => useQuery({ queryKey: ['series'], queryFn: () => answer(api.GET('/api/v1/series')) })
 export const useSeries = (id: string) =>
   useQuery({
@@ -58,3 +68,12 @@ export const usePlate = (id: string) =>
     // Leaving the page ends the cutting of slices that it waits for.
     queryFn: ({ signal }) => answer(api.GET('/api/v1/plates/{id}', { params: { path: { id } }, signal })),
   })
+/** What was changed of an entry since it was put on record. */
+export const useHistory = (kind: 'machine_event' | 'bottle' | 'profile' | 'machine' | 'resin' | 'review', id: string) =>
+  useQuery({
+    queryKey: ['history', kind, id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/history/{kind}/{id}', { params: { path: { kind, id } } })),
+  })
+export const useAssemblies = () =>
+  useQuery({ queryKey: ['assemblies'], queryFn: () => answer(api.GET('/api/v1/assemblies')) })

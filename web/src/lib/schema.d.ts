@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/v1/assemblies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Models that are printed in parts, with what is known of the whole */
+        get: operations["get-assemblies"];
+        put?: never;
+        /** Name pieces that are one model */
+        post: operations["post-assemblies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/assemblies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an assembly; a stale version is refused */
+        put: operations["put-assemblies-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/baths": {
         parameters: {
             query?: never;
@@ -156,7 +191,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Correct a bottle's days, lot or empty weight */
+        patch: operations["patch-bottles-id"];
         trace?: never;
     };
     "/api/v1/bottles/{id}/events": {
@@ -823,6 +859,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/history/{kind}/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was changed of an entry */
+        get: operations["get-history-kind-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/instruments": {
         parameters: {
             query?: never;
@@ -886,6 +939,24 @@ export interface paths {
         get: operations["get-machine-events-id"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct a knot */
+        patch: operations["patch-machine-events-id"];
+        trace?: never;
+    };
+    "/api/v1/machine-events/{id}/retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retire a knot with its reason */
+        post: operations["post-machine-events-id-retirement"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1226,11 +1297,45 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Profiles */
+        /** Settings, with what tells each from its neighbours */
         get: operations["get-profiles"];
         put?: never;
         /** Keep settings that did not come from a series */
         post: operations["post-profiles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profiles/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Name settings; what they set stays as it is */
+        patch: operations["patch-profiles-id"];
+        trace?: never;
+    };
+    "/api/v1/profiles/{id}/archiving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw settings with a reason, or bring them back without one */
+        post: operations["post-profiles-id-archiving"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1505,13 +1610,13 @@ export interface paths {
         };
         /** One run with all that hangs on it */
         get: operations["get-runs-id"];
-        /** Change what is known of a print */
-        put: operations["put-runs-id"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Amend what is known of a print */
+        patch: operations["patch-runs-id"];
         trace?: never;
     };
     "/api/v1/runs/{id}/after": {
@@ -1616,6 +1721,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/preflight/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Skip what is open before a print, with one reason */
+        post: operations["post-runs-id-preflight-skip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/readings": {
         parameters: {
             query?: never;
@@ -1627,6 +1749,23 @@ export interface paths {
         put?: never;
         /** Append readings */
         post: operations["post-runs-id-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/readings/{reading_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading back with its reason */
+        post: operations["post-runs-id-readings-reading_id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1965,6 +2104,94 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        AmendedBottleChangeBody: {
+            change: components["schemas"]["BottleChange"];
+            /** @description true keeps values that were questioned */
+            confirmed?: boolean;
+            /** Format: int64 */
+            version: number;
+            why?: string;
+        };
+        AmendedEventChangeBody: {
+            change: components["schemas"]["EventChange"];
+            /** @description true keeps values that were questioned */
+            confirmed?: boolean;
+            /** Format: int64 */
+            version: number;
+            why?: string;
+        };
+        AmendedRunChangeBody: {
+            change: components["schemas"]["RunChange"];
+            /** @description true keeps values that were questioned */
+            confirmed?: boolean;
+            /** Format: int64 */
+            version: number;
+            why?: string;
+        };
+        Amendment: {
+            after: string;
+            /** Format: int64 */
+            at_ms: number;
+            before: string;
+            command: string;
+            entry: string;
+            id: string;
+            kind: string;
+            why: string;
+        };
+        Assembly: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            name: string;
+            note?: string;
+            parts: components["schemas"]["Part"][];
+            /** Format: int64 */
+            version?: number;
+        };
+        AssemblyMaker: {
+            /** Format: double */
+            cost: number | null;
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            judged: number;
+            machine: string;
+            rate: components["schemas"]["EvidenceRateResult"];
+            reason: string;
+            /** Format: double */
+            resin_ml: number | null;
+            runs: string[];
+            settings: string;
+            /** Format: double */
+            time_s: number | null;
+            /** Format: int64 */
+            wholes: number;
+        };
+        AssemblyPart: {
+            /** Format: int64 */
+            complete: number;
+            /** Format: int64 */
+            copies: number;
+            counts: components["schemas"]["OutcomeCounts"];
+            /** Format: int64 */
+            good: number;
+            piece: string;
+            piece_id: string;
+            /** Format: double */
+            volume_ml: number;
+        };
+        AssemblySheet: {
+            assembly: components["schemas"]["Assembly"];
+            /** Format: int64 */
+            complete: number;
+            makers: components["schemas"]["AssemblyMaker"][];
+            missing: string;
+            parts: components["schemas"]["AssemblyPart"][];
+            /** Format: double */
+            volume_ml: number;
+        };
         AuditCompareInput: {
             a: components["schemas"]["AuditConditions"];
             b: components["schemas"]["AuditConditions"];
@@ -2052,7 +2279,8 @@ export interface components {
             /** Format: int64 */
             ended_ms: number | null;
             machine_id: string;
-            piece_id: string;
+            piece_ids: string[];
+            printed: string;
             resin_id: string;
             run_id: string;
             /** @enum {string} */
@@ -2066,6 +2294,7 @@ export interface components {
             after_run_ids: string[];
             before_run_ids: string[];
             piece: string;
+            piece_id: string;
             resin: string;
         };
         Bench: {
@@ -2113,6 +2342,13 @@ export interface components {
             /** Format: double */
             share: number | null;
         };
+        BottleChange: {
+            expires_on?: string | null;
+            lot?: string;
+            opened_on?: string | null;
+            /** Format: double */
+            tare_g?: number | null;
+        };
         BottleEvent: {
             /** Format: int64 */
             at_ms?: number;
@@ -2121,8 +2357,11 @@ export interface components {
             gross_g?: number | null;
             readonly id?: string;
             /** @enum {string} */
-            kind: "opened" | "weighed" | "emptied";
+            kind: "opened" | "weighed" | "poured_back" | "mixed" | "coloured" | "emptied";
+            /** Format: double */
+            ml?: number | null;
             note?: string;
+            other?: string;
         };
         Cell: {
             /** Format: double */
@@ -2353,6 +2592,27 @@ export interface components {
             strokes_mm: number[];
             walls_mm: number[];
         };
+        Defect: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            /** Format: int64 */
+            began_layer?: number | null;
+            /** Format: double */
+            began_mm?: number | null;
+            /** @enum {string} */
+            fault: "none" | "machine" | "resin" | "file" | "operator" | "surroundings" | "unknown";
+            id?: string;
+            note?: string;
+            /** @enum {string} */
+            origin: "printed" | "removal" | "wash" | "supports" | "handling" | "unknown";
+            /** @enum {string} */
+            severity?: "" | "slight" | "plain" | "grave";
+            readonly specimen_id?: string;
+            symptom: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            taken_back_why?: string;
+        };
         DetailRung: {
             /** Format: int64 */
             intact: number;
@@ -2463,8 +2723,22 @@ export interface components {
             tried_n: number;
             unknown: string[];
         };
+        DiagnoseFaults: {
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            were: number;
+        };
+        DiagnoseQuirk: {
+            says: string;
+            text: string;
+            with: components["schemas"]["DiagnoseFaults"] | null;
+            without: components["schemas"]["DiagnoseFaults"];
+            workaround: string;
+        };
         DiagnoseResult: {
             causes: components["schemas"]["DiagnoseCause"][];
+            quirks: components["schemas"]["DiagnoseQuirk"][];
             warnings: components["schemas"]["QuantityWarning"][];
         };
         Diagnosis: {
@@ -2541,6 +2815,19 @@ export interface components {
             reason: string;
             /** Format: double */
             total_s: number | null;
+        };
+        EventChange: {
+            /** Format: int64 */
+            at_ms?: number;
+            changes?: components["schemas"]["Change"][];
+            /** Format: double */
+            film_layers?: number | null;
+            kinds?: string[];
+            /** Format: double */
+            light_h?: number | null;
+            note?: string;
+            resin_id?: string | null;
+            unknown_before?: boolean;
         };
         EvidenceContest: {
             a: string;
@@ -2820,10 +3107,10 @@ export interface components {
         FailureCount: {
             all: components["schemas"]["EvidenceRateResult"];
             /** Format: int64 */
-            failed: number;
+            attributed: number;
+            attributed_rate: components["schemas"]["EvidenceRateResult"];
             /** Format: int64 */
-            laid: number;
-            laid_rate: components["schemas"]["EvidenceRateResult"];
+            failed: number;
             /** Format: int64 */
             tried: number;
         };
@@ -2834,10 +3121,14 @@ export interface components {
             resins: components["schemas"]["FailureRow"][];
         };
         FailureRow: {
+            /** Format: int64 */
+            accidents: number;
+            attributed_to: string;
             few_runs: boolean;
             id: string;
-            laid_to: string;
             micro_defects: components["schemas"]["EvidenceRateResult"];
+            /** Format: int64 */
+            micro_n: number;
             name: string;
             runs: components["schemas"]["FailureCount"];
             specimens: components["schemas"]["FailureCount"];
@@ -2925,6 +3216,25 @@ export interface components {
             difficulty: components["schemas"]["MeshDifficulty"] | null;
             footprint: components["schemas"]["PlanFootprint"] | null;
         };
+        Happening: {
+            /** Format: int64 */
+            at_ms: number;
+            /** @description true keeps values that were questioned */
+            confirmed?: boolean;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "start" | "pause" | "resume" | "top_up" | "note" | "dial" | "stop" | "finish" | "undo";
+            /** Format: int64 */
+            layer?: number | null;
+            /** Format: double */
+            ml?: number | null;
+            note: string;
+            /** Format: int64 */
+            readonly position?: number;
+            readonly run_id?: string;
+        };
         Imported: {
             /** Format: int64 */
             machines: number;
@@ -2971,7 +3281,7 @@ export interface components {
             /** Format: int64 */
             changes: number;
             id: string;
-            kind: string;
+            kinds: string[];
             note: string;
         };
         LadderResult: {
@@ -2981,13 +3291,6 @@ export interface components {
             result: components["schemas"]["DetailThresholdResult"];
             /** Format: int64 */
             specimens: number;
-        };
-        Laid: {
-            /** Format: double */
-            height_mm: number;
-            outline: number[][];
-            piece: string;
-            placement: components["schemas"]["Placement"];
         };
         LaySeriesBodyBody: {
             piece_id: string;
@@ -3018,6 +3321,7 @@ export interface components {
             rooms: components["schemas"]["RoomNow"][];
             /** Format: double */
             running_s: number;
+            skip_reason: string;
             /** Format: double */
             speed_up: number | null;
             /** @enum {string} */
@@ -3067,6 +3371,7 @@ export interface components {
             light_price?: number | null;
             maker: string;
             name: string;
+            not_known?: string[];
             notes: string;
             /** Format: double */
             power_w: number;
@@ -3085,6 +3390,7 @@ export interface components {
             px_x?: number | null;
             /** Format: int64 */
             px_y?: number | null;
+            quirk_faults?: components["schemas"]["QuirkFault"][];
             quirk_files?: string;
             quirk_films?: string;
             quirk_height?: string;
@@ -3121,17 +3427,33 @@ export interface components {
             price: components["schemas"]["CostPriceResult"] | null;
             problem: string;
         };
+        MachineCondition: {
+            film: components["schemas"]["MachineWear"];
+            fitted: components["schemas"]["MachineFitted"];
+            level: components["schemas"]["MachineLevel"];
+            light: components["schemas"]["MachineWear"];
+        };
         MachineEvent: {
             /** Format: int64 */
             at_ms: number;
             changes?: components["schemas"]["Change"][];
             /** Format: int64 */
             readonly created_ms?: number;
+            /** Format: double */
+            film_layers?: number | null;
             readonly id?: string;
-            /** @enum {string} */
-            kind: "film" | "panel" | "relevel" | "zero" | "move" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "incident";
+            kinds: ("film" | "panel" | "relevel" | "zero" | "move" | "vat" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "plate_surface" | "accessory_on" | "accessory_off" | "surroundings" | "counter" | "incident")[];
+            /** Format: double */
+            light_h?: number | null;
             machine_id: string;
             note: string;
+            resin_id?: string | null;
+            /** Format: int64 */
+            readonly retired_ms?: number | null;
+            readonly retired_why?: string;
+            unknown_before?: boolean;
+            /** Format: int64 */
+            version?: number;
         };
         MachineFailures: {
             /** Format: double */
@@ -3143,6 +3465,18 @@ export interface components {
             wear: components["schemas"]["WearFailures"][];
             /** Format: double */
             width_mm: number;
+        };
+        MachineFitted: {
+            accessories: string[];
+            film_type: string;
+            firmware: string;
+            panel: string;
+            plate_surface: string;
+        };
+        MachineLevel: {
+            /** Format: double */
+            days: number | null;
+            moved: boolean | null;
         };
         MachineSees: {
             dot: components["schemas"]["OpticsSightResult"];
@@ -3156,6 +3490,21 @@ export interface components {
             scale: components["schemas"]["OpticsScaleResult"] | null;
             steps: components["schemas"]["OpticsStepsResult"] | null;
             tip: components["schemas"]["OpticsTipResult"] | null;
+        };
+        MachineWear: {
+            /** Format: double */
+            amount: number | null;
+            /** Format: double */
+            at_least: number;
+            /** Format: double */
+            beside: number;
+            /** Format: int64 */
+            hidden: number;
+            /** Format: int64 */
+            prints: number;
+            reading: boolean;
+            /** Format: int64 */
+            since_ms: number | null;
         };
         MadeCoupon: {
             features: components["schemas"]["Feature"][];
@@ -3502,9 +3851,40 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
-        Outcomes: {
+        Option: {
+            name: string;
+            unit?: string;
+            value: string;
+        };
+        OutcomeCounts: {
+            /** Format: int64 */
+            accidents: number;
             /** Format: int64 */
             by_machine: number;
+            /** Format: int64 */
+            by_resin: number;
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            micro_defect: number;
+            /** Format: int64 */
+            micro_printed: number;
+            /** Format: int64 */
+            pending: number;
+            /** Format: int64 */
+            specimens: number;
+            /** Format: int64 */
+            whole: number;
+        };
+        Outcomes: {
+            /** Format: int64 */
+            accidents: number;
+            /** Format: int64 */
+            by_machine: number;
+            /** Format: int64 */
+            by_resin: number;
             /** Format: int64 */
             failed: number;
             /** Format: int64 */
@@ -3514,7 +3894,11 @@ export interface components {
             /** Format: int64 */
             micro_defect: number;
             /** Format: int64 */
+            micro_printed: number;
+            /** Format: int64 */
             pending: number;
+            /** Format: int64 */
+            specimens: number;
             /** Format: int64 */
             whole: number;
         };
@@ -3552,6 +3936,11 @@ export interface components {
             piece_id: string;
             /** Format: double */
             scale_pct: number;
+        };
+        Part: {
+            /** Format: int64 */
+            copies: number;
+            piece_id: string;
         };
         Piece: {
             readonly code?: string;
@@ -3608,6 +3997,13 @@ export interface components {
             features_version: string;
             piece: components["schemas"]["Piece"];
             problem: string;
+        };
+        PlacedCopy: {
+            /** Format: double */
+            height_mm: number;
+            outline: number[][];
+            piece: string;
+            placement: components["schemas"]["Placement"];
         };
         Placement: {
             /** Format: double */
@@ -3753,8 +4149,8 @@ export interface components {
             cost_reason: string;
             fits: components["schemas"]["Fits"][];
             headline: components["schemas"]["TimingHeadlineResult"] | null;
-            laid: components["schemas"]["Laid"][];
             machine: components["schemas"]["Machine"];
+            placed: components["schemas"]["PlacedCopy"][];
             plate: components["schemas"]["Plate"];
             profile: components["schemas"]["Profile"] | null;
             resin: components["schemas"]["Resin"];
@@ -3775,11 +4171,20 @@ export interface components {
             best_s: number | null;
             estimate: components["schemas"]["Estimate"];
             ours: components["schemas"]["TimingBiasResult"] | null;
+            ours_from: string;
             /** Format: int64 */
             ours_n: number;
             software: components["schemas"]["TimingBiasResult"] | null;
+            software_from: string;
             /** Format: int64 */
             software_n: number;
+        };
+        Portion: {
+            /** Format: int64 */
+            copies: number;
+            piece_id: string;
+            /** Format: double */
+            scale_pct?: number | null;
         };
         PredictAsk: {
             /** Format: double */
@@ -3832,6 +4237,7 @@ export interface components {
             readonly at_ms?: number;
             readonly id?: string;
             item: string;
+            reason?: string;
             readonly run_id?: string;
             /** @enum {string} */
             state: "ticked" | "skipped";
@@ -3843,6 +4249,8 @@ export interface components {
             at_ms: number;
             fact: string;
             item: string;
+            must: boolean;
+            reason: string;
             /** @enum {string} */
             state: "fine" | "look" | "act" | "unknown";
             title: string;
@@ -3850,17 +4258,20 @@ export interface components {
         };
         Preparation: {
             bottle_id?: string | null;
-            /** Format: int64 */
-            copies: number;
             machine_id: string;
-            piece_id?: string;
+            pieces?: components["schemas"]["Portion"][];
             plate_id?: string | null;
             prediction?: string;
             /** Format: double */
             prediction_fail_pct?: number | null;
-            profile_id: string;
+            profile_id?: string;
             /** Format: double */
             vat_fill_ml?: number | null;
+        };
+        Printed: {
+            counts: components["schemas"]["OutcomeCounts"];
+            piece: string;
+            piece_id: string;
         };
         ProcessStep: {
             bath_id?: string | null;
@@ -3883,12 +4294,15 @@ export interface components {
         };
         Profile: {
             antialiasing: string;
+            /** Format: int64 */
+            readonly archived_ms?: number | null;
+            readonly archived_why?: string;
             /** @enum {string} */
-            basis: "default" | "calibrated" | "borrowed" | "sealed";
+            basis: "default" | "calibrated" | "borrowed" | "adjusted" | "own" | "sealed" | "series";
             /** Format: double */
             bottom_exposure_s?: number | null;
             /** Format: int64 */
-            bottom_layers: number;
+            bottom_layers?: number | null;
             readonly code?: string;
             /** Format: int64 */
             readonly created_ms?: number;
@@ -3897,14 +4311,41 @@ export interface components {
             readonly id?: string;
             /** Format: double */
             layer_um: number;
+            lift?: components["schemas"]["TimingMove"][];
+            /** Format: double */
+            light_power_pct?: number | null;
             machine_id: string;
+            name?: string;
             note: string;
+            options?: components["schemas"]["Option"][];
             parent_id?: string | null;
+            /** Format: double */
+            release_s?: number | null;
             resin_id: string;
+            retract?: components["schemas"]["TimingMove"][];
             sealed_name: string;
             series_id?: string | null;
             /** Format: int64 */
-            transition_layers: number;
+            transition_layers?: number | null;
+            /** Format: int64 */
+            version?: number;
+            /** Format: double */
+            wait_after_s?: number | null;
+            /** Format: double */
+            wait_before_s?: number | null;
+            /** Format: double */
+            wait_lift_s?: number | null;
+        };
+        ProfileArchiving: {
+            /** Format: int64 */
+            version: number;
+            why: string;
+        };
+        ProfileName: {
+            name: string;
+            note: string;
+            /** Format: int64 */
+            version: number;
         };
         Program: {
             read_only: boolean;
@@ -3917,6 +4358,13 @@ export interface components {
         Quirk: {
             text: string;
             title: string;
+        };
+        QuirkFault: {
+            /** Format: int64 */
+            since_ms?: number | null;
+            symptom: string;
+            text: string;
+            workaround?: string;
         };
         Reading: {
             corrects_id?: string | null;
@@ -3931,6 +4379,9 @@ export interface components {
             specimen_id: string;
             /** @enum {string|null} */
             state?: "present" | "damaged" | "missing" | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
             /** Format: double */
             value_mm?: number | null;
         };
@@ -3953,6 +4404,8 @@ export interface components {
             state: string;
         };
         Record: {
+            amendments?: components["schemas"]["Amendment"][];
+            assemblies?: components["schemas"]["Assembly"][];
             baths?: components["schemas"]["Bath"][];
             bottle_events?: components["schemas"]["BottleEvent"][];
             bottles: components["schemas"]["Bottle"][];
@@ -3988,6 +4441,86 @@ export interface components {
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
             waste?: components["schemas"]["Waste"][];
+        };
+        Recording: {
+            /** Format: double */
+            readonly area_mm2?: number | null;
+            /** Format: double */
+            attended_min: number | null;
+            bottle_id?: string | null;
+            readonly clock_went_back?: boolean;
+            readonly code?: string;
+            confirmed?: boolean;
+            /** Format: int64 */
+            readonly copies?: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: double */
+            cure_s: number | null;
+            readonly dial_changed?: boolean;
+            end_confirmed?: boolean;
+            /** @enum {string} */
+            ended_how?: "" | "finished" | "stopped";
+            /** Format: int64 */
+            ended_ms?: number | null;
+            readonly estimate_model?: string;
+            film_clouded: boolean | null;
+            readonly id?: string;
+            readonly job?: string;
+            /** Format: int64 */
+            readonly layers?: number;
+            level_off?: boolean | null;
+            /** Format: double */
+            readonly light_on_s?: number | null;
+            machine_id: string;
+            notes: string;
+            observed?: string;
+            orientation: string | null;
+            /** Format: double */
+            readonly our_estimate_s?: number | null;
+            /** Format: double */
+            readonly outline_mm?: number | null;
+            /** Format: double */
+            paused_s?: number;
+            pieces?: components["schemas"]["Portion"][];
+            plate_id?: string | null;
+            prediction?: string;
+            /** Format: double */
+            prediction_fail_pct?: number | null;
+            /** Format: int64 */
+            readonly prepared_ms?: number | null;
+            profile_id: string;
+            resin_id: string;
+            /** Format: double */
+            resin_temp_c: number | null;
+            /** Format: double */
+            resin_used_g: number | null;
+            /** Format: double */
+            room_temp_c: number | null;
+            /** @enum {string} */
+            readonly shape?: "open" | "whole" | "nicked" | "split" | "ring";
+            software: string | null;
+            /** Format: double */
+            software_estimate_s: number | null;
+            /** Format: double */
+            readonly speed_up?: number | null;
+            /** Format: int64 */
+            started_ms: number;
+            /** Format: int64 */
+            stopped_layer?: number | null;
+            supports: string | null;
+            /** @enum {string|null} */
+            surface: "raw" | "primed" | "painted" | null;
+            /** Format: double */
+            vat_fill_ml?: number | null;
+            /** Format: int64 */
+            version?: number;
+            /** Format: double */
+            wash_s: number | null;
+            /** Format: int64 */
+            readonly worn_layers?: number;
+            /** Format: double */
+            readonly worn_light_s?: number | null;
         };
         Remedy: {
             /** Format: int64 */
@@ -4116,6 +4649,11 @@ export interface components {
             /** Format: double */
             max_ml: number;
         };
+        Retirement: {
+            /** Format: int64 */
+            version: number;
+            why: string;
+        };
         Review: {
             readonly code?: string;
             /** Format: int64 */
@@ -4146,40 +4684,43 @@ export interface components {
         };
         Run: {
             /** Format: double */
+            readonly area_mm2?: number | null;
+            /** Format: double */
             attended_min: number | null;
             bottle_id?: string | null;
             readonly clock_went_back?: boolean;
             readonly code?: string;
             /** Format: int64 */
-            copies: number;
+            readonly copies?: number;
             /** Format: int64 */
             readonly created_ms?: number;
             /** Format: double */
             cure_s: number | null;
-            /** Format: double */
-            days_since_level: number | null;
+            readonly dial_changed?: boolean;
+            end_confirmed?: boolean;
             /** @enum {string} */
             ended_how?: "" | "finished" | "stopped";
             /** Format: int64 */
             ended_ms?: number | null;
             readonly estimate_model?: string;
             film_clouded: boolean | null;
-            /** Format: double */
-            film_layers: number | null;
             readonly id?: string;
+            readonly job?: string;
             /** Format: int64 */
             readonly layers?: number;
+            level_off?: boolean | null;
             /** Format: double */
             readonly light_on_s?: number | null;
             machine_id: string;
-            moved_since_level: boolean | null;
             notes: string;
+            observed?: string;
             orientation: string | null;
             /** Format: double */
             readonly our_estimate_s?: number | null;
             /** Format: double */
-            readonly paused_s?: number;
-            piece_id: string;
+            readonly outline_mm?: number | null;
+            /** Format: double */
+            paused_s?: number;
             plate_id?: string | null;
             prediction?: string;
             /** Format: double */
@@ -4194,8 +4735,8 @@ export interface components {
             resin_used_g: number | null;
             /** Format: double */
             room_temp_c: number | null;
-            /** Format: double */
-            scale_pct: number | null;
+            /** @enum {string} */
+            readonly shape?: "open" | "whole" | "nicked" | "split" | "ring";
             software: string | null;
             /** Format: double */
             software_estimate_s: number | null;
@@ -4203,6 +4744,8 @@ export interface components {
             readonly speed_up?: number | null;
             /** Format: int64 */
             started_ms: number;
+            /** Format: int64 */
+            stopped_layer?: number | null;
             supports: string | null;
             /** @enum {string|null} */
             surface: "raw" | "primed" | "painted" | null;
@@ -4212,9 +4755,54 @@ export interface components {
             version?: number;
             /** Format: double */
             wash_s: number | null;
+            /** Format: int64 */
+            readonly worn_layers?: number;
+            /** Format: double */
+            readonly worn_light_s?: number | null;
+        };
+        RunChange: {
+            /** Format: double */
+            attended_min?: number | null;
+            bottle_id?: string | null;
+            /** Format: double */
+            cure_s?: number | null;
+            /** @enum {string} */
+            ended_how?: "" | "finished" | "stopped";
+            /** Format: int64 */
+            ended_ms?: number | null;
+            film_clouded?: boolean | null;
+            level_off?: boolean | null;
+            notes?: string;
+            observed?: string;
+            orientation?: string | null;
+            /** Format: double */
+            paused_s?: number;
+            profile_id?: string;
+            /** Format: double */
+            resin_temp_c?: number | null;
+            /** Format: double */
+            resin_used_g?: number | null;
+            /** Format: double */
+            room_temp_c?: number | null;
+            software?: string | null;
+            /** Format: double */
+            software_estimate_s?: number | null;
+            /** Format: int64 */
+            started_ms?: number;
+            /** Format: int64 */
+            stopped_layer?: number | null;
+            supports?: string | null;
+            /** @enum {string|null} */
+            surface?: "raw" | "primed" | "painted" | null;
+            /** Format: double */
+            vat_fill_ml?: number | null;
+            /** Format: double */
+            wash_s?: number | null;
         };
         RunDraft: {
             carried_from: string;
+            condition: components["schemas"]["MachineCondition"];
+            pieces: components["schemas"]["Portion"][];
             run: components["schemas"]["Run"];
         };
         RunEvent: {
@@ -4224,7 +4812,9 @@ export interface components {
             readonly created_ms?: number;
             readonly id?: string;
             /** @enum {string} */
-            kind: "start" | "pause" | "resume" | "top_up" | "note" | "stop" | "finish";
+            kind: "start" | "pause" | "resume" | "top_up" | "note" | "dial" | "stop" | "finish" | "undo";
+            /** Format: int64 */
+            layer?: number | null;
             /** Format: double */
             ml?: number | null;
             note: string;
@@ -4252,17 +4842,16 @@ export interface components {
         };
         RunLine: {
             code: string;
-            /** Format: int64 */
-            copies: number;
+            counts: components["schemas"]["OutcomeCounts"];
             id: string;
-            /** Format: int64 */
-            judged: number;
             machine: string;
             /** Format: double */
             our_estimate_s: number | null;
-            piece: string;
+            pieces: components["schemas"]["Printed"][];
             prepared: boolean;
+            printed: string;
             resin: string;
+            settings: string;
             /** @enum {string} */
             shape: "whole" | "nicked" | "split" | "ring" | "open";
             /** Format: double */
@@ -4272,26 +4861,29 @@ export interface components {
             stopped: boolean;
             /** Format: double */
             took_s: number | null;
-            /** Format: int64 */
-            whole: number;
         };
         RunLines: {
             lines: components["schemas"]["RunLine"][];
             more: boolean;
         };
         RunSheet: {
+            condition: components["schemas"]["MachineCondition"];
+            contents: components["schemas"]["Printed"][];
             corrected: components["schemas"]["Reading"][];
+            counts: components["schemas"]["OutcomeCounts"];
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             features: components["schemas"]["Feature"][];
+            history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
             machine: components["schemas"]["Machine"];
-            piece: components["schemas"]["Piece"];
             pieces: components["schemas"]["Piece"][];
+            printed: string;
             profile: components["schemas"]["Profile"];
             readings: components["schemas"]["Reading"][];
             resin: components["schemas"]["Resin"];
             run: components["schemas"]["Run"];
             set_aside: string[];
+            settings: string;
             specimens: components["schemas"]["Specimen"][];
             took: components["schemas"]["Took"];
         };
@@ -4403,6 +4995,7 @@ export interface components {
             resin: string;
             run_ids: string[];
             runs: string[];
+            settings: string;
             since: string;
             /** Format: int64 */
             specimens: number;
@@ -4432,6 +5025,24 @@ export interface components {
             /** Format: double */
             waste_pct: number;
         };
+        SettingsCard: {
+            changed: components["schemas"]["SettingsChange"][];
+            machine: string;
+            name: string;
+            parent: string;
+            profile: components["schemas"]["Profile"];
+            resin: string;
+            /** Format: int64 */
+            runs: number;
+            words: string[];
+        };
+        SettingsChange: {
+            from: string;
+            /** Format: double */
+            pct: number | null;
+            to: string;
+            what: string;
+        };
         Side: {
             /** Format: int64 */
             actual_n: number;
@@ -4440,6 +5051,7 @@ export interface components {
             all_failures: components["schemas"]["EvidenceRateResult"];
             basis: string;
             bias: components["schemas"]["TimingBiasResult"] | null;
+            by_machine: components["schemas"]["EvidenceRateResult"];
             conditions: components["schemas"]["AuditConditions"];
             /** Format: int64 */
             copies: number;
@@ -4449,7 +5061,6 @@ export interface components {
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             label: string;
             ladders: components["schemas"]["LadderResult"][];
-            laid_to_machine: components["schemas"]["EvidenceRateResult"];
             machine: string;
             machine_id: string;
             micro_defects: components["schemas"]["EvidenceRateResult"];
@@ -4464,8 +5075,13 @@ export interface components {
             resin: string;
             runs: string[];
             set_aside: string[];
+            settings: string;
+            shared: boolean;
             /** Format: double */
             software_estimate_s: number | null;
+        };
+        SkipBody: {
+            reason: string;
         };
         Slice: {
             facts: components["schemas"]["MeshLayer"];
@@ -4482,37 +5098,33 @@ export interface components {
             size_mm: number[];
         };
         Specimen: {
-            /** Format: int64 */
-            began_layer?: number | null;
-            /** Format: double */
-            began_mm?: number | null;
+            readonly accident?: boolean;
             readonly code?: string;
             /** Format: int64 */
-            copy: number;
+            readonly copy?: number;
+            defects?: components["schemas"]["Defect"][];
             /** Format: double */
-            exposure_s?: number | null;
-            /** @enum {string} */
-            fault: "none" | "machine" | "resin" | "file" | "operator" | "unknown";
+            readonly exposure_s?: number | null;
+            readonly failed?: boolean;
+            readonly failed_by?: string;
             readonly id?: string;
+            readonly micro_printed?: boolean;
             note: string;
             /** @enum {string} */
-            origin: "printed" | "removal" | "wash" | "supports" | "handling" | "unknown";
-            /** @enum {string} */
             outcome: "pending" | "whole" | "micro_defect" | "lost";
-            piece_id?: string | null;
-            run_id: string;
-            /** @enum {string} */
-            severity?: "" | "slight" | "plain" | "grave";
-            readonly swapped_with?: string;
-            symptom: string;
+            readonly piece_id?: string;
+            readonly run_id?: string;
             /** Format: double */
-            turn_deg?: number | null;
+            readonly scale_pct?: number;
+            readonly swapped_with?: string;
+            /** Format: double */
+            readonly turn_deg?: number | null;
             /** Format: int64 */
             version?: number;
             /** Format: double */
-            x_mm?: number | null;
+            readonly x_mm?: number | null;
             /** Format: double */
-            y_mm?: number | null;
+            readonly y_mm?: number | null;
         };
         SpecimenPlace: {
             run: string;
@@ -4532,6 +5144,9 @@ export interface components {
         SwapBodyBody: {
             /** @description code of the other specimen; empty puts it right */
             with: string;
+        };
+        TakeBackBodyBody: {
+            why: string;
         };
         Thread: {
             colour: string;
@@ -4851,6 +5466,103 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-assemblies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssemblySheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-assemblies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Assembly"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssemblySheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-assemblies-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Assembly"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssemblySheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-baths": {
         parameters: {
             query?: never;
@@ -5180,6 +5892,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Bottle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bottle"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "patch-bottles-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendedBottleChangeBody"];
             };
         };
         responses: {
@@ -6363,6 +7110,8 @@ export interface operations {
                 question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost";
                 under_test?: string[];
                 policy?: string;
+                /** @description narrows the comparison to the copies of one piece */
+                piece_id?: string;
             };
             header?: never;
             path?: never;
@@ -6768,6 +7517,38 @@ export interface operations {
             };
         };
     };
+    "get-history-kind-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "machine" | "resin" | "bottle" | "instrument" | "review" | "run" | "specimen" | "reading" | "profile" | "machine_event" | "bath" | "assembly" | "series" | "plate" | "device";
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Amendment"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-instruments": {
         parameters: {
             query?: never;
@@ -6916,6 +7697,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeSet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "patch-machine-events-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendedEventChangeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineEvent"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machine-events-id-retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retirement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineEvent"];
                 };
             };
             /** @description Error */
@@ -7725,7 +8576,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Profile"][];
+                    "application/json": components["schemas"]["SettingsCard"][];
                 };
             };
             /** @description Error */
@@ -7749,6 +8600,76 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Profile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "patch-profiles-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileName"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-profiles-id-archiving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileArchiving"];
             };
         };
         responses: {
@@ -8158,7 +9079,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "readings";
+                table: "settings" | "runs" | "specimens" | "readings";
             };
             cookie?: never;
         };
@@ -8363,7 +9284,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Run"];
+                "application/json": components["schemas"]["Recording"];
             };
         };
         responses: {
@@ -8418,7 +9339,7 @@ export interface operations {
             };
         };
     };
-    "put-runs-id": {
+    "patch-runs-id": {
         parameters: {
             query?: never;
             header?: never;
@@ -8429,7 +9350,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Run"];
+                "application/json": components["schemas"]["AmendedRunChangeBody"];
             };
         };
         responses: {
@@ -8528,7 +9449,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RunEvent"];
+                "application/json": components["schemas"]["Happening"];
             };
         };
         responses: {
@@ -8653,6 +9574,41 @@ export interface operations {
             };
         };
     };
+    "post-runs-id-preflight-skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkipBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-runs-id-readings": {
         parameters: {
             query?: never;
@@ -8665,6 +9621,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReadingsBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-readings-reading_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackBodyBody"];
             };
         };
         responses: {

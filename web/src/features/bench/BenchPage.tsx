@@ -8,7 +8,7 @@ import { words } from '../../lib/format'
 import { useBench } from '../../lib/queries'
 import type { BeadRow } from './cordLayout'
 import { CordView } from './CordView'
-import { KnotForm } from './KnotForm'
+import { KnotForm } from '../../components/KnotForm'
 
 export default function BenchPage() {
   const bench = useBench()
@@ -89,7 +89,9 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
         </aside>
       </div>
       {chosen[0] && chosen[1] && <Between a={chosen[0]} b={chosen[1]} clear={() => setChosen([])} />}
-      {data.cords.length > 0 && <KnotForm cords={data.cords} nowMs={data.now_ms} />}
+      {data.cords.length > 0 && (
+        <KnotForm machines={data.cords.map((c) => ({ id: c.machine_id, name: c.name }))} nowMs={data.now_ms} />
+      )}
     </>
   )
 }

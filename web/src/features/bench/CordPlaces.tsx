@@ -11,7 +11,6 @@ interface Props {
   until: number
   cord: Schemas['Cord']
   colours: Map<string, Schemas['Thread']>
-  pieces: Record<string, string>
   /** Runs chosen as A and B. */
   chosen: string[]
   /** The one place of the cord that the tab key reaches. */
@@ -21,6 +20,9 @@ interface Props {
   onPick: (place: Place, shift: boolean) => void
 }
 
+/** All that a knot is, as people say it. */
+const kindsOf = (k: { kinds: string[] }) => k.kinds.map(words).join(' and ')
+
 /** Beads, knots and the thread between them, for the part of a cord that is in sight. */
 export const CordPlaces = memo(function CordPlaces({
   places,
@@ -28,7 +30,6 @@ export const CordPlaces = memo(function CordPlaces({
   until,
   cord,
   colours,
-  pieces,
   chosen,
   tabbable,
   row,
@@ -36,7 +37,7 @@ export const CordPlaces = memo(function CordPlaces({
   onPick,
 }: Props) {
   const tell = (b: BeadRow) =>
-    `${b.code} on ${cord.name}, ${moment(b.started_ms)}: ${pieces[b.piece_id]}, ${colours.get(b.resin_id)?.name}, ${shapeWords[b.shape as Shape]}, ${b.whole} of ${b.copies} whole`
+    `${b.code} on ${cord.name}, ${moment(b.started_ms)}: ${b.printed}, ${colours.get(b.resin_id)?.name}, ${shapeWords[b.shape as Shape]}, ${b.whole} of ${b.copies} whole`
   const threads = places.filter((p) => p.beads.length > 0)
   return (
     <g>
@@ -61,13 +62,13 @@ export const CordPlaces = memo(function CordPlaces({
               <Link
                 to={`/knots/${k?.id}`}
                 tabIndex={-1}
-                aria-label={p.knots.map((n) => `${moment(n.at_ms)}: ${words(n.kind)} ${n.note}`).join('; ')}
+                aria-label={p.knots.map((n) => `${moment(n.at_ms)}: ${kindsOf(n)} ${n.note}`).join('; ')}
               >
-                <title>{p.knots.map((n) => `${moment(n.at_ms)}: ${words(n.kind)} ${n.note}`).join('\n')}</title>
+                <title>{p.knots.map((n) => `${moment(n.at_ms)}: ${kindsOf(n)} ${n.note}`).join('\n')}</title>
                 <rect x={-13} y={-24} width={26} height={60} fill="transparent" />
                 <KnotGlyph />
                 <text y={32} textAnchor="middle" className="fill-soft text-xs">
-                  {several ? `${p.knots.length} knots` : words(k?.kind ?? '')}
+                  {several ? `${p.knots.length} knots` : k ? kindsOf(k) : ''}
                 </text>
               </Link>
             </g>

@@ -243,7 +243,6 @@ export function CordView({ data, chosen, select }: Props) {
                       until={Math.min(now, to)}
                       cord={cord}
                       colours={colours}
-                      pieces={data.pieces}
                       chosen={chosenIDs}
                       tabbable={
                         focus?.cord === cord.machine_id && beaded.some((p) => p.key === focus.key)

@@ -1,8 +1,15 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { FormProvider } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
-import { Page, Ready } from '../../components/Page'
+import { TextField } from '../../components/Field'
+import { History } from '../../components/History'
+import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { moment, words } from '../../lib/format'
+import { showProblem, useDraftForm } from '../../lib/draft'
+import { figure, grouped, moment, words } from '../../lib/format'
+import { useHistory } from '../../lib/queries'
+import { knotBody, KnotFields, knotValues, type KnotValues } from '../../components/KnotFields'
 
 /** One knot: all that changed with it, what can be told apart, and the prints on both sides of it. */
 export default function KnotPage() {
@@ -15,15 +22,123 @@ export default function KnotPage() {
     <Ready of={set}>
       {(s) => (
         <Page
-          title={`${s.machine}: ${words(s.event.kind)}`}
+          title={`${s.machine}: ${kindsOf(s.event)}`}
           about={[moment(s.event.at_ms), s.event.note].filter(Boolean).join(', ')}
         >
+          {s.event.retired_ms != null && (
+            <p className="border-l-4 border-bad pl-3">
+              Retired {moment(s.event.retired_ms)}: {s.event.retired_why}. Nothing counts from it any more.
+            </p>
+          )}
+          <Readings e={s.event} />
           <Changes s={s} />
           <Pairs s={s} />
+          {s.event.retired_ms == null && <Correct key={s.event.version} e={s.event} />}
+          <Changed id={id} />
         </Page>
       )}
     </Ready>
   )
+}
+
+const kindsOf = (e: Schemas['MachineEvent']) => e.kinds.map(words).join(' and ')
+
+/** What the machine's own counters showed then. */
+function Readings({ e }: { e: Schemas['MachineEvent'] }) {
+  const said = [
+    e.film_layers != null && `${grouped(Math.round(e.film_layers))} layers on the film`,
+    e.light_h != null && `${figure(e.light_h)} h lit`,
+    e.unknown_before && 'what it had seen before is not known',
+  ].filter(Boolean)
+  if (said.length === 0) return null
+  return <p className="sheet">At that moment: {said.join(', ')}. Wear counts on from it.</p>
+}
+
+/** A knot that was tied wrong is put right, or retired; what it said before stays. */
+function Correct({ e }: { e: Schemas['MachineEvent'] }) {
+  const id = e.id ?? ''
+  const before = knotValues(e)
+  const form = useDraftForm<KnotValues & { why: string }>(`draft-knot-${id}-${e.version}`, { ...before, why: '' })
+  const [open, setOpen] = useState(false)
+  const save = useMutation({
+    mutationFn: (v: KnotValues & { why: string }) => {
+      const [was, now] = [knotBody(before), knotBody(v)]
+      const change = Object.fromEntries(
+        Object.entries(now).filter(([k, x]) => JSON.stringify(x) !== JSON.stringify(was[k as keyof typeof was])),
+      )
+      return answer(
+        api.PATCH('/api/v1/machine-events/{id}', {
+          params: { path: { id } },
+          body: { version: e.version ?? 0, change: change as Schemas['EventChange'], why: v.why },
+        }),
+      )
+    },
+    onSuccess: () => form.forget(),
+    onError: (x) => showProblem(form, x),
+  })
+  const [why, setWhy] = useState('')
+  const retire = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/machine-events/{id}/retirement', {
+          params: { path: { id } },
+          body: { version: e.version ?? 0, why },
+        }),
+      ),
+  })
+  if (!open) {
+    return (
+      <button className="button justify-self-start" onClick={() => setOpen(true)}>
+        Correct or retire this knot
+      </button>
+    )
+  }
+  return (
+    <>
+      <FormProvider {...form}>
+        <form
+          className="sheet grid gap-3"
+          aria-label="Correct this knot"
+          onSubmit={form.handleSubmit((v) => save.mutate(v))}
+        >
+          <h2>Put it right</h2>
+          <KnotFields />
+          <TextField name="why" label="Why it is corrected" />
+          {save.isError && <Complaint>{save.error.message}</Complaint>}
+          <div className="flex gap-2">
+            <button className="button button-main" disabled={save.isPending}>
+              Correct this knot
+            </button>
+            <button type="button" className="button" onClick={() => setOpen(false)}>
+              Leave it
+            </button>
+          </div>
+        </form>
+      </FormProvider>
+      <form
+        className="sheet flex flex-wrap items-end gap-3"
+        aria-label="Retire this knot"
+        onSubmit={(x) => {
+          x.preventDefault()
+          retire.mutate()
+        }}
+      >
+        <label className="min-w-60 flex-1 text-sm font-semibold">
+          Why it is retired
+          <input className="input font-normal" required value={why} onChange={(x) => setWhy(x.target.value)} />
+        </label>
+        <button className="button" disabled={retire.isPending}>
+          Retire this knot
+        </button>
+        {retire.isError && <Complaint>{retire.error.message}</Complaint>}
+      </form>
+    </>
+  )
+}
+
+function Changed({ id }: { id: string }) {
+  const history = useHistory('machine_event', id)
+  return <History list={history.data ?? []} />
 }
 
 function Changes({ s }: { s: Schemas['ChangeSet'] }) {
@@ -32,7 +147,7 @@ function Changes({ s }: { s: Schemas['ChangeSet'] }) {
       <section className="sheet">
         <h2>What changed</h2>
         <p className="text-soft">
-          {words(s.event.kind)} alone is on record. What else changed with it cannot be known from here.
+          {kindsOf(s.event)} alone is on record. What else changed with it cannot be known from here.
         </p>
       </section>
     )
@@ -107,7 +222,7 @@ function Pairs({ s }: { s: Schemas['ChangeSet'] }) {
                   <td>
                     {p.before_run_ids.length > 0 && p.after_run_ids.length > 0 ? (
                       <Link
-                        to={`/compare?${query(p.before_run_ids.slice(-20), 'a')}&${query(p.after_run_ids.slice(0, 20), 'b')}&question=detail`}
+                        to={`/compare?${query(p.before_run_ids.slice(-20), 'a')}&${query(p.after_run_ids.slice(0, 20), 'b')}&piece=${p.piece_id}&question=detail`}
                       >
                         Before against after
                       </Link>

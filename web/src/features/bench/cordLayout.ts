@@ -63,4 +63,6 @@ export interface BeadFilter {
 }
 
 export const passes = (f: BeadFilter) => (b: BeadRow) =>
-  (!f.piece || b.piece_id === f.piece) && (!f.resin || b.resin_id === f.resin) && (!f.shape || b.shape === f.shape)
+  (!f.piece || b.piece_ids.includes(f.piece)) &&
+  (!f.resin || b.resin_id === f.resin) &&
+  (!f.shape || b.shape === f.shape)

@@ -61,7 +61,13 @@ export default function ComparePage() {
         </Choice>
       </div>
       {a.length > 0 && b.length > 0 ? (
-        <Result a={a} b={b} question={question} review={review} />
+        <Result
+          a={a}
+          b={b}
+          question={question}
+          review={review}
+          piece={reviewID ? piece : (params.get('piece') ?? '')}
+        />
       ) : (
         <Empty title="Two sides are needed">
           <p>
@@ -122,8 +128,20 @@ function SideChoice({
   )
 }
 
-function Result({ a, b, question, review }: { a: string[]; b: string[]; question: Question; review?: Review }) {
-  const query = { a, b, question, under_test: review?.under_test ?? [], policy: review?.policy ?? '' }
+function Result({
+  a,
+  b,
+  question,
+  review,
+  piece,
+}: {
+  a: string[]
+  b: string[]
+  question: Question
+  review?: Review
+  piece: string
+}) {
+  const query = { a, b, question, piece_id: piece, under_test: review?.under_test ?? [], policy: review?.policy ?? '' }
   const comparison = useQuery({
     queryKey: ['comparison', query],
     placeholderData: keepPreviousData,

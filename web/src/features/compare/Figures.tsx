@@ -76,13 +76,23 @@ export function Figures({ c }: { c: Comparison }) {
           />
           <Row
             c={c}
-            label="Failures laid to the machine ●"
-            of={(s) => <Rate r={s.laid_to_machine} events={s.outcomes.by_machine} trials={s.outcomes.judged} />}
+            label="Failures attributed to the machine ●"
+            of={(s) => <Rate r={s.by_machine} events={s.outcomes.by_machine} trials={s.outcomes.judged} />}
           />
           <Row
             c={c}
-            label="Micro-defects ●"
-            of={(s) => <Rate r={s.micro_defects} events={s.outcomes.micro_defect} trials={s.outcomes.judged} />}
+            label="Marked in printing, usable ●"
+            of={(s) => <Rate r={s.micro_defects} events={s.outcomes.micro_printed} trials={s.outcomes.judged} />}
+          />
+          <Row
+            c={c}
+            label="Accidents after printing ●"
+            of={(s) => (
+              <Value
+                v={counted(s.outcomes.accidents, 'accident')}
+                note={`of ${counted(s.outcomes.judged, 'specimen')}; they count against nobody`}
+              />
+            )}
           />
           <Row c={c} label={`Cost of a good piece, ${currency} ◇`} of={(s) => <Cost s={s} />} />
         </tbody>

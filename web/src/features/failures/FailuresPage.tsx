@@ -10,7 +10,7 @@ type Row = Schemas['FailureRow']
 const groups = [
   { key: 'machines', label: 'By machine', what: 'Machine' },
   { key: 'resins', label: 'By resin', what: 'Resin' },
-  { key: 'profiles', label: 'By profile', what: 'Profile' },
+  { key: 'profiles', label: 'By settings', what: 'Settings' },
   { key: 'pieces', label: 'By piece', what: 'Piece' },
 ] as const
 
@@ -29,7 +29,7 @@ export default function FailuresPage() {
   return (
     <Page
       title="Failures"
-      about="Always two rates: all failures, and those laid to what is judged. What broke in washing or handling counts against neither."
+      about="Always two rates: all failures, and those attributed to what is judged. Accidents in washing or handling stand in a column of their own and count against neither."
     >
       <Ready of={rates}>
         {(r) =>
@@ -76,7 +76,7 @@ export default function FailuresPage() {
 }
 
 function Rates({ rows, what }: { rows: Row[]; what: string }) {
-  const laid = rows[0]?.laid_to ?? 'machine'
+  const whose = rows[0]?.attributed_to ?? 'machine'
   return (
     <div className="overflow-x-auto">
       <table className="rows">
@@ -85,13 +85,14 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
             <th rowSpan={2}>{what}</th>
             <th colSpan={2}>Prints on which something failed</th>
             <th colSpan={2}>Specimens that failed</th>
-            <th rowSpan={2}>Specimens with a micro-defect</th>
+            <th rowSpan={2}>Specimens marked in printing</th>
+            <th rowSpan={2}>Accidents after printing</th>
           </tr>
           <tr>
             <th>all</th>
-            <th>laid to the {laid}</th>
+            <th>attributed to the {whose}</th>
             <th>all</th>
-            <th>laid to the {laid}</th>
+            <th>attributed to the {whose}</th>
           </tr>
         </thead>
         <tbody>
@@ -104,10 +105,16 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
                 )}
               </th>
               <Cell count={r.runs.failed} of={r.runs.tried} rate={r.runs.all} few={r.few_runs} />
-              <Cell count={r.runs.laid} of={r.runs.tried} rate={r.runs.laid_rate} few={r.few_runs} />
+              <Cell count={r.runs.attributed} of={r.runs.tried} rate={r.runs.attributed_rate} few={r.few_runs} />
               <Cell count={r.specimens.failed} of={r.specimens.tried} rate={r.specimens.all} few={r.few_runs} />
-              <Cell count={r.specimens.laid} of={r.specimens.tried} rate={r.specimens.laid_rate} few={r.few_runs} />
-              <Cell of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
+              <Cell
+                count={r.specimens.attributed}
+                of={r.specimens.tried}
+                rate={r.specimens.attributed_rate}
+                few={r.few_runs}
+              />
+              <Cell count={r.micro_n} of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
+              <td className="num">{r.accidents}</td>
             </tr>
           ))}
         </tbody>

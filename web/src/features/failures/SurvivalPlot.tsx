@@ -59,8 +59,8 @@ export function SurvivalPlot({ w }: { w: Schemas['WearFailures'] }) {
         />
       </svg>
       <figcaption className="text-sm text-soft">
-        Share of {w.of}s on which no print has lost anything laid to the machine, n = {lives}, of which {events} had
-        one.
+        Share of {w.of}s on which no print has lost anything attributed to the machine, n = {lives}, of which {events}{' '}
+        had one.
         {median != null && events >= 3 && ` Half had one by ${figure(median)} ${w.unit}.`} Band: 95 % (Kaplan and Meier,
         Greenwood).
       </figcaption>

@@ -1,4 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Complaint } from '../../components/Page'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
@@ -98,9 +99,58 @@ export function Eye({ sheet, specimen, features }: Props) {
               )}
             </div>
           )}
+          <TakeBack
+            runID={sheet.run.id ?? ''}
+            name={f.name}
+            readings={sheet.readings.filter((r) => r.specimen_id === specimen.id && r.feature_id === f.id)}
+          />
         </fieldset>
       ))}
       {save.isError && <Complaint>{save.error.message}</Complaint>}
     </section>
+  )
+}
+
+/** Takes back what was read by mistake, with the reason: it stays on record, and counts no more. */
+function TakeBack({ runID, name, readings }: { runID: string; name: string; readings: Schemas['Reading'][] }) {
+  const [why, setWhy] = useState<string>()
+  const back = useMutation({
+    mutationFn: async (reason: string) => {
+      for (const r of readings) {
+        await answer(
+          api.POST('/api/v1/runs/{id}/readings/{reading_id}/taking-back', {
+            params: { path: { id: runID, reading_id: r.id ?? '' } },
+            body: { why: reason },
+          }),
+        )
+      }
+    },
+    onSuccess: () => setWhy(undefined),
+  })
+  if (readings.length === 0) return null
+  if (why === undefined) {
+    return (
+      <button type="button" className="mt-1 text-sm underline" onClick={() => setWhy('')}>
+        take back {name}
+      </button>
+    )
+  }
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        back.mutate(why)
+      }}
+    >
+      <label className="min-w-40 flex-1 text-sm font-semibold">
+        Why {name} is taken back
+        <input className="input font-normal" required value={why} onChange={(e) => setWhy(e.target.value)} />
+      </label>
+      <button className="button" disabled={back.isPending}>
+        Take it back
+      </button>
+      {back.isError && <Complaint>{back.error.message}</Complaint>}
+    </form>
   )
 }

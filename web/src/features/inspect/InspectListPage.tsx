@@ -21,7 +21,7 @@ export default function InspectListPage() {
               {list.lines.map((r) => (
                 <li key={r.id}>
                   <Link to={`/inspect/${r.id}`} className="sheet block min-h-(--tap) hover:border-act">
-                    <span className="num font-bold">{r.code}</span> {r.copies} × {r.piece}
+                    <span className="num font-bold">{r.code}</span> {r.printed}
                     <span className="block text-sm text-soft">{moment(r.started_ms)}</span>
                   </Link>
                 </li>

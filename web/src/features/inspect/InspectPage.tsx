@@ -15,7 +15,7 @@ export default function InspectPage() {
       {(s) => (
         <Page
           title={`Inspect ${s.run.code}`}
-          about={`${s.piece.name} from ${s.machine.name} in ${s.resin.name}`}
+          about={`${s.printed} from ${s.machine.name} in ${s.resin.name}`}
           actions={
             <Link className="button" to={`/runs/${s.run.id}`}>
               Back to the run
@@ -37,13 +37,13 @@ function Readings({ sheet }: { sheet: RunSheet }) {
   )
   const [instrument, setInstrument] = useState('')
   const inHand = sheet.specimens.find((s) => s.id === specimenID)
-  const pieceID = inHand?.piece_id ?? sheet.piece.id
-  const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === pieceID)
+  const piece = sheet.pieces.find((p) => p.id === inHand?.piece_id) ?? sheet.pieces[0]
+  const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === piece?.id)
   const tool = instrument || (instruments.data?.[0]?.id ?? '')
   if (features.length === 0) {
     return (
       <Empty title="Nothing is defined to be measured on this piece">
-        <Link to={`/kit/pieces/${sheet.piece.id}`}>Say what is measured on {sheet.piece.name}</Link>
+        <Link to={`/kit/pieces/${piece?.id}`}>Say what is measured on {piece?.name}</Link>
       </Empty>
     )
   }
@@ -64,6 +64,7 @@ function Readings({ sheet }: { sheet: RunSheet }) {
                 onClick={() => setSpecimen(s.id ?? '')}
               >
                 {s.code}
+                {sheet.pieces.length > 1 && ` ${sheet.pieces.find((p) => p.id === s.piece_id)?.name ?? ''}`}
                 {s.outcome === 'lost' && ' lost'}
               </button>
             ))}

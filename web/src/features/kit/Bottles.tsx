@@ -3,11 +3,13 @@ import { useEffect, useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { useLocation } from 'react-router'
 import { NumberField, TextField } from '../../components/Field'
+import { History } from '../../components/History'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure, percent } from '../../lib/format'
-import { n, orNull } from '../../lib/input'
+import { day, figure, percent, words } from '../../lib/format'
+import { n, orNull, t } from '../../lib/input'
+import { useHistory } from '../../lib/queries'
 
 type Happened = Schemas['BottleEvent']
 
@@ -92,7 +94,7 @@ export function Bottles({ resinID }: { resinID: string }) {
 function Row({ card }: { card: Schemas['BottleCard'] }) {
   const [gross, setGross] = useState('')
   const happen = useMutation({
-    mutationFn: (e: Pick<Happened, 'kind' | 'gross_g'>) =>
+    mutationFn: (e: Pick<Happened, 'kind' | 'gross_g' | 'ml' | 'other'>) =>
       answer(api.POST('/api/v1/bottles/{id}/events', { params: { path: { id: card.bottle.id ?? '' } }, body: e })),
     onSuccess: () => setGross(''),
   })
@@ -159,8 +161,130 @@ function Row({ card }: { card: Schemas['BottleCard'] }) {
             )}
           </form>
         )}
+        {!emptied && <More code={b.code ?? ''} happen={(e) => happen.mutate(e)} />}
+        <Correct key={b.version} b={b} />
+        {card.events.some((e) => e.kind === 'mixed' || e.kind === 'coloured' || e.kind === 'poured_back') && (
+          <ul className="text-sm text-soft">
+            {card.events
+              .filter((e) => e.kind === 'mixed' || e.kind === 'coloured' || e.kind === 'poured_back')
+              .map((e) => (
+                <li key={e.id}>
+                  {day(e.at_ms ?? 0)}: {words(e.kind)}
+                  {e.ml != null && ` ${figure(e.ml)} ml`}
+                  {e.other && `, ${e.other}`}
+                </li>
+              ))}
+          </ul>
+        )}
         {happen.isError && <Complaint>{happen.error.message}</Complaint>}
       </td>
     </tr>
+  )
+}
+
+/** What else happens to a bottle: a vat poured back, another mixed in, a colour added. */
+function More({ code, happen }: { code: string; happen: (e: Pick<Happened, 'kind' | 'ml' | 'other'>) => void }) {
+  const [open, setOpen] = useState(false)
+  const [kind, setKind] = useState<'poured_back' | 'mixed' | 'coloured'>('poured_back')
+  const [ml, setML] = useState('')
+  const [other, setOther] = useState('')
+  if (!open) {
+    return (
+      <button type="button" className="mr-3 text-sm underline" onClick={() => setOpen(true)}>
+        something else happened to {code}
+      </button>
+    )
+  }
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-end gap-2"
+      aria-label={`Something else happened to ${code}`}
+      onSubmit={(e) => {
+        e.preventDefault()
+        happen({ kind, ml: n(ml), other })
+        setOpen(false)
+      }}
+    >
+      <label className="text-sm">
+        What
+        <select className="input" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
+          <option value="poured_back">a vat was poured back</option>
+          <option value="mixed">another was mixed in</option>
+          <option value="coloured">a colour was added</option>
+        </select>
+      </label>
+      <label className="text-sm">
+        <span>
+          How much <span className="num text-soft">ml</span>
+        </span>
+        <input className="input num w-24" inputMode="decimal" value={ml} onChange={(e) => setML(e.target.value)} />
+      </label>
+      <label className="text-sm">
+        Of what
+        <input className="input" value={other} onChange={(e) => setOther(e.target.value)} />
+      </label>
+      <button className="button">Note it</button>
+    </form>
+  )
+}
+
+/** Lot, days or empty weight put right; what stood there before stays in the bottle's history. */
+function Correct({ b }: { b: Schemas['Bottle'] }) {
+  const id = b.id ?? ''
+  const before = { lot: b.lot, opened_on: b.opened_on ?? '', expires_on: b.expires_on ?? '', tare_g: t(b.tare_g) }
+  const [v, setV] = useState<typeof before & { why: string }>()
+  const history = useHistory('bottle', v ? id : '')
+  const save = useMutation({
+    mutationFn: (now: typeof before & { why: string }) => {
+      const change: Schemas['BottleChange'] = {}
+      if (now.lot !== before.lot) change.lot = now.lot
+      if (now.opened_on !== before.opened_on) change.opened_on = orNull(now.opened_on)
+      if (now.expires_on !== before.expires_on) change.expires_on = orNull(now.expires_on)
+      if (now.tare_g !== before.tare_g) change.tare_g = n(now.tare_g)
+      return answer(
+        api.PATCH('/api/v1/bottles/{id}', {
+          params: { path: { id } },
+          body: { version: b.version ?? 0, change, why: now.why },
+        }),
+      )
+    },
+    onSuccess: () => setV(undefined),
+  })
+  if (!v) {
+    return (
+      <button type="button" className="text-sm underline" onClick={() => setV({ ...before, why: '' })}>
+        correct {b.code}
+      </button>
+    )
+  }
+  const field = (key: keyof typeof v, label: string, type = 'text') => (
+    <label className="text-sm">
+      {label}
+      <input className="input" type={type} value={v[key]} onChange={(e) => setV({ ...v, [key]: e.target.value })} />
+    </label>
+  )
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-end gap-2"
+      aria-label={`Correct ${b.code ?? ''}`}
+      onSubmit={(e) => {
+        e.preventDefault()
+        save.mutate(v)
+      }}
+    >
+      {field('lot', 'Lot')}
+      {field('opened_on', 'Opened on', 'date')}
+      {field('expires_on', 'Expires on', 'date')}
+      {field('tare_g', 'Empty, g')}
+      {field('why', 'Why')}
+      <button className="button" disabled={save.isPending}>
+        Correct it
+      </button>
+      <button type="button" className="button" onClick={() => setV(undefined)}>
+        Leave it
+      </button>
+      {save.isError && <Complaint>{save.error.message}</Complaint>}
+      <History list={history.data ?? []} />
+    </form>
   )
 }

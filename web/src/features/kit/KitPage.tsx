@@ -4,6 +4,7 @@ import { Link, useLocation, useSearchParams } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import { figure, grouped } from '../../lib/format'
 import { useBottles, useMachines, usePieces, useResins, useSettings } from '../../lib/queries'
+import { Assemblies } from './Assemblies'
 import { InstrumentPanel } from './InstrumentPanel'
 import { ProfilePanel } from './ProfilePanel'
 import { SettingsPanel } from './SettingsPanel'
@@ -43,7 +44,10 @@ export default function KitPage() {
           <Resins />
         </Tabs.Content>
         <Tabs.Content value="pieces" tabIndex={-1}>
-          <Pieces />
+          <div className="grid gap-6">
+            <Pieces />
+            <Assemblies />
+          </div>
         </Tabs.Content>
         <Tabs.Content value="settings" tabIndex={-1}>
           <ProfilePanel />

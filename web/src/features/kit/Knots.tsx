@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
-import { moment, words } from '../../lib/format'
+import { counted, moment, words } from '../../lib/format'
 import { useBench } from '../../lib/queries'
+import { KnotForm } from '../../components/KnotForm'
 
 /** What changed a machine, the newest first. */
 export function Knots({ machineID }: { machineID: string }) {
@@ -9,15 +10,26 @@ export function Knots({ machineID }: { machineID: string }) {
   return (
     <section className="sheet grid gap-2">
       <h2>Knots</h2>
+      {bench.data && (
+        <KnotForm
+          key={machineID}
+          machines={bench.data.cords
+            .filter((c) => c.machine_id === machineID)
+            .map((c) => ({ id: machineID, name: c.name }))}
+          nowMs={bench.data.now_ms}
+        />
+      )}
       {knots.length === 0 && (
-        <p className="text-soft">Nothing that changed it is on record. Tie a knot on the bench when something does.</p>
+        <p className="text-soft">
+          Nothing that changed it is on record. Tie a knot when something does; one dated back counts from its date.
+        </p>
       )}
       <ul className="grid gap-1">
         {knots.map((k) => (
           <li key={k.id}>
-            <span className="num text-soft">{moment(k.at_ms)}</span> <Link to={`/knots/${k.id}`}>{words(k.kind)}</Link>{' '}
-            {k.note}
-            {k.changes > 0 && <span className="text-soft"> ({k.changes} changes)</span>}
+            <span className="num text-soft">{moment(k.at_ms)}</span>{' '}
+            <Link to={`/knots/${k.id}`}>{k.kinds.map(words).join(' and ')}</Link> {k.note}
+            {k.changes > 0 && <span className="text-soft"> ({counted(k.changes, 'change')})</span>}
           </li>
         ))}
       </ul>

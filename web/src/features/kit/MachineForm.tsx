@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
-import { FormProvider, useWatch } from 'react-hook-form'
+import { FormProvider, useFieldArray, useFormContext, useWatch } from 'react-hook-form'
 import { useNavigate } from 'react-router'
-import { CheckField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
+import { CheckField, ManyField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Figure, Warnings } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -110,6 +110,20 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
               <TextField name="quirk_settings" label="Settings that can be seen or changed" />
               <TextField name="quirk_films" label="Films that stay on" />
             </div>
+            <QuirkFaults />
+          </section>
+          <section className="sheet grid gap-3">
+            <h2>What it never tells</h2>
+            <ManyField
+              name="not_known"
+              label="Stands as “not known” with each print"
+              options={[
+                { value: 'resin_temp_c', label: 'resin temperature' },
+                { value: 'room_temp_c', label: 'room temperature' },
+                { value: 'software_estimate_s', label: "the software's estimate" },
+                { value: 'resin_used_g', label: 'resin used' },
+              ]}
+            />
           </section>
           {save.isError && <Complaint>{save.error.message}</Complaint>}
           <div>
@@ -124,12 +138,63 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
   )
 }
 
+/** Faults that this machine is known for: they are said first when one of them comes. */
+function QuirkFaults() {
+  const symptoms = useQuery({
+    queryKey: ['symptoms'],
+    staleTime: Infinity,
+    queryFn: () => answer(api.GET('/api/v1/symptoms')),
+  })
+  const { register, control } = useFormContext<MachineValues>()
+  const { fields, append, remove } = useFieldArray({ control, name: 'quirk_faults' as never })
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="text-sm font-semibold">Faults it is known for</legend>
+      {fields.map((f, i) => (
+        <div key={f.id} className="flex flex-wrap items-end gap-2">
+          <label className="text-sm">
+            Symptom
+            <select className="input" {...register(`quirk_faults.${i}.symptom` as never)}>
+              {(symptoms.data ?? []).map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </select>
+          </label>
+          <label className="min-w-40 flex-1 text-sm">
+            What is known of it
+            <input className="input" required {...register(`quirk_faults.${i}.text` as never)} />
+          </label>
+          <label className="min-w-40 flex-1 text-sm">
+            What is done against it
+            <input className="input" {...register(`quirk_faults.${i}.workaround` as never)} />
+          </label>
+          <label className="text-sm">
+            since
+            <input className="input" type="datetime-local" {...register(`quirk_faults.${i}.since` as never)} />
+          </label>
+          <button type="button" className="button" onClick={() => remove(i)}>
+            Take out
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="button justify-self-start"
+        onClick={() => append({ symptom: symptoms.data?.[0] ?? '', text: '', workaround: '', since: '' } as never)}
+      >
+        Add a fault
+      </button>
+    </fieldset>
+  )
+}
+
 function Motion() {
   return (
     <section className="sheet grid gap-3">
       <h2>Usual motion and waits</h2>
       <p className="text-sm text-soft">
-        Leave the second stage empty where there is one stage only; give the release time instead for a vat that tilts.
+        New settings begin with these; what was printed keeps those of its own settings. Leave the second stage empty
+        where there is one stage only; give the release time instead for a vat that tilts.
       </p>
       <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <NumberField name="lift1_mm" label="Lift, first stage" unit="mm" />

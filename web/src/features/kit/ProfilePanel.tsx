@@ -1,173 +1,191 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { FormProvider, useWatch } from 'react-hook-form'
 import { Link } from 'react-router'
-import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Ready } from '../../components/Page'
-import { answer, api } from '../../lib/api'
-import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure } from '../../lib/format'
-import { n } from '../../lib/input'
-import { useMachines, useProfiles, useResins } from '../../lib/queries'
+import { answer, api, type Schemas } from '../../lib/api'
+import { counted, figure, moment } from '../../lib/format'
+import { useSettingsCards } from '../../lib/queries'
+import { ProfileForm } from './ProfileForm'
 
-/** Settings by machine, resin and layer height. Those used by a print never change. */
+type Card = Schemas['SettingsCard']
+
+/** Settings by machine, resin and layer height. What they set never changes: a change makes new ones. */
 export function ProfilePanel() {
-  const profiles = useProfiles()
-  const machines = useMachines()
-  const resins = useResins()
-  const [adding, setAdding] = useState(false)
-  const machine = (id: string) => machines.data?.find((m) => m.machine.id === id)?.machine.name
-  const resin = (id: string) => resins.data?.find((r) => r.resin.id === id)?.resin.name
+  const cards = useSettingsCards()
+  // A blank form, or one that begins from other settings.
+  const [from, setFrom] = useState<Card | 'blank'>()
+  const [archived, setArchived] = useState(false)
   return (
     <section className="grid justify-items-start gap-3">
       <div className="flex flex-wrap gap-2">
         <Link to="/dial-in/new" className="button button-main">
           Dial in an exposure
         </Link>
-        <button className="button" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+        <button className="button" onClick={() => setFrom(from ? undefined : 'blank')} aria-expanded={from === 'blank'}>
           Enter settings by hand
         </button>
       </div>
-      {adding && <ProfileForm done={() => setAdding(false)} />}
-      <Ready of={profiles}>
-        {(list) => (
-          <div className="sheet w-full overflow-x-auto">
-            <table className="rows">
-              <thead>
-                <tr>
-                  <th>Set-up</th>
-                  <th>Layer, µm</th>
-                  <th>Exposure, s</th>
-                  <th>Bottom</th>
-                  <th>Basis</th>
-                  <th>Note</th>
-                </tr>
-              </thead>
-              <tbody>
-                {list.map((p) => (
-                  <tr key={p.id}>
-                    <td>
-                      <span className="num text-soft">{p.code}</span> {machine(p.machine_id)}, {resin(p.resin_id)}
-                    </td>
-                    <td className="num">{p.layer_um}</td>
-                    <td className="num">{p.exposure_s === null ? 'hidden' : figure(p.exposure_s)}</td>
-                    <td className="num">
-                      {p.bottom_layers} × {figure(p.bottom_exposure_s)}
-                    </td>
-                    <td>{p.basis === 'sealed' ? `sealed: ${p.sealed_name}` : p.basis}</td>
-                    <td className="text-sm text-soft">{p.note}</td>
-                  </tr>
+      {from && (
+        <ProfileForm
+          key={from === 'blank' ? 'blank' : from.profile.id}
+          from={from === 'blank' ? undefined : from}
+          done={() => setFrom(undefined)}
+        />
+      )}
+      <Ready of={cards}>
+        {(list) => {
+          const shown = list.filter((c) => c.profile.basis !== 'series' && (archived || c.profile.archived_ms == null))
+          const hidden = list.filter((c) => c.profile.archived_ms != null).length
+          return (
+            <>
+              {shown.length === 0 && (
+                <p className="sheet w-full">
+                  No settings yet. A series finds them; a maker's default or a sealed profile is entered by hand.
+                </p>
+              )}
+              <ul className="grid w-full gap-3">
+                {shown.map((c) => (
+                  <SettingsCard
+                    key={c.profile.id}
+                    c={c}
+                    duplicate={() => {
+                      setFrom(c)
+                      window.scrollTo({ top: 0 })
+                    }}
+                  />
                 ))}
-                {list.length === 0 && (
-                  <tr>
-                    <td colSpan={6}>
-                      No settings yet. A series finds them; a maker's default or a sealed profile is entered by hand.
-                    </td>
-                  </tr>
-                )}
-              </tbody>
-            </table>
-          </div>
-        )}
+              </ul>
+              {hidden > 0 && (
+                <button className="button" onClick={() => setArchived(!archived)}>
+                  {archived ? 'Hide what was withdrawn' : `Show ${counted(hidden, 'withdrawn set', 'withdrawn sets')}`}
+                </button>
+              )}
+            </>
+          )
+        }}
       </Ready>
     </section>
   )
 }
 
-const blank = {
-  machine_id: '',
-  resin_id: '',
-  basis: 'default',
-  sealed_name: '',
-  layer_um: '50',
-  exposure_s: '',
-  bottom_layers: '5',
-  bottom_exposure_s: '30',
-  transition_layers: '0',
-  antialiasing: 'none',
-  note: '',
-}
-
-function ProfileForm({ done }: { done: () => void }) {
-  const machines = useMachines()
-  const resins = useResins()
-  const form = useDraftForm('draft-profile', blank)
-  const basis = useWatch({ control: form.control, name: 'basis' })
-  const save = useMutation({
-    mutationFn: (v: typeof blank) =>
+/** One set of settings: its name, all it says, what it changed, and what may be done with it. */
+function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
+  const p = c.profile
+  const id = p.id ?? ''
+  const [name, setName] = useState<string>()
+  const [why, setWhy] = useState<string>()
+  const rename = useMutation({
+    mutationFn: () =>
       answer(
-        api.POST('/api/v1/profiles', {
-          body: {
-            machine_id: v.machine_id,
-            resin_id: v.resin_id,
-            basis: v.basis as 'default',
-            sealed_name: v.sealed_name,
-            layer_um: n(v.layer_um),
-            exposure_s: basis === 'sealed' ? null : n(v.exposure_s),
-            bottom_layers: n(v.bottom_layers),
-            bottom_exposure_s: basis === 'sealed' ? null : n(v.bottom_exposure_s),
-            transition_layers: n(v.transition_layers),
-            antialiasing: v.antialiasing,
-            note: v.note,
-          },
+        api.PATCH('/api/v1/profiles/{id}', {
+          params: { path: { id } },
+          body: { version: p.version ?? 0, name: name ?? '', note: p.note },
         }),
       ),
-    onSuccess: () => {
-      form.forget()
-      done()
-    },
-    onError: (e) => showProblem(form, e),
+    onSuccess: () => setName(undefined),
+  })
+  const archive = useMutation({
+    mutationFn: (reason: string) =>
+      answer(
+        api.POST('/api/v1/profiles/{id}/archiving', {
+          params: { path: { id } },
+          body: { version: p.version ?? 0, why: reason },
+        }),
+      ),
+    onSuccess: () => setWhy(undefined),
   })
   return (
-    <FormProvider {...form}>
-      <form
-        className="sheet grid w-full gap-3"
-        onSubmit={form.handleSubmit((v) => save.mutate(v))}
-        aria-label="Settings by hand"
-      >
-        <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-          <SelectField
-            name="machine_id"
-            label="Machine"
-            empty="choose"
-            options={(machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name }))}
-          />
-          <SelectField
-            name="resin_id"
-            label="Resin"
-            empty="choose"
-            options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
-          />
-          <SelectField
-            name="basis"
-            label="Basis"
-            options={[
-              { value: 'default', label: "maker's default" },
-              { value: 'borrowed', label: 'borrowed from another machine' },
-              { value: 'sealed', label: 'sealed: the maker hides it' },
-            ]}
-          />
-          <NumberField name="layer_um" label="Layer height" unit="µm" />
-          {basis === 'sealed' ? (
-            <TextField name="sealed_name" label="Name of the sealed profile" />
-          ) : (
-            <>
-              <NumberField name="exposure_s" label="Exposure" unit="s" />
-              <NumberField name="bottom_layers" label="Bottom layers" />
-              <NumberField name="bottom_exposure_s" label="Bottom exposure" unit="s" />
-              <NumberField name="transition_layers" label="Transition layers" />
-            </>
-          )}
-          <TextField name="antialiasing" label="Anti-aliasing" />
-          <TextField name="note" label="Where it comes from" />
-        </div>
-        {save.isError && <Complaint>{save.error.message}</Complaint>}
-        <div>
-          <button className="button button-main" disabled={save.isPending}>
-            Keep these settings
+    <li className="sheet grid gap-2">
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h3>
+          {c.name}{' '}
+          <span className="font-normal text-soft">
+            {c.machine}, {c.resin}, {c.runs === 0 ? 'not printed with yet' : counted(c.runs, 'print')}
+          </span>
+        </h3>
+        <div className="flex flex-wrap gap-2">
+          <button className="button" onClick={duplicate} aria-label={`Duplicate and change ${c.name}`}>
+            Duplicate and change
           </button>
+          <button className="button" onClick={() => setName(p.name ?? '')} aria-label={`Name ${c.name}`}>
+            Name it
+          </button>
+          {p.archived_ms == null ? (
+            <button className="button" onClick={() => setWhy('')} aria-label={`Withdraw ${c.name}`}>
+              Withdraw
+            </button>
+          ) : (
+            <button className="button" onClick={() => archive.mutate('')} aria-label={`Bring ${c.name} back`}>
+              Bring back
+            </button>
+          )}
         </div>
-      </form>
-    </FormProvider>
+      </div>
+      <p>{c.words.join('; ')}.</p>
+      {p.note && <p className="text-soft">{p.note}</p>}
+      {c.parent && (
+        <div className="text-sm">
+          <p className="text-soft">Changed from {c.parent}:</p>
+          {c.changed.length === 0 ? (
+            <p>nothing that it sets</p>
+          ) : (
+            <ul>
+              {c.changed.map((x) => (
+                <li key={x.what}>
+                  {x.what}: <s className="text-soft">{x.from || 'none'}</s> → {x.to || 'none'}
+                  {x.pct != null && (
+                    <span className="num">
+                      {' '}
+                      ({x.pct > 0 && '+'}
+                      {figure(x.pct)} %)
+                    </span>
+                  )}
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      )}
+      {p.archived_ms != null && (
+        <p className="border-l-4 border-act pl-3 text-sm">
+          Withdrawn {moment(p.archived_ms)}: {p.archived_why}. What was printed with it stays.
+        </p>
+      )}
+      {name !== undefined && (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            rename.mutate()
+          }}
+        >
+          <label className="min-w-60 flex-1 text-sm font-semibold">
+            A name of its own
+            <input className="input font-normal" value={name} onChange={(e) => setName(e.target.value)} />
+          </label>
+          <button className="button" disabled={rename.isPending}>
+            Keep the name
+          </button>
+        </form>
+      )}
+      {why !== undefined && (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            archive.mutate(why)
+          }}
+        >
+          <label className="min-w-60 flex-1 text-sm font-semibold">
+            Why they are withdrawn
+            <input className="input font-normal" required value={why} onChange={(e) => setWhy(e.target.value)} />
+          </label>
+          <button className="button" disabled={archive.isPending}>
+            Withdraw these settings
+          </button>
+        </form>
+      )}
+      {(rename.isError || archive.isError) && <Complaint>{(rename.error ?? archive.error)?.message}</Complaint>}
+    </li>
   )
 }

@@ -1,10 +1,17 @@
 import type { Schemas } from '../../lib/api'
+import { localInput } from '../../lib/format'
 import { n, t } from '../../lib/input'
 
 type Move = Schemas['TimingMove']
 
-export interface MachineValues {
-  [key: string]: string | boolean
+export type MachineValues = Record<string, string | boolean | string[] | FaultLine[]>
+
+/** A fault of the quirk card, as typed. */
+export interface FaultLine {
+  symptom: string
+  text: string
+  workaround: string
+  since: string
 }
 
 const texts = [
@@ -70,7 +77,7 @@ const defaults: Record<string, string> = {
 }
 
 /** Two stages of lift and retract; a machine with one leaves the second empty. */
-const stages = (name: string, moves: Move[] | undefined): MachineValues => ({
+export const stages = (name: string, moves: Move[] | undefined): Record<string, string> => ({
   [`${name}1_mm`]: t(moves?.[0]?.mm),
   [`${name}1_mm_min`]: t(moves?.[0]?.mm_min),
   [`${name}2_mm`]: t(moves?.[1]?.mm),
@@ -85,6 +92,13 @@ export function valuesOf(m: Schemas['Machine'] | undefined): MachineValues {
     ...stages('lift', m?.lift),
     ...stages('retract', m?.retract),
     compare_with: '',
+    not_known: [...(m?.not_known ?? [])],
+    quirk_faults: (m?.quirk_faults ?? []).map((q) => ({
+      symptom: q.symptom,
+      text: q.text,
+      workaround: q.workaround ?? '',
+      since: q.since_ms == null ? '' : localInput(q.since_ms),
+    })),
   }
   for (const k of texts) out[k] = m?.[k] ?? ''
   for (const k of numbers) out[k] = m ? t(m[k]) : (defaults[k] ?? '')
@@ -108,6 +122,13 @@ export function bodyOf(v: MachineValues, version?: number): Schemas['Machine'] {
     price_tax_included: v.price_tax_included,
     lift: moves(v, 'lift'),
     retract: moves(v, 'retract'),
+    not_known: v.not_known,
+    quirk_faults: (v.quirk_faults as FaultLine[]).map((q) => ({
+      symptom: q.symptom,
+      text: q.text,
+      workaround: q.workaround,
+      since_ms: q.since ? new Date(q.since).getTime() : null,
+    })),
   }
   for (const k of texts) out[k] = text(v, k)
   for (const k of [...numbers, ...optional]) out[k] = n(text(v, k))

@@ -24,7 +24,7 @@ const turnDeg = 15
 export function Layout({ sheet: s, locked, busy, save }: Props) {
   const [selected, setSelected] = useState(0)
   const [dragged, setDragged] = useState<{ i: number; dx: number; dy: number }>()
-  const kept = s.laid.map((l) => l.placement)
+  const kept = s.placed.map((l) => l.placement)
   const { placements, move, forget } = useMoves(kept, s.plate.version ?? 0, busy, save)
   // What is laid anew or taken away holds over moves that are not saved yet.
   const saveNow = (list: Placement[]) => {
@@ -62,7 +62,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
     }
   }
   const bad = new Set(s.troubles.flatMap((t) => [t.item, ...(t.other == null ? [] : [t.other])]))
-  const shown = s.laid.map((l, i) => {
+  const shown = s.placed.map((l, i) => {
     const p = placements[i] ?? l.placement
     const [dx, dy] = dragged?.i === i ? [dragged.dx, dragged.dy] : [0, 0]
     const label = p.number == null ? String(i + 1) : String(p.number)
@@ -83,7 +83,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
           machine={s.machine}
           margin={s.plate.margin_mm}
           items={shown}
-          title={`Plate of ${s.machine.name}, ${counted(s.laid.length, 'copy', 'copies')}`}
+          title={`Plate of ${s.machine.name}, ${counted(s.placed.length, 'copy', 'copies')}`}
           selected={locked ? undefined : at}
           onSelect={locked ? undefined : setSelected}
           onKey={key}
@@ -94,7 +94,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
             {figure(s.machine.width_mm)} × {figure(s.machine.depth_mm)} × {figure(s.machine.height_mm)}
           </span>{' '}
           mm.{' '}
-          {!locked && s.laid.length > 0 && (
+          {!locked && s.placed.length > 0 && (
             <>
               Tab chooses a copy, arrows move it by {fineMM} mm (with Shift {coarseMM}), <kbd className="num">r</kbd>{' '}
               turns it, Delete takes it away; or drag it.
@@ -118,7 +118,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
           <Selected
             key={`${at} ${placements[at].x_mm} ${placements[at].y_mm} ${placements[at].turn_deg}`}
             p={placements[at]}
-            name={s.laid[at]?.piece ?? ''}
+            name={s.placed[at]?.piece ?? ''}
             change={(by) => change(at, by)}
             remove={() => remove(at)}
           />
@@ -187,7 +187,7 @@ function Add({ s, save, busy }: { s: PlateSheet; save: Props['save']; busy: bool
         api.POST('/api/v1/pack', {
           body: {
             plate: s.plate,
-            placements: s.laid.map((l) => l.placement),
+            placements: s.placed.map((l) => l.placement),
             more: more ? { piece_id: v.piece, copies: n(v.copies), scale_pct: n(v.scale) } : undefined,
           },
         }),
@@ -246,7 +246,7 @@ function Add({ s, save, busy }: { s: PlateSheet; save: Props['save']; busy: bool
         <button className="button button-main" disabled={busy || pack.isPending}>
           Add and lay out
         </button>
-        {s.laid.length > 1 && (
+        {s.placed.length > 1 && (
           <button type="button" className="button" disabled={busy || pack.isPending} onClick={() => pack.mutate(false)}>
             Lay out anew
           </button>

@@ -20,7 +20,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
   const printed = s.runs.length > 0
   const id = s.plate.id ?? ''
   const save = useMutation({
-    mutationFn: (body: { plate: PlateSheet['plate']; placements: PlateSheet['laid'][number]['placement'][] }) =>
+    mutationFn: (body: { plate: PlateSheet['plate']; placements: PlateSheet['placed'][number]['placement'][] }) =>
       answer(api.PUT('/api/v1/plates/{id}', { params: { path: { id } }, body })),
     onSuccess: (saved) => client.setQueryData(['plates', id], saved),
   })
@@ -30,7 +30,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
         api.POST('/api/v1/plates', {
           body: {
             plate: { ...s.plate, id: '', code: '', version: 0, name: `${s.plate.name} (again)` },
-            placements: s.laid.map((l) => l.placement),
+            placements: s.placed.map((l) => l.placement),
           },
         }),
       ),
@@ -44,7 +44,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
       title={`${s.plate.code}: ${s.plate.name}`}
       about={`${s.machine.name}, ${s.resin.name}, ${settings}`}
       actions={
-        s.laid.length > 0 && (
+        s.placed.length > 0 && (
           <>
             <a className="button" href={`/api/v1/plates/${id}/export?format=stl`} download>
               STL
@@ -90,7 +90,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
         save={(placements) => save.mutate({ plate: s.plate, placements })}
         busy={save.isPending}
       />
-      {s.laid.length > 0 && (
+      {s.placed.length > 0 && (
         <>
           <div className="grid gap-4 lg:grid-cols-2">
             <TimePanel s={s} />
@@ -108,7 +108,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
         <PlateSettings
           key={s.plate.version}
           sheet={s}
-          save={(plate) => save.mutate({ plate, placements: s.laid.map((l) => l.placement) })}
+          save={(plate) => save.mutate({ plate, placements: s.placed.map((l) => l.placement) })}
         />
       )}
     </Page>

@@ -14,7 +14,7 @@ export default function SheetPage() {
 
 function Paper({ s }: { s: PlateSheet }) {
   const pieces = usePieces()
-  const used = [...new Set(s.laid.map((l) => l.placement.piece_id))]
+  const used = [...new Set(s.placed.map((l) => l.placement.piece_id))]
   const cards = (pieces.data ?? []).filter((p) => used.includes(p.piece.id ?? ''))
   const b = s.resin_budget?.budget
   return (
@@ -36,8 +36,8 @@ function Paper({ s }: { s: PlateSheet }) {
         <PlateMap
           machine={s.machine}
           margin={s.plate.margin_mm}
-          title={`Plate of ${s.machine.name} with ${counted(s.laid.length, 'copy', 'copies')}`}
-          items={s.laid.map((l, i) => ({
+          title={`Plate of ${s.machine.name} with ${counted(s.placed.length, 'copy', 'copies')}`}
+          items={s.placed.map((l, i) => ({
             key: l.placement.id ?? String(i),
             label: String(l.placement.number ?? i + 1),
             name: l.piece,
@@ -91,7 +91,7 @@ function Places({ s }: { s: PlateSheet }) {
           </tr>
         </thead>
         <tbody>
-          {s.laid.map((l, i) => (
+          {s.placed.map((l, i) => (
             <tr key={l.placement.id}>
               <td className="num font-bold">{i + 1}</td>
               <td>{l.piece}</td>
@@ -109,7 +109,7 @@ function Places({ s }: { s: PlateSheet }) {
 
 /** A box for each reading of each copy: tick the rungs that came out, write the sizes. */
 function Readings({ s, features }: { s: PlateSheet; features: (pieceID: string) => Schemas['Feature'][] }) {
-  return s.laid.map((l, i) => {
+  return s.placed.map((l, i) => {
     const own = features(l.placement.piece_id).filter((f) => f.retired_ms == null)
     if (own.length === 0) return null
     const ladders = own.filter((f) => f.kind === 'pins' || f.kind === 'gaps')

@@ -8,8 +8,10 @@ import { figure, moment } from '../../lib/format'
 /** For each symptom on the plate: likely causes by the conditions on record, and what was tried. */
 export function Diagnosis({ sheet }: { sheet: RunSheet }) {
   // What happened in washing or handling has no cause in the print.
-  const printed = sheet.specimens.filter((s) => s.origin === 'printed' || s.origin === 'unknown')
-  const symptoms = [...new Set(printed.map((s) => s.symptom).filter((s) => s !== ''))]
+  const printed = sheet.specimens
+    .flatMap((s) => s.defects ?? [])
+    .filter((d) => d.taken_back_ms == null && (d.origin === 'printed' || d.origin === 'unknown'))
+  const symptoms = [...new Set(printed.map((d) => d.symptom))]
   return symptoms.map((s) => <Symptom key={s} id={sheet.run.id ?? ''} symptom={s} />)
 }
 
@@ -19,6 +21,8 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
   const client = useQueryClient()
   const key = ['runs', id, 'diagnosis', symptom]
   const [all, setAll] = useState(false)
+  const [own, setOwn] = useState('')
+  const [remedy, setRemedy] = useState('')
   const diagnosis = useQuery({
     queryKey: key,
     queryFn: () => answer(api.GET('/api/v1/runs/{id}/diagnosis', { params: { path: { id }, query: { symptom } } })),
@@ -38,6 +42,12 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
       <Ready of={diagnosis}>
         {(d) => (
           <>
+            {d.result.quirks.map((q) => (
+              <p key={q.text} className="border-l-4 border-act pl-3">
+                <strong>This machine is known for it.</strong> {q.says}
+                {q.workaround && <span className="block text-soft">Against it: {q.workaround}</span>}
+              </p>
+            ))}
             <Warnings list={d.result.warnings} />
             <ol className="grid">
               {d.result.causes.slice(0, all ? undefined : 3).map((c) => (
@@ -49,6 +59,39 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
                 {all ? 'Only the likeliest' : `All ${d.result.causes.length} causes`}
               </button>
             )}
+            <form
+              className="flex flex-wrap items-end gap-2"
+              onSubmit={(e) => {
+                e.preventDefault()
+                keep.mutate({ symptom, cause: own, note: remedy })
+                setOwn('')
+                setRemedy('')
+              }}
+            >
+              <label className="min-w-40 flex-1 text-sm font-semibold">
+                A cause of your own
+                <input
+                  className="input font-normal"
+                  required
+                  aria-label={`A cause of your own for ${symptom}`}
+                  value={own}
+                  onChange={(e) => setOwn(e.target.value)}
+                />
+              </label>
+              <label className="min-w-40 flex-1 text-sm font-semibold">
+                What you tried
+                <input
+                  className="input font-normal"
+                  required
+                  aria-label={`What you tried against ${symptom}`}
+                  value={remedy}
+                  onChange={(e) => setRemedy(e.target.value)}
+                />
+              </label>
+              <button className="button" disabled={keep.isPending}>
+                Note it
+              </button>
+            </form>
             {d.tried.length > 0 && (
               <ul className="grid gap-2 border-t border-line pt-2" aria-label="What was tried">
                 {d.tried.map((t) => (

@@ -10,10 +10,12 @@ export default function EditRunPage() {
   return (
     <Ready of={sheet}>
       {(s) => (
-        <Page title={`${s.run.code}: what is known`} about={`${s.piece.name} on ${s.machine.name}`}>
+        <Page title={`${s.run.code}: what is known`} about={`${s.printed} on ${s.machine.name}`}>
           <RunForm
             key={s.run.version}
             draft={s.run}
+            pieces={[]}
+            condition={s.condition}
             recorded={s.run as Run}
             draftKey={`draft-run-${s.run.id}-${s.run.version}`}
           />

@@ -3,7 +3,7 @@ import { Page, Ready } from '../../components/Page'
 import { PlateMap } from '../../components/PlateMap'
 import type { RunSheet } from '../../lib/api'
 import { day, figure } from '../../lib/format'
-import { usePieces, usePlate, useRunSheet } from '../../lib/queries'
+import { usePlate, useRunSheet } from '../../lib/queries'
 
 /** The map with specimen codes, and labels to cut out and keep with each specimen. */
 export default function LabelsPage() {
@@ -14,14 +14,12 @@ export default function LabelsPage() {
 
 function Paper({ s }: { s: RunSheet }) {
   const plate = usePlate(s.run.plate_id ?? '')
-  const pieces = usePieces()
-  const piece = (id: string | null | undefined) =>
-    pieces.data?.find((p) => p.piece.id === id)?.piece.name ?? s.piece.name
+  const piece = (id: string | null | undefined) => s.pieces.find((p) => p.id === id)?.name ?? ''
   const exposure = (own: number | null | undefined) => own ?? s.profile.exposure_s
   return (
     <Page
       title={`${s.run.code}: plate and labels`}
-      about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis})`}
+      about={`${s.machine.name}, ${s.resin.name}, ${s.settings}`}
       actions={
         <>
           <Link className="button" to={`/runs/${s.run.id}`}>
@@ -44,7 +42,7 @@ function Paper({ s }: { s: RunSheet }) {
             machine={plate.data.machine}
             margin={plate.data.plate.margin_mm}
             title={`Plate of ${s.machine.name} with the codes of its specimens`}
-            items={plate.data.laid.map((l, i) => ({
+            items={plate.data.placed.map((l, i) => ({
               key: l.placement.id ?? String(i),
               label: s.specimens[i]?.code ?? '',
               name: l.piece,

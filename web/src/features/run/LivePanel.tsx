@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
+import { isQuestion, Question } from '../../components/Question'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, duration, figure, grouped, moment } from '../../lib/format'
 import { n } from '../../lib/input'
@@ -17,6 +18,26 @@ const armedFor = 4000
 
 /** How often a print that runs is looked at again, in ms. */
 const lookEvery = 2000
+
+interface Doing {
+  kind: Kind
+  ml?: number | null
+  note?: string
+  layer?: number | null
+  confirmed?: boolean
+}
+
+const kindWords: Record<Kind, string> = {
+  start: 'start',
+  pause: 'pause',
+  resume: 'went on',
+  top_up: 'top-up',
+  note: 'seen',
+  dial: 'a setting was changed',
+  stop: 'stopped',
+  finish: 'finished',
+  undo: 'the end was taken back',
+}
 
 const stateWords: Record<Live['state'], string> = {
   recorded: 'recorded after the fact',
@@ -36,11 +57,18 @@ export function LivePanel({ id }: { id: string }) {
     refetchInterval: (q) => (q.state.data?.state === 'printing' ? lookEvery : false),
   })
   const happen = useMutation({
-    mutationFn: (e: { kind: Kind; ml?: number | null; note?: string }) =>
+    mutationFn: (e: Doing) =>
       answer(
         api.POST('/api/v1/runs/{id}/events', {
           params: { path: { id } },
-          body: { at_ms: 0, kind: e.kind, ml: e.ml ?? null, note: e.note ?? '' },
+          body: {
+            at_ms: 0,
+            kind: e.kind,
+            ml: e.ml ?? null,
+            note: e.note ?? '',
+            layer: e.layer ?? null,
+            confirmed: e.confirmed ?? false,
+          },
         }),
       ),
     onSuccess: (l) => {
@@ -76,7 +104,15 @@ export function LivePanel({ id }: { id: string }) {
         {l.live && l.state !== 'prepared' && <Now l={l} />}
         {!l.live && l.reason && <p>{l.reason}</p>}
         {l.state === 'printing' && <Soon l={l} />}
-        {happen.isError && <Complaint>{happen.error.message}</Complaint>}
+        {isQuestion(happen.error) ? (
+          <Question
+            error={happen.error}
+            busy={happen.isPending}
+            confirm={() => happen.variables && happen.mutate({ ...happen.variables, confirmed: true })}
+          />
+        ) : (
+          happen.isError && <Complaint>{happen.error.message}</Complaint>
+        )}
         <Doings l={l} armed={armed} act={(e) => happen.mutate(e)} busy={happen.isPending} />
         {l.events.length > 0 && (
           <ol className="grid gap-1 text-sm">
@@ -86,8 +122,9 @@ export function LivePanel({ id }: { id: string }) {
                 {(l.events[i - 1]?.at_ms ?? 0) > e.at_ms && (
                   <span className="font-semibold text-bad"> (the clock went back)</span>
                 )}{' '}
-                {e.kind.replace('_', '-')}
+                {kindWords[e.kind]}
                 {e.ml != null && <span className="num"> {figure(e.ml)} ml</span>}
+                {e.layer != null && <span className="num"> at layer {grouped(e.layer)}</span>}
                 {e.note && `: ${e.note}`}
               </li>
             ))}
@@ -190,17 +227,7 @@ function Now({ l }: { l: Live }) {
 }
 
 /** What may be said now, each by a large button and a key. */
-function Doings({
-  l,
-  armed,
-  act,
-  busy,
-}: {
-  l: Live
-  armed?: Kind
-  act: (e: { kind: Kind; ml?: number; note?: string }) => void
-  busy: boolean
-}) {
+function Doings({ l, armed, act, busy }: { l: Live; armed?: Kind; act: (e: Doing) => void; busy: boolean }) {
   const [ml, setML] = useState('')
   const [note, setNote] = useState('')
   const button = (kind: Kind, label: string, key: string, main = false) => (
@@ -208,12 +235,25 @@ function Doings({
       {armed === kind ? 'Once more to end it' : label} <kbd className="num">{key}</kbd>
     </button>
   )
-  if (l.state === 'stopped' || l.state === 'finished') return null
+  const [dial, setDial] = useState('')
+  const [layer, setLayer] = useState('')
+  if (l.state === 'stopped' || l.state === 'finished') {
+    return (
+      <p className="flex flex-wrap items-center gap-2 text-sm text-soft">
+        A key pressed by mistake? {button('undo', 'It has not ended: take that back', 'u')}
+      </p>
+    )
+  }
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap gap-2">
         {l.state === 'prepared' &&
-          button('start', l.open > 0 ? `Start, ${counted(l.open, 'item')} unanswered` : 'Start the print', 's', true)}
+          button(
+            'start',
+            l.open > 0 ? `Start: ${counted(l.open, 'item')} wants an answer first` : 'Start the print',
+            's',
+            l.open === 0,
+          )}
         {l.state === 'printing' && button('pause', 'Pause', 'p')}
         {l.state === 'paused' && button('resume', 'Go on', 'p', true)}
         {l.state !== 'prepared' && button('finish', 'It has finished', 'f', l.state === 'printing')}
@@ -244,6 +284,40 @@ function Doings({
           </label>
           <button className="button" disabled={busy}>
             Record the top-up <kbd className="num">t</kbd>
+          </button>
+        </form>
+      )}
+      {l.state !== 'prepared' && (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            act({ kind: 'dial', note: dial, layer: n(layer) })
+            setDial('')
+            setLayer('')
+          }}
+        >
+          <label className="min-w-60 flex-1 text-sm font-semibold">
+            A setting changed while it prints
+            <input
+              className="input font-normal"
+              required
+              placeholder="exposure 2.4 s"
+              value={dial}
+              onChange={(e) => setDial(e.target.value)}
+            />
+          </label>
+          <label className="text-sm font-semibold">
+            from layer
+            <input
+              className="input num w-24 font-normal"
+              inputMode="numeric"
+              value={layer}
+              onChange={(e) => setLayer(e.target.value)}
+            />
+          </label>
+          <button className="button" disabled={busy}>
+            Record the change
           </button>
         </form>
       )}
@@ -297,6 +371,8 @@ function useKeys(state: Live['state'] | undefined, act: (kind: Kind) => void) {
       prepared: { s: 'start' },
       printing: { p: 'pause', f: 'finish', x: 'stop' },
       paused: { p: 'resume', f: 'finish', x: 'stop' },
+      finished: { u: 'undo' },
+      stopped: { u: 'undo' },
     }
     const press = (e: KeyboardEvent) => {
       if (!lettersOn() || !forPage(e)) return

@@ -22,12 +22,13 @@ export default function NewRunPage() {
     queryFn: () => answer(api.GET('/api/v1/run-draft', { params: { query: { machine_id: machineID } } })),
   })
   const from = draft.data?.carried_from
+  const never = machines.data?.find((m) => m.machine.id === machineID)?.machine.not_known
   return (
     <Page
       title="Record a print"
       about={
         from
-          ? `Conditions are carried over from ${from} and moved on since; temperatures, weight and times are measured anew.`
+          ? `Carried over from ${from}; the condition of the machine is computed. Temperatures, weight and times are measured anew.`
           : 'What carries over from the last print will stand here from the second one on.'
       }
     >
@@ -61,13 +62,23 @@ export default function NewRunPage() {
         <Ready of={draft}>
           {(d) =>
             plateID === '' ? (
-              <RunForm key={machineID} draft={d.run} draftKey={`draft-run-${machineID}`} />
+              <RunForm
+                key={machineID}
+                draft={d.run}
+                pieces={d.pieces}
+                condition={d.condition}
+                never={never}
+                draftKey={`draft-run-${machineID}`}
+              />
             ) : (
               <Ready of={plate}>
                 {(p) => (
                   <RunForm
                     key={plateID}
                     draft={fromPlate(d.run, p)}
+                    pieces={[]}
+                    condition={d.condition}
+                    never={never}
                     plate={p}
                     draftKey={`draft-run-plate-${plateID}`}
                   />
@@ -88,9 +99,6 @@ const fromPlate = (run: Schemas['Run'], s: PlateSheet): Schemas['Run'] => ({
   profile_id: s.profile?.id ?? run.profile_id,
   resin_id: s.resin.id ?? run.resin_id,
   bottle_id: s.plate.bottle_id ?? null,
-  piece_id: s.laid[0]?.placement.piece_id ?? run.piece_id,
-  copies: s.laid.length,
-  scale_pct: s.laid[0]?.placement.scale_pct ?? run.scale_pct,
   software: s.plate.software || run.software,
   software_estimate_s: s.plate.software_estimate_s ?? null,
 })

@@ -10,6 +10,12 @@ interface Props {
   select: (i: number) => void
 }
 
+const symptoms = (s: Specimen) =>
+  (s.defects ?? [])
+    .filter((d) => d.taken_back_ms == null && d.symptom !== '')
+    .map((d) => `, ${d.symptom}`)
+    .join('')
+
 /** Where each specimen stood and what became of it: the shape tells, the colour only repeats it. */
 export function OutcomeMap({ machine, list, at, select }: Props) {
   const { width_mm: w, depth_mm: d } = machine
@@ -31,7 +37,7 @@ export function OutcomeMap({ machine, list, at, select }: Props) {
             key={s.id}
             role="button"
             tabIndex={0}
-            aria-label={`${s.code}: ${s.outcome === 'pending' ? 'not judged' : words(s.outcome)}${s.symptom && `, ${s.symptom}`}`}
+            aria-label={`${s.code}: ${s.outcome === 'pending' ? 'not judged' : words(s.outcome)}${symptoms(s)}`}
             className="cursor-pointer outline-offset-0"
             transform={`translate(${s.x_mm} ${d - s.y_mm})`}
             onClick={() => select(i)}

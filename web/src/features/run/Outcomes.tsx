@@ -1,32 +1,18 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Fragment, useEffect, useEffectEvent, useState } from 'react'
 import { Complaint } from '../../components/Page'
 import { answer, api, ProblemError, type RunSheet, type Schemas } from '../../lib/api'
 import { words } from '../../lib/format'
-import { n, t } from '../../lib/input'
 import { forPage, lettersOn } from '../../lib/keys'
+import { Defects, blankDefect } from './Defects'
 import { OutcomeMap } from './OutcomeMap'
 import { Swap } from './Swap'
 
 type Specimen = Schemas['Specimen']
 const outcomes = ['pending', 'whole', 'micro_defect', 'lost'] as const
-const origins = {
-  printed: 'printed so',
-  removal: 'plate removal',
-  wash: 'wash',
-  supports: 'support removal',
-  handling: 'handling',
-  unknown: 'unknown',
-}
-const faults = ['machine', 'resin', 'file', 'operator', 'unknown'] as const
-const severities = {
-  '': 'not said',
-  slight: 'slight: seen when looked for',
-  plain: "plain: seen at arm's length",
-  grave: 'grave: spoils the piece',
-}
+const spoilt = (outcome: Specimen['outcome']) => outcome === 'micro_defect' || outcome === 'lost'
 
-/** What became of each specimen. Only what was printed so counts against machine or resin. */
+/** What became of each specimen, by its piece. Only what was printed so counts against machine or resin. */
 export function Outcomes({ sheet }: { sheet: RunSheet }) {
   const client = useQueryClient()
   // What was entered and not yet kept stands over what is on record, which may change meanwhile.
@@ -36,11 +22,6 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
     return { ...s, ...edit, version: edit?.version ?? s.version }
   })
   const [at, setAt] = useState<number>()
-  const symptoms = useQuery({
-    queryKey: ['symptoms'],
-    staleTime: Infinity,
-    queryFn: () => answer(api.GET('/api/v1/symptoms')),
-  })
   const save = useMutation({
     mutationFn: (judged: Specimen[]) =>
       answer(api.PUT('/api/v1/runs/{id}/outcomes', { params: { path: { id: sheet.run.id ?? '' } }, body: judged })),
@@ -71,7 +52,12 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
     const id = s.id
     setEdits((e) => ({ ...e, [id]: { version: s.version, ...e[id], ...change } }))
   }
+  const judge = (i: number, outcome: Specimen['outcome']) => {
+    const standing = (list[i]?.defects ?? []).filter((d) => d.taken_back_ms == null)
+    set(i, spoilt(outcome) && standing.length === 0 ? { outcome, defects: [blankDefect] } : { outcome })
+  }
   const placed = list.some((s) => s.x_mm != null)
+  const pieceOf = (s: Specimen) => sheet.pieces.find((p) => p.id === s.piece_id)?.name
   return (
     <section className="sheet grid gap-3" aria-label="What became of the specimens">
       <div className="flex flex-wrap items-center justify-between gap-2">
@@ -83,6 +69,7 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
           </button>
         )}
       </div>
+      <Counts sheet={sheet} />
       <div className={`grid gap-4 ${placed ? 'lg:grid-cols-[minmax(0,20rem)_minmax(0,1fr)]' : ''}`}>
         {placed && (
           <OutcomeMap
@@ -100,102 +87,61 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
             <thead>
               <tr>
                 <th>Specimen</th>
+                <th>Piece</th>
                 <th>Outcome</th>
-                <th>Symptom</th>
-                <th>Came from</th>
-                <th>Laid to</th>
+                <th>Note</th>
               </tr>
             </thead>
             <tbody>
-              {list.map((s, i) => {
-                const bad = s.outcome === 'micro_defect' || s.outcome === 'lost'
-                return (
-                  <Fragment key={s.id}>
-                    <tr className={i === at ? 'bg-plate' : ''} onFocus={() => setAt(i)}>
-                      <td className="num font-bold whitespace-nowrap">
-                        {s.code}
-                        {s.swapped_with && (
-                          <span className="block text-sm font-normal text-bad">swapped with {s.swapped_with}?</span>
-                        )}
-                      </td>
-                      <td>
-                        <select
-                          id={`outcome-${s.id}`}
-                          className="input min-w-32"
-                          aria-label={`${s.code}, outcome`}
-                          value={s.outcome}
-                          onChange={(e) =>
-                            set(i, {
-                              outcome: e.target.value as Specimen['outcome'],
-                              fault:
-                                e.target.value === 'lost' || e.target.value === 'micro_defect' ? 'unknown' : 'none',
-                            })
-                          }
-                        >
-                          {outcomes.map((o) => (
-                            <option key={o} value={o}>
-                              {o === 'pending' ? 'not judged' : words(o)}
-                            </option>
-                          ))}
-                        </select>
-                      </td>
-                      <td>
-                        {bad && (
-                          <select
-                            className="input min-w-40"
-                            aria-label={`${s.code}, symptom`}
-                            value={s.symptom}
-                            onChange={(e) => set(i, { symptom: e.target.value })}
-                          >
-                            <option value="">choose</option>
-                            {(symptoms.data ?? []).map((x) => (
-                              <option key={x}>{x}</option>
-                            ))}
-                          </select>
-                        )}
-                      </td>
-                      <td>
-                        {bad && (
-                          <select
-                            className="input min-w-32"
-                            aria-label={`${s.code}, came from`}
-                            value={s.origin}
-                            onChange={(e) => set(i, { origin: e.target.value as Specimen['origin'] })}
-                          >
-                            {Object.entries(origins).map(([value, label]) => (
-                              <option key={value} value={value}>
-                                {label}
-                              </option>
-                            ))}
-                          </select>
-                        )}
-                      </td>
-                      <td>
-                        {bad && (
-                          <select
-                            className="input min-w-32"
-                            aria-label={`${s.code}, laid to`}
-                            value={s.fault}
-                            onChange={(e) => set(i, { fault: e.target.value as Specimen['fault'] })}
-                          >
-                            {faults.map((f) => (
-                              <option key={f}>{f}</option>
-                            ))}
-                          </select>
-                        )}
+              {list.map((s, i) => (
+                <Fragment key={s.id}>
+                  <tr className={i === at ? 'bg-plate' : ''} onFocus={() => setAt(i)}>
+                    <td className="num font-bold whitespace-nowrap">
+                      {s.code}
+                      {s.swapped_with && (
+                        <span className="block text-sm font-normal text-bad">swapped with {s.swapped_with}?</span>
+                      )}
+                    </td>
+                    <td>{pieceOf(s)}</td>
+                    <td>
+                      <select
+                        id={`outcome-${s.id}`}
+                        className="input min-w-32"
+                        aria-label={`${s.code}, outcome`}
+                        value={s.outcome}
+                        onChange={(e) => judge(i, e.target.value as Specimen['outcome'])}
+                      >
+                        {outcomes.map((o) => (
+                          <option key={o} value={o}>
+                            {o === 'pending' ? 'not judged' : words(o)}
+                          </option>
+                        ))}
+                      </select>
+                    </td>
+                    <td className="w-full">
+                      <input
+                        className="input min-w-32"
+                        aria-label={`${s.code}, note`}
+                        value={s.note}
+                        onChange={(e) => set(i, { note: e.target.value })}
+                      />
+                    </td>
+                  </tr>
+                  {(spoilt(s.outcome) || (s.defects ?? []).length > 0) && (
+                    <tr>
+                      <td />
+                      <td colSpan={3}>
+                        <Defects
+                          code={s.code ?? ''}
+                          open={spoilt(s.outcome)}
+                          list={s.defects ?? []}
+                          set={(defects) => set(i, { defects })}
+                        />
                       </td>
                     </tr>
-                    {bad && (
-                      <tr>
-                        <td />
-                        <td colSpan={4}>
-                          <Details s={s} set={(change) => set(i, change)} />
-                        </td>
-                      </tr>
-                    )}
-                  </Fragment>
-                )
-              })}
+                  )}
+                </Fragment>
+              ))}
             </tbody>
           </table>
         </div>
@@ -213,66 +159,48 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
   )
 }
 
-/** How bad it is and where it began, by layer or height; the other of the two is worked out. */
-function Details({ s, set }: { s: Specimen; set: (change: Partial<Specimen>) => void }) {
-  const [layer, setLayer] = useState(t(s.began_layer))
-  const [mm, setMM] = useState(t(s.began_mm))
+/** What the judgements count as, piece by piece; accidents stand apart and count against nobody. */
+function Counts({ sheet }: { sheet: RunSheet }) {
+  const judged = sheet.counts.specimens - sheet.counts.pending
+  if (judged === 0) return null
   return (
-    <div className="flex flex-wrap items-end gap-2 pb-2">
-      <label className="grid text-sm">
-        How bad
-        <select
-          className="input w-auto"
-          aria-label={`${s.code}, how bad`}
-          value={s.severity ?? ''}
-          onChange={(e) => set({ severity: e.target.value as Specimen['severity'] })}
-        >
-          {Object.entries(severities).map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
+    <div className="overflow-x-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th>Piece</th>
+            <th>Judged</th>
+            <th>Whole</th>
+            <th>Failed in printing</th>
+            <th>Marked in printing</th>
+            <th>Accidents after</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.contents.map((c) => (
+            <tr key={c.piece_id}>
+              <th scope="row" className="text-left">
+                {c.piece}
+              </th>
+              <td className="num">
+                {c.counts.specimens - c.counts.pending} of {c.counts.specimens}
+              </td>
+              <td className="num">{c.counts.whole}</td>
+              <td className="num">
+                {c.counts.failed}
+                {c.counts.failed > 0 && (
+                  <span className="text-soft">
+                    {' '}
+                    ({c.counts.by_machine} by machine, {c.counts.by_resin} by resin)
+                  </span>
+                )}
+              </td>
+              <td className="num">{c.counts.micro_printed}</td>
+              <td className="num">{c.counts.accidents}</td>
+            </tr>
           ))}
-        </select>
-      </label>
-      <label className="grid text-sm">
-        Began at layer
-        <input
-          className="input num w-24"
-          inputMode="numeric"
-          aria-label={`${s.code}, began at layer`}
-          value={layer}
-          onChange={(e) => {
-            setLayer(e.target.value)
-            setMM('')
-            set({ began_layer: n(e.target.value), began_mm: null })
-          }}
-        />
-      </label>
-      <label className="grid text-sm">
-        <span>
-          or height <span className="num text-soft">mm</span>
-        </span>
-        <input
-          className="input num w-24"
-          inputMode="decimal"
-          aria-label={`${s.code}, began at height`}
-          value={mm}
-          onChange={(e) => {
-            setMM(e.target.value)
-            setLayer('')
-            set({ began_mm: n(e.target.value), began_layer: null })
-          }}
-        />
-      </label>
-      <label className="grid min-w-40 flex-1 text-sm">
-        Note
-        <input
-          className="input"
-          aria-label={`${s.code}, note`}
-          value={s.note}
-          onChange={(e) => set({ note: e.target.value })}
-        />
-      </label>
+        </tbody>
+      </table>
     </div>
   )
 }

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useRef, type KeyboardEvent } from 'react'
+import { useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { moment } from '../../lib/format'
+import { counted, moment } from '../../lib/format'
 
 type Item = Schemas['PreflightItem']
 
@@ -23,6 +23,18 @@ export function Preflight({ id, live }: { id: string; live: Schemas['LiveRun'] }
       answer(api.POST('/api/v1/runs/{id}/preflight', { params: { path: { id } }, body: a })),
     onSuccess: (l) => client.setQueryData(['runs', id, 'live'], l),
   })
+  // The last reason is offered again: one press does it.
+  const [reason, setReason] = useState<string>()
+  const skip = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/runs/{id}/preflight/skip', {
+          params: { path: { id } },
+          body: { reason: reason ?? live.skip_reason },
+        }),
+      ),
+    onSuccess: (l) => client.setQueryData(['runs', id, 'live'], l),
+  })
   const walk = (e: KeyboardEvent<HTMLButtonElement>, i: number, item: Item) => {
     const boxes = [...(list.current?.querySelectorAll<HTMLElement>('[data-tick]') ?? [])]
     if (e.key === 'ArrowDown') boxes[i + 1]?.focus()
@@ -36,15 +48,42 @@ export function Preflight({ id, live }: { id: string; live: Schemas['LiveRun'] }
       <h2>
         Before the print{' '}
         <span className="font-normal text-soft">
-          <span className="num">{live.items.length - live.open}</span> of{' '}
+          <span className="num">{live.items.filter((i) => i.answer !== '').length}</span> of{' '}
           <span className="num">{live.items.length}</span> answered
+          {live.open > 0 && (
+            <>
+              , <span className="num">{live.open}</span> wanted before the start
+            </>
+          )}
         </span>
       </h2>
       <p className="text-sm text-soft">
         Made from the record. Space ticks, <kbd className="num">k</kbd> skips, arrows walk; what is skipped is kept as
         skipped.
       </p>
-      {reply.isError && <Complaint>{reply.error.message}</Complaint>}
+      {(reply.isError || skip.isError) && <Complaint>{(reply.error ?? skip.error)?.message}</Complaint>}
+      {live.open > 0 && (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            skip.mutate()
+          }}
+        >
+          <label className="min-w-60 flex-1 text-sm font-semibold">
+            Why nothing is looked at
+            <input
+              className="input font-normal"
+              required
+              value={reason ?? live.skip_reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
+          </label>
+          <button className="button" disabled={skip.isPending}>
+            Skip the {counted(live.open, 'item')} with this reason
+          </button>
+        </form>
+      )}
       <ul ref={list} className="grid">
         {live.items.map((i, k) => {
           const mark = marks[i.state]
@@ -66,7 +105,8 @@ export function Preflight({ id, live }: { id: string; live: Schemas['LiveRun'] }
               </button>
               <div className="min-w-0">
                 <p className="font-semibold">
-                  {i.title}{' '}
+                  {i.title}
+                  {i.must && <span className="sr-only"> (wanted before the start)</span>}{' '}
                   <span className={`ml-1 text-sm font-normal ${mark.className}`}>
                     <span aria-hidden="true">{mark.glyph}</span> {mark.word}
                   </span>
@@ -76,7 +116,10 @@ export function Preflight({ id, live }: { id: string; live: Schemas['LiveRun'] }
               </div>
               <div className="grid justify-items-end gap-1 text-sm">
                 {i.answer === 'skipped' ? (
-                  <span className="text-soft">skipped {moment(i.at_ms)}</span>
+                  <span className="text-soft">
+                    skipped {moment(i.at_ms)}
+                    {i.reason && <span className="block">{i.reason}</span>}
+                  </span>
                 ) : (
                   i.answer === '' && (
                     <button

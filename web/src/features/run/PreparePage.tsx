@@ -5,16 +5,16 @@ import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type PlateSheet } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure } from '../../lib/format'
 import { n, t } from '../../lib/input'
-import { useBottles, useMachines, usePieces, usePlate, useProfiles } from '../../lib/queries'
+import { useBottles, useMachines, usePlate, useProfiles } from '../../lib/queries'
+import type { PieceLine } from './conditions'
+import { Pieces } from './Pieces'
 
 interface Values {
   machine_id: string
   profile_id: string
-  piece_id: string
+  pieces: PieceLine[]
   bottle_id: string
-  copies: string
   vat_fill_ml: string
   prediction: string
   prediction_fail_pct: string
@@ -37,13 +37,12 @@ export default function PreparePage() {
 
 function Form({ plate }: { plate?: PlateSheet }) {
   const navigate = useNavigate()
-  const [machines, profiles, pieces, bottles] = [useMachines(), useProfiles(), usePieces(), useBottles()]
+  const [machines, profiles, bottles] = [useMachines(), useProfiles(), useBottles()]
   const form = useDraftForm<Values>(`draft-prepare-${plate?.plate.id ?? 'new'}`, {
     machine_id: plate?.machine.id ?? '',
     profile_id: plate?.profile?.id ?? '',
-    piece_id: plate?.laid[0]?.placement.piece_id ?? '',
     bottle_id: plate?.plate.bottle_id ?? '',
-    copies: plate ? String(plate.laid.length) : '1',
+    pieces: [{ piece_id: '', copies: '1', scale_pct: '100' }],
     vat_fill_ml: t(plate?.plate.vat_fill_ml),
     prediction: '',
     prediction_fail_pct: '',
@@ -57,8 +56,9 @@ function Form({ plate }: { plate?: PlateSheet }) {
             machine_id: v.machine_id,
             plate_id: plate?.plate.id ?? null,
             profile_id: v.profile_id,
-            piece_id: v.piece_id,
-            copies: n(v.copies),
+            pieces: plate
+              ? []
+              : v.pieces.map((p) => ({ piece_id: p.piece_id, copies: n(p.copies), scale_pct: n(p.scale_pct) })),
             bottle_id: v.bottle_id || null,
             vat_fill_ml: n(v.vat_fill_ml),
             prediction: v.prediction,
@@ -80,13 +80,14 @@ function Form({ plate }: { plate?: PlateSheet }) {
     )
   }
   const ours = (profiles.data ?? []).filter((p) => p.machine_id === v.machine_id)
-  const resinID = ours.find((p) => p.id === v.profile_id)?.resin_id
+  // The cells of a series have settings of their own, which need no choice.
+  const resinID = ours.find((p) => p.id === v.profile_id)?.resin_id ?? plate?.series?.resin_id
   return (
     <FormProvider {...form}>
       <form className="sheet grid gap-3" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
         {plate && (
           <p>
-            <span className="num font-semibold">{plate.laid.length}</span> copies as laid on{' '}
+            <span className="num font-semibold">{plate.placed.length}</span> copies as laid on{' '}
             <Link to={`/plan/${plate.plate.id}`}>
               {plate.plate.code} {plate.plate.name}
             </Link>{' '}
@@ -106,18 +107,8 @@ function Form({ plate }: { plate?: PlateSheet }) {
                 name="profile_id"
                 label="Settings"
                 empty="choose"
-                options={ours.map((p) => ({
-                  value: p.id,
-                  label: `${p.code}: ${p.layer_um} µm, ${p.exposure_s == null ? p.sealed_name : `${figure(p.exposure_s)} s`}`,
-                }))}
+                options={ours.map((p) => ({ value: p.id, label: p.label }))}
               />
-              <SelectField
-                name="piece_id"
-                label="Piece"
-                empty="choose"
-                options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
-              />
-              <NumberField name="copies" label="Copies" />
             </>
           )}
           <SelectField
@@ -130,6 +121,7 @@ function Form({ plate }: { plate?: PlateSheet }) {
           />
           <NumberField name="vat_fill_ml" label="In the vat" unit="ml" hint="empty: filled to the top" />
         </div>
+        {!plate && <Pieces />}
         <h2>A prediction, if you like</h2>
         <div className="grid gap-3 sm:grid-cols-2">
           <TextField name="prediction" label="What will fail" hint="it is scored once the plate is judged" />

@@ -2,7 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider, get, useFormContext, useWatch } from 'react-hook-form'
 import { Link, useNavigate } from 'react-router'
-import { NumberField, SelectField, TextArea, TextField } from '../../components/Field'
+import { DurationField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
+import { isQuestion, Question } from '../../components/Question'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { answer, api, type PlateSheet, type Run, type Schemas } from '../../lib/api'
@@ -10,37 +11,62 @@ import { showProblem, useDraftForm } from '../../lib/draft'
 import { understood } from '../../lib/duration'
 import { duration, figure, grouped } from '../../lib/format'
 import { n } from '../../lib/input'
-import { useBottles, usePieces, useProfiles, useResins } from '../../lib/queries'
-import { blanks, bodyOf, conditions, unknownKey, valuesOf, type Condition, type RunValues } from './conditions'
+import { useBottles, useProfiles, useResins } from '../../lib/queries'
+import { Pieces } from './Pieces'
+import { ConditionFigures } from './ConditionFigures'
+import {
+  blanks,
+  changeOf,
+  conditions,
+  recordingOf,
+  unknownKey,
+  valuesOf,
+  type Condition,
+  type RunValues,
+} from './conditions'
 
 const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
 
 /** A print and its conditions. What carried over stands filled in; only what changed is typed. */
 export function RunForm({
   draft,
+  pieces,
+  condition,
+  never,
   recorded,
   plate,
   draftKey,
 }: {
   draft: Schemas['Run']
+  pieces: Schemas['Portion'][]
+  condition: Schemas['MachineCondition']
+  /** What this machine never tells. */
+  never?: string[]
   recorded?: Run
   plate?: PlateSheet
   draftKey: string
 }) {
   const navigate = useNavigate()
-  const form = useDraftForm<RunValues>(draftKey, valuesOf(draft, Boolean(recorded)))
+  const [before] = useState(() => valuesOf(draft, pieces, Boolean(recorded), never))
+  const form = useDraftForm<RunValues>(draftKey, before)
   const [open, setOpen] = useState<Condition[]>([])
   // A print that was followed to its end was told there how it ended.
   const followed = recorded?.prepared_ms != null && Boolean(recorded.ended_how)
   const save = useMutation({
-    mutationFn: (v: RunValues) => {
-      const body = bodyOf(v, recorded)
-      return answer(
-        recorded
-          ? api.PUT('/api/v1/runs/{id}', { params: { path: { id: recorded.id } }, body })
-          : api.POST('/api/v1/runs', { body }),
-      )
-    },
+    mutationFn: ({ v, confirmed }: { v: RunValues; confirmed: boolean }) =>
+      recorded
+        ? answer(
+            api.PATCH('/api/v1/runs/{id}', {
+              params: { path: { id: recorded.id } },
+              body: {
+                version: recorded.version,
+                change: changeOf(before, v) as Schemas['RunChange'],
+                why: String(v.why ?? ''),
+                confirmed,
+              },
+            }),
+          )
+        : answer(api.POST('/api/v1/runs', { body: recordingOf(v, confirmed) })),
     onSuccess: (sheet) => {
       form.forget()
       void navigate(`/runs/${sheet.run.id}`)
@@ -53,8 +79,10 @@ export function RunForm({
     left.forEach((c, i) =>
       form.setError(c.key, { message: 'is blank; enter it, or say that it is not known' }, { shouldFocus: i === 0 }),
     )
-    if (left.length === 0) save.mutate(v)
+    if (left.length === 0) save.mutate({ v, confirmed: false })
   }
+  const how = useWatch({ control: form.control, name: 'ended_how' })
+  const questioned = isQuestion(save.error)
   const allUnknown = () => {
     for (const c of open) {
       form.setValue(unknownKey(c.key), true)
@@ -66,7 +94,8 @@ export function RunForm({
     <FormProvider {...form}>
       <form className="grid gap-4" onSubmit={form.handleSubmit(submit)}>
         <What fixed={Boolean(recorded) || Boolean(plate)} plate={plate} />
-        <Conditions title="Before the print" when="before" />
+        <Computed c={condition} machineID={draft.machine_id} />
+        <Conditions title="Before the print, as you saw it" when="before" />
         <section className="sheet grid gap-3">
           <h2>The print</h2>
           <div className={grid}>
@@ -82,6 +111,12 @@ export function RunForm({
                 ]}
               />
             )}
+            {!followed && how === 'stopped' && (
+              <NumberField name="stopped_layer" label="It got to layer" hint="empty: not known" optional />
+            )}
+            {recorded?.prepared_ms == null && (
+              <DurationField name="paused" label="Paused for" hint="pauses are left out of its time" optional />
+            )}
             {conditions
               .filter((c) => c.when === 'during')
               .map((c) => (
@@ -90,8 +125,10 @@ export function RunForm({
           </div>
         </section>
         <Conditions title="After the print" when="after" />
-        <section className="sheet">
+        <section className="sheet grid gap-3 sm:grid-cols-2">
+          <TextArea name="observed" label="Seen to differ" hint="what the record cannot compute, beside it" />
           <TextArea name="notes" label="Notes" />
+          {recorded && <TextField name="why" label="Why it is changed" hint="stands in the print's history" />}
         </section>
         {open.length > 0 && (
           <div role="alert" className="sheet flex flex-wrap items-center gap-3 border-l-4 border-l-bad">
@@ -104,7 +141,15 @@ export function RunForm({
             </button>
           </div>
         )}
-        {save.isError && <Complaint>{save.error.message}</Complaint>}
+        {questioned ? (
+          <Question
+            error={save.error}
+            busy={save.isPending}
+            confirm={() => save.mutate({ v: form.getValues(), confirmed: true })}
+          />
+        ) : (
+          save.isError && <Complaint>{save.error.message}</Complaint>
+        )}
         <div>
           <button className="button button-main" disabled={save.isPending}>
             {recorded ? 'Save what is known' : 'Record this print'}
@@ -116,8 +161,8 @@ export function RunForm({
 }
 
 function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
-  const v = useWatch<RunValues>() as Record<string, string>
-  const [resins, bottles, profiles, pieces] = [useResins(), useBottles(), useProfiles(), usePieces()]
+  const v = useWatch<RunValues>() as RunValues
+  const [resins, bottles, profiles] = [useResins(), useBottles(), useProfiles()]
   const ours = (profiles.data ?? []).filter((p) => p.machine_id === v.machine_id)
   const loaded = ours.filter((p) => p.resin_id === v.resin_id)
   return (
@@ -131,7 +176,7 @@ function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
       )}
       {plate && (
         <p>
-          <span className="num font-semibold">{plate.laid.length}</span> copies as laid on{' '}
+          <span className="num font-semibold">{plate.placed.length}</span> copies as laid on{' '}
           <Link to={`/plan/${plate.plate.id}`}>
             {plate.plate.code} {plate.plate.name}
           </Link>
@@ -139,18 +184,10 @@ function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
         </p>
       )}
       {fixed && !plate && (
-        <p className="text-sm text-soft">Piece and copies stay as recorded: their specimens carry codes.</p>
+        <p className="text-sm text-soft">Pieces and copies stay as recorded: their specimens carry codes.</p>
       )}
+      {!fixed && <Pieces />}
       <div className={grid}>
-        {!fixed && (
-          <SelectField
-            name="piece_id"
-            label="Piece"
-            empty="choose"
-            options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
-          />
-        )}
-        {!fixed && <NumberField name="copies" label="Copies" />}
         <SelectField
           name="resin_id"
           label="Resin"
@@ -169,10 +206,7 @@ function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
           name="profile_id"
           label="Settings"
           empty="choose"
-          options={loaded.map((p) => ({
-            value: p.id,
-            label: `${p.code}: ${p.layer_um} µm, ${p.exposure_s === null ? p.sealed_name : `${figure(p.exposure_s)} s`}, ${p.basis}`,
-          }))}
+          options={loaded.map((p) => ({ value: p.id, label: p.label }))}
         />
       </div>
       {!plate && <OurEstimate v={v} />}
@@ -180,19 +214,18 @@ function What({ fixed, plate }: { fixed: boolean; plate?: PlateSheet }) {
   )
 }
 
-/** Our time for this plate, by the timing model, as soon as it can be computed. */
-function OurEstimate({ v }: { v: Record<string, string> }) {
-  const copies = n(v.copies)
-  const scale = n(v.scale_pct)
+/** Our time for a plate of one piece, by the timing model, as soon as it can be computed. */
+function OurEstimate({ v }: { v: RunValues }) {
+  const first = v.pieces?.[0]
   const query = {
-    profile_id: v.profile_id ?? '',
-    piece_id: v.piece_id ?? '',
-    copies: copies ?? undefined,
-    scale_pct: scale ?? undefined,
+    profile_id: String(v.profile_id ?? ''),
+    piece_id: first?.piece_id ?? '',
+    copies: n(first?.copies) ?? undefined,
+    scale_pct: n(first?.scale_pct) ?? undefined,
   }
   const estimate = useQuery({
     queryKey: ['estimate', query],
-    enabled: query.profile_id !== '' && query.piece_id !== '',
+    enabled: query.profile_id !== '' && query.piece_id !== '' && v.pieces?.length === 1,
     queryFn: () => answer(api.GET('/api/v1/run-estimate', { params: { query } })),
   })
   const e = estimate.data
@@ -210,6 +243,20 @@ function OurEstimate({ v }: { v: Record<string, string> }) {
         />
       )}
     </dl>
+  )
+}
+
+/** What the record computes of the machine at the print's own start. */
+function Computed({ c, machineID }: { c: Schemas['MachineCondition']; machineID: string }) {
+  return (
+    <section className="sheet grid gap-2">
+      <h2>What the record knows of the machine</h2>
+      <ConditionFigures c={c} />
+      <p className="text-sm text-soft">
+        Computed from its knots and prints, at the start of this one. Something wrong or missing?{' '}
+        <Link to={`/kit/machines/${machineID}`}>Tie or correct a knot</Link>.
+      </p>
+    </section>
   )
 }
 

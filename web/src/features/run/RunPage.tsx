@@ -2,9 +2,11 @@ import { Link, useParams } from 'react-router'
 import { Figure } from '../../components/Figure'
 import { Page, Ready } from '../../components/Page'
 import type { RunSheet, Schemas } from '../../lib/api'
-import { counted, duration, figure, grouped, moment } from '../../lib/format'
+import { duration, figure, grouped, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { AfterPanel } from './AfterPanel'
+import { History } from '../../components/History'
+import { ConditionFigures } from './ConditionFigures'
 import { conditions } from './conditions'
 import { Diagnosis } from './Diagnosis'
 import { LivePanel } from './LivePanel'
@@ -17,8 +19,8 @@ export default function RunPage() {
     <Ready of={sheet}>
       {(s) => (
         <Page
-          title={`${s.run.code}: ${s.piece.name}`}
-          about={`${s.machine.name}, ${s.resin.name}, ${s.profile.code} (${s.profile.basis}), ${counted(s.run.copies, 'copy', 'copies')}`}
+          title={`${s.run.code}: ${s.printed}`}
+          about={`${s.machine.name}, ${s.resin.name}, ${s.settings}`}
           actions={
             <>
               <Link className="button" to={`/runs/${s.run.id}/labels`}>
@@ -40,6 +42,7 @@ export default function RunPage() {
           <Outcomes key={s.run.id} sheet={s} />
           <Diagnosis sheet={s} />
           <Conditions s={s} />
+          <History list={s.history} />
         </Page>
       )}
     </Ready>
@@ -97,25 +100,37 @@ function Times({ s }: { s: RunSheet }) {
 }
 
 function Conditions({ s }: { s: RunSheet }) {
-  const show = (v: Schemas['Run'][keyof Schemas['Run']]) => {
+  const show = (v: Schemas['Run'][keyof Schemas['Run']], unit?: string) => {
     if (v === null || v === undefined) return 'not known'
     if (typeof v === 'boolean') return v ? 'yes' : 'no'
-    return typeof v === 'number' ? figure(v, 6) : v
+    return typeof v === 'number' ? `${figure(v, 6)} ${unit ?? ''}` : v
   }
   return (
-    <section className="sheet">
-      <h2 className="mb-2">Conditions</h2>
+    <section className="sheet grid gap-3">
+      <h2>Conditions</h2>
+      <ConditionFigures c={s.condition} />
+      <h3>Seen and measured</h3>
       <dl className="grid gap-x-6 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
         {conditions.map((c) => (
           <div key={c.key}>
             <dt className="text-sm text-soft">{c.label}</dt>
             <dd className="num wrap-anywhere">
-              {show(s.run[c.key])} {s.run[c.key] !== null && c.unit}
+              {c.kind === 'time' && typeof s.run[c.key] === 'number'
+                ? duration(s.run[c.key] as number)
+                : show(s.run[c.key], c.unit)}
             </dd>
           </div>
         ))}
       </dl>
-      {s.run.notes && <p className="mt-3 border-t border-line pt-2">{s.run.notes}</p>}
+      {s.run.observed && (
+        <p>
+          <span className="text-soft">Seen to differ:</span> {s.run.observed}
+        </p>
+      )}
+      {s.run.dial_changed && (
+        <p>A setting was changed while it printed: it does not count as a print of its settings.</p>
+      )}
+      {s.run.notes && <p className="border-t border-line pt-2">{s.run.notes}</p>}
     </section>
   )
 }

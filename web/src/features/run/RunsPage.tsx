@@ -1,10 +1,13 @@
 import { Link, useSearchParams } from 'react-router'
 import { Bead, shapeWords, type Shape } from '../../components/Bead'
 import { Empty, Page, Ready } from '../../components/Page'
+import type { Schemas } from '../../lib/api'
 import { duration, moment } from '../../lib/format'
 import { useMachines, usePieces, useResins, useRuns, type RunFilter } from '../../lib/queries'
 
 const page = 100
+
+const judged = (r: Schemas['RunLine']) => r.counts.specimens - r.counts.pending
 
 /** All runs, a page at a time; what narrows the list stands in the address. */
 export default function RunsPage() {
@@ -108,9 +111,10 @@ export default function RunsPage() {
                     <tr>
                       <th>Run</th>
                       <th>Outcome</th>
-                      <th>Piece</th>
+                      <th>Printed</th>
                       <th>Machine</th>
                       <th>Resin</th>
+                      <th>Settings</th>
                       <th>Started</th>
                       <th>Took ●</th>
                       <th>Our estimate ◇</th>
@@ -129,17 +133,16 @@ export default function RunsPage() {
                           <svg viewBox="-16 -14 32 28" className="mr-1 inline h-5 w-6" aria-hidden="true">
                             <Bead shape={r.shape as Shape} colour="var(--ink)" />
                           </svg>
-                          {r.judged === 0 ? (
+                          {judged(r) === 0 ? (
                             'not judged'
                           ) : (
-                            <span className="num">{`${r.whole} of ${r.judged} whole`}</span>
+                            <span className="num">{`${r.counts.whole} of ${judged(r)} whole`}</span>
                           )}
                         </td>
-                        <td>
-                          {r.copies} × {r.piece}
-                        </td>
+                        <td>{r.printed}</td>
                         <td>{r.machine}</td>
                         <td>{r.resin}</td>
+                        <td>{r.settings}</td>
                         <td className="num whitespace-nowrap">{moment(r.started_ms)}</td>
                         <td className="num whitespace-nowrap">
                           {r.took_s != null ? duration(r.took_s) : r.stopped ? 'stopped' : 'not known'}
