@@ -37,6 +37,14 @@ export async function bench(request: APIRequestContext, base: string) {
     film_life_layers: 450,
     ...price,
   })) as { machine: Json }
+  // What its film had seen before the record began, as the machine shows it.
+  await post('machine-events', {
+    machine_id: machine.id,
+    at_ms: Date.now() - 60_000,
+    kinds: ['counter'],
+    film_layers: 400,
+    note: '',
+  })
   const { resin } = (await post('resins', {
     name: 'Plain Grey',
     maker: '',

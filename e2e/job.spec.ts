@@ -192,7 +192,7 @@ test('4 dial-in: two series, three schools, accepted as calibrated', async () =>
 async function recordRun(machine: string, first: boolean) {
   await page.goto('/runs/new')
   await page.getByLabel('Machine').selectOption({ label: machine })
-  await page.getByLabel('Piece').selectOption({ label: 'slab' })
+  await page.getByLabel('Piece', { exact: true }).selectOption({ label: 'slab' })
   await fill('Copies', '3')
   await page.getByLabel('Resin', { exact: true }).selectOption({ label: 'Plain Grey' })
   await page.getByLabel('Bottle').selectOption({ index: 1 })
@@ -202,10 +202,10 @@ async function recordRun(machine: string, first: boolean) {
   await fill('Ended', '2026-11-01T10:30')
   if (first) {
     await press('Record this print')
-    await expect(page.getByRole('alert').filter({ hasText: 'Still blank' })).toContainText('Layers on the film')
+    await expect(page.getByRole('alert').filter({ hasText: 'Still blank' })).toContainText('Film seen clouded')
     await press('None of these is known')
-    await page.getByLabel('Film clouded: not known').uncheck()
-    await page.getByLabel('Film clouded', { exact: true }).selectOption('no')
+    await page.getByLabel('Film seen clouded: not known').uncheck()
+    await page.getByLabel('Film seen clouded', { exact: true }).selectOption('no')
     for (const [label, value] of [
       ['Resin temperature°C', '23,5'],
       ['Resin used, by weightg', '11'],
@@ -220,7 +220,7 @@ async function recordRun(machine: string, first: boolean) {
     }
   }
   await press('Record this print')
-  await expect(page.getByRole('heading', { name: /^R-00\d: slab$/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^R-00\d: 3 × slab$/ })).toBeVisible()
 }
 
 test('5 run: blank is no answer, not known is; specimens get outcomes', async () => {
@@ -237,9 +237,9 @@ test('5 run: blank is no answer, not known is; specimens get outcomes', async ()
   await page.getByRole('link', { name: 'Run', exact: true }).click()
   await page.getByRole('link', { name: 'Record a print' }).click()
   await page.getByLabel('Machine').selectOption({ label: 'M1 Ossik 7' })
-  await expect(page.getByText('carried over from R-001')).toBeVisible()
-  await expect(page.getByLabel('Layers on the film', { exact: true })).toHaveValue('0')
-  await expect(page.getByLabel('Film clouded', { exact: true })).toHaveValue('no')
+  await expect(page.getByText('Carried over from R-001')).toBeVisible()
+  await expect(page.getByText('0 layers', { exact: true })).toBeVisible()
+  await expect(page.getByLabel('Film seen clouded', { exact: true })).toHaveValue('')
   await expect(page.getByLabel('Settings')).toContainText('calibrated')
   await expect(page.getByLabel('Resin temperature°C', { exact: true })).toHaveValue('')
   await recordRun('M2 Grell Mini', true)
@@ -247,7 +247,7 @@ test('5 run: blank is no answer, not known is; specimens get outcomes', async ()
   await press('Keep these outcomes')
   await expect(page.getByRole('alert')).toContainText('symptom')
   await page.getByLabel('S-002-01, symptom').selectOption('no adhesion')
-  await page.getByLabel('S-002-01, laid to').selectOption('machine')
+  await page.getByLabel('S-002-01, attributed to').selectOption('machine')
   for (const s of ['S-002-02', 'S-002-03']) await page.getByLabel(`${s}, outcome`).selectOption('whole')
   await press('Keep these outcomes')
   await expect(page.getByRole('button', { name: 'Keep these outcomes' })).toBeHidden()
@@ -265,7 +265,7 @@ test('6 inspect: keyboard only, decimal comma, slips questioned, corrections kep
       await page.keyboard.type(round === 0 ? '12.1' : '1.17')
       await page.keyboard.press('Enter')
       if (round === 0) {
-        await expect(page.getByRole('alert')).toContainText('12.1 for a nominal of 1.20?')
+        await expect(page.getByRole('alert')).toContainText('12.10 for a nominal of 1.20?')
         await page.getByLabel('Slot, next reading in mm').fill('1,18')
         await page.keyboard.press('Enter')
       }
@@ -319,8 +319,9 @@ test('8 write-up: Markdown, CSV, JSON; the record imports and compares the same'
   const text = await save('Export Markdown')
   expect(text).toContain('# Which for a small desk?')
   expect(text).toContain('Both bought by the reviewer.')
-  expect(await save('runs.csv')).toMatch(/^run,machine,resin,profile,piece,.*\nR-001,Ossik 7,Plain Grey/)
+  expect(await save('runs.csv')).toMatch(/^run,machine,resin,profile,settings,pieces,.*\nR-001,Ossik 7,Plain Grey/)
   expect(await save('readings.csv')).toContain('corrected')
+  expect(await save('specimens.csv')).toContain('S-002-01,slab,1,100,,lost,true,machine')
   expect(await save('settings.csv')).toContain('calibrated')
   const record = await save('Record as JSON')
 

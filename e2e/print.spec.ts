@@ -35,7 +35,7 @@ test('1 a bath is entered, a plate is prepared', async () => {
   await page.getByRole('link', { name: /^Planned: T-01 Eight towers/ }).click()
   await page.getByRole('link', { name: 'Prepare the print' }).click()
   await press('Prepare it')
-  await expect(page.getByRole('heading', { level: 1, name: /^R-001: Tower/ })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^R-001: 8 × Tower/ })).toBeVisible()
 })
 
 test('2 a stand-in prints it at speed: top-up, pause, a closed browser, a wrong count, the end', async ({
@@ -116,7 +116,7 @@ test('4 outcomes on the plate: where it began, what counts, causes and a swap', 
   await expect(page.getByLabel('S-001-01, outcome')).toBeFocused()
   await page.getByLabel('S-001-01, outcome').selectOption('lost')
   await page.getByLabel('S-001-01, symptom').selectOption('let go midway')
-  await page.getByLabel('S-001-01, laid to').selectOption('machine')
+  await page.getByLabel('S-001-01, attributed to').selectOption('machine')
   await page.getByLabel('S-001-01, how bad').selectOption('grave')
   await page.getByLabel('S-001-01, began at layer').fill('900')
   await press('Keep these outcomes')
@@ -174,7 +174,8 @@ test('7 an upgrade lists what changed and what would tell it apart', async () =>
   await page.goto('/')
   await press('A machine was changed')
   const knot = page.getByRole('form', { name: 'What changed a machine' })
-  await knot.getByRole('combobox', { name: 'What changed' }).selectOption('upgrade')
+  await knot.getByRole('checkbox', { name: 'upgrade' }).check()
+  await knot.getByRole('checkbox', { name: 'new film' }).uncheck()
   for (const [i, what] of ['lift', 'film', 'firmware'].entries()) {
     await press('Add a change')
     await knot.getByLabel('What', { exact: true }).nth(i).fill(what)
@@ -182,7 +183,7 @@ test('7 an upgrade lists what changed and what would tell it apart', async () =>
   }
   await press('Tie this knot')
   await page.getByRole('link', { name: 'Which prints would tell these changes apart' }).click()
-  await expect(page.getByText('2 more set-up(s) tell each apart')).toBeVisible()
+  await expect(page.getByText('2 set-ups more tell each apart')).toBeVisible()
   await expect(page.getByRole('row', { name: /after, with film put back/ })).toContainText('to be printed')
 })
 

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test'
 import { beadRoom, layCord, passes, worst, type BeadRow, type KnotRow } from '../web/src/features/bench/cordLayout'
-import { duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
+import { counted, duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
+import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
 import { seconds, spelled, understood } from '../web/src/lib/duration'
 import { n, orNull, t } from '../web/src/lib/input'
 
@@ -11,7 +12,8 @@ const bead = (at: number, more: Partial<BeadRow> = {}): BeadRow => ({
   run_id: `r${at}`,
   machine_id: 'm',
   resin_id: 'l',
-  piece_id: 'p',
+  piece_ids: ['p'],
+  printed: '1 × Turret',
   code: `R-${at}`,
   started_ms: at,
   ended_ms: null,
@@ -20,7 +22,7 @@ const bead = (at: number, more: Partial<BeadRow> = {}): BeadRow => ({
   copies: 1,
   ...more,
 })
-const knot = (at: number): KnotRow => ({ id: `k${at}`, at_ms: at, kind: 'film', note: '', changes: 0 })
+const knot = (at: number): KnotRow => ({ id: `k${at}`, at_ms: at, kinds: ['film'], note: '', changes: 0 })
 const straight = (ms: number) => ms
 
 test('beads far apart lie at their time; near ones are pushed on in order', () => {
@@ -55,7 +57,7 @@ test('several prints in one place show the worst of them', () => {
 })
 
 test('a filter passes what it names', () => {
-  const all = [bead(1), bead(2, { piece_id: 'q' }), bead(3, { resin_id: 'x' }), bead(4, { shape: 'ring' })]
+  const all = [bead(1), bead(2, { piece_ids: ['q'] }), bead(3, { resin_id: 'x' }), bead(4, { shape: 'ring' })]
   const passing = (f: Parameters<typeof passes>[0]) => all.filter(passes(f)).map((b) => b.started_ms)
   expect(passing({ piece: '', resin: '', shape: '' })).toEqual([1, 2, 3, 4])
   expect(passing({ piece: 'p', resin: 'l', shape: '' })).toEqual([1, 4])
@@ -127,4 +129,13 @@ test('numbers are shown with as many figures as they carry', () => {
     '1 h 02 min',
   ])
   expect([reading(12), reading(12.034), reading(undefined)]).toEqual(['12.00', '12.034', '–'])
+})
+
+test('numbers, times and counts read as the program says them', () => {
+  for (const [v, digits, text] of shared.figure) expect(figure(v as number, digits as number)).toBe(text)
+  for (const [v, text] of shared.duration) expect(duration(v as number)).toBe(text)
+  for (const [v, text] of shared.percent) expect(percent(v as number)).toBe(text)
+  for (const [v, text] of shared.micrometres) expect(micrometres(v as number)).toBe(text)
+  for (const [n, one, many, text] of shared.counted)
+    expect(counted(n as number, one as string, many as string)).toBe(text)
 })

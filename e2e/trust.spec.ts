@@ -100,9 +100,9 @@ test('3 a copy is moved by keys in quick succession: the focus stays, each step 
     .poll(async () => {
       const [row] = (await (await page.request.get('/api/v1/plates')).json()) as { plate: { id: string } }[]
       const sheet = (await (await page.request.get(`/api/v1/plates/${row?.plate.id}`)).json()) as {
-        laid: { placement: { x_mm: number; y_mm: number } }[]
+        placed: { placement: { x_mm: number; y_mm: number } }[]
       }
-      return [sheet.laid[0]?.placement.x_mm, sheet.laid[0]?.placement.y_mm]
+      return [sheet.placed[0]?.placement.x_mm, sheet.placed[0]?.placement.y_mm]
     })
     .toEqual([24, 25.5])
   await expect(copy).toBeFocused()
@@ -127,7 +127,7 @@ test('4 two judge the same plate: neither undoes the other, nothing entered is l
   const [first, second] = (await sheet()).specimens
   const judge = (s: Specimen | undefined, outcome: string) =>
     page.request.put(`/api/v1/runs/${id}/outcomes`, {
-      data: [{ ...s, outcome, symptom: 'warp', origin: 'printed', fault: 'resin', note: '' }],
+      data: [{ ...s, outcome, defects: [{ symptom: 'warp', origin: 'printed', fault: 'resin' }] }],
     })
   expect((await judge(second, 'lost')).ok()).toBe(true)
   await expect(page.getByLabel('S-001-02, outcome')).toHaveValue('lost')
@@ -213,7 +213,7 @@ test('7 a page that breaks keeps the way to the others; a record that is only lo
 test('8 a print that was stopped gives no time; times are typed as people write them', async () => {
   await page.goto('/runs/new')
   await page.getByLabel('Machine').selectOption({ label: 'M1 Ossik 7' })
-  await page.getByLabel('Piece').selectOption({ label: 'Tower' })
+  await page.getByLabel('Piece', { exact: true }).selectOption({ label: 'Tower' })
   await page.getByLabel('Resin', { exact: true }).selectOption({ label: 'Plain Grey' })
   await page.getByLabel('Settings').selectOption({ index: 1 })
   await page.getByLabel('Started', { exact: true }).fill('2026-10-02T09:00')
@@ -227,7 +227,7 @@ test('8 a print that was stopped gives no time; times are typed as people write 
   await press('Record this print')
   await press('None of these is known')
   await press('Record this print')
-  await expect(page.getByRole('heading', { level: 1, name: /^R-002: Tower/ })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^R-002: 1 × Tower/ })).toBeVisible()
   await expect(page.getByText('it was stopped before its end')).toBeVisible()
   await expect(page.getByText('1 h 50 min')).toBeVisible()
   await page.getByRole('link', { name: 'Change what is known' }).click()
@@ -235,6 +235,9 @@ test('8 a print that was stopped gives no time; times are typed as people write 
   await expect(estimate).toHaveValue('1 h 50 min')
   await page.getByLabel('How it ended').selectOption('finished')
   await press('Save what is known')
+  // A time that is hard to believe is asked about once.
+  await expect(page.getByRole('alert')).toContainText('Is this right?')
+  await press('It is right: keep it')
   await expect(page.getByText('35 min').first()).toBeVisible()
   await page.goto('/runs')
   await expect(page.getByRole('row', { name: /R-002/ })).toContainText('35 min')

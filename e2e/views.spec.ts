@@ -12,8 +12,8 @@ async function views(page: Page) {
   const lines = runs.lines as { id: string; shape: string }[]
   const run = lines.at(-1)!.id
   const failed = lines.find((r) => r.shape === 'split')!.id
-  const cords = (await get('bench')).cords as { knots: { id: string; kind: string }[] }[]
-  const upgrade = cords.flatMap((c) => c.knots).find((k) => k.kind === 'upgrade')!.id
+  const cords = (await get('bench')).cords as { knots: { id: string; kinds: string[] }[] }[]
+  const upgrade = cords.flatMap((c) => c.knots).find((k) => k.kinds.includes('upgrade'))!.id
   return [
     '/',
     '/kit',

@@ -18,12 +18,12 @@ var allowed = []struct {
 	{"ojime/internal/say", nil},
 	{"ojime/internal/core", []string{"ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/wire", []string{"ojime/internal/core/quantity"}},
-	{"ojime/internal/bench", []string{"ojime/internal/core"}},
+	{"ojime/internal/bench", []string{"ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/store", []string{"ojime/internal/bench", "ojime/internal/store/db"}},
 	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/demo", []string{"ojime/internal/work", "ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
 	{"ojime/internal/api", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
-	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core"}},
+	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
 }
 

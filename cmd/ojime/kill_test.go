@@ -53,7 +53,7 @@ func (l *load) next(worker int) order {
 		o.path = "resins"
 		o.body = fmt.Appendf(nil, `{"name":%q,"maker":"","family":"","colour":"#555555","bottle_ml":1000,"price_list":30,"notes":"","price_discount":0,"price_shipping":0,"price_tax_pct":0,"price_tax_included":true}`, name)
 	case 2:
-		o.path, o.body = "machine-events", fmt.Appendf(nil, `{"machine_id":%q,"at_ms":1790000000000,"kind":"film","note":%q}`, l.machine, name)
+		o.path, o.body = "machine-events", fmt.Appendf(nil, `{"machine_id":%q,"at_ms":1790000000000,"kinds":["film"],"note":%q}`, l.machine, name)
 	case 3:
 		o.path, o.body = "runs/"+l.run+"/events", fmt.Appendf(nil, `{"at_ms":0,"kind":"top_up","ml":1,"note":%q}`, name)
 	case 4:

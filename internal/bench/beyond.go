@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Beyond names what of an entry lies outside the bounds that its fields state, or
@@ -97,10 +98,10 @@ func number(path string, field reflect.StructField, v float64, out *[]*quantity.
 	case math.IsNaN(v) || math.IsInf(v, 0):
 		*out = append(*out, beyond(path, "is not a finite number"))
 	case field.Tag.Get("exclusiveMinimum") == "0" && v <= 0:
-		*out = append(*out, beyond(path, "is %g; it must be more than 0", v))
+		*out = append(*out, beyond(path, "is %s; it must be more than 0", say.Figures(v, 6)))
 	case v < allowed.Low || v > allowed.High:
-		*out = append(*out, beyond(path, "is %g; it must lie from %g to %g", v, allowed.Low, allowed.High))
+		*out = append(*out, beyond(path, "is %s; it must lie from %s to %s", say.Figures(v, 6), say.Figures(allowed.Low, 6), say.Figures(allowed.High, 6)))
 	case field.Tag.Get("exclusiveMinimum") == "0" && v < quantity.Smallest:
-		*out = append(*out, beyond(path, "is %g, too near to 0 to mean anything", v))
+		*out = append(*out, beyond(path, "is %s, too near to 0 to mean anything", say.Figures(v, 6)))
 	}
 }

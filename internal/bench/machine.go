@@ -4,10 +4,10 @@ import (
 	"database/sql/driver"
 	"fmt"
 	"slices"
-	"strings"
 
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Machine is a printer: its plate, pixels or spot, vat, usual motion and waits,
@@ -157,5 +157,5 @@ func (e MachineEvent) Knot() machine.Knot {
 
 // Words names what happened, as people say it.
 func (e MachineEvent) Words() string {
-	return strings.ReplaceAll(strings.Join(e.Kinds, " and "), "_", " ")
+	return say.Words(say.List(e.Kinds))
 }

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/core/optics"
 	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Plausible ranges. A value outside them is nearly always a slip of unit, so
@@ -45,7 +46,7 @@ func (m Machine) Check() error {
 	if c.Err() == nil {
 		pitch, err := optics.Pitch(optics.PitchInput{Panel: optics.Panel{WidthMM: m.WidthMM, DepthMM: m.DepthMM, PxX: *m.PxX, PxY: *m.PxY}})
 		if err == nil && (pitch.PitchUM < finestPitchUM || pitch.PitchUM > coarsestPitchUM) {
-			c.Fail("width_mm", "gives a pitch of %.4g µm, which no panel has; check millimetres and pixel counts", pitch.PitchUM)
+			c.Fail("width_mm", "gives a pitch of %s µm, which no panel has; check millimetres and pixel counts", say.Figures(pitch.PitchUM, 4))
 		}
 	}
 	if m.ReleaseS == nil && len(m.Lift) == 0 {
@@ -87,7 +88,7 @@ func (r Resin) Check() error {
 		c.Fail("density_g_ml", "is missing; a bottle sold by mass needs it to become litres")
 	}
 	if r.DensityGML != nil && (*r.DensityGML < 0.5 || *r.DensityGML > 3) {
-		c.Fail("density_g_ml", "is %g g/ml; resins lie near 1.1, check the unit", *r.DensityGML)
+		c.Fail("density_g_ml", "is %s g/ml; resins lie near 1.1, check the unit", say.Figures(*r.DensityGML, 6))
 	}
 	return c.Err()
 }
@@ -154,10 +155,10 @@ func (f Feature) Check(at string) error {
 func CheckExposure(layerUM float64, exposureS *float64) error {
 	var c quantity.Checks
 	if layerUM < thinnestLayerUM || layerUM > thickestLayerUM {
-		c.Fail("layer_um", "is %g µm; layers lie between %d and %d µm, check the unit", layerUM, thinnestLayerUM, thickestLayerUM)
+		c.Fail("layer_um", "is %s µm; layers lie between %d and %d µm, check the unit", say.Figures(layerUM, 6), thinnestLayerUM, thickestLayerUM)
 	}
 	if exposureS != nil && (*exposureS <= 0 || *exposureS > longestExposureS) {
-		c.Fail("exposure_s", "is %g s; exposures lie above 0 and up to %d s, check the unit", *exposureS, longestExposureS)
+		c.Fail("exposure_s", "is %s s; exposures lie above 0 and up to %d s, check the unit", say.Figures(*exposureS, 6), longestExposureS)
 	}
 	return c.Err()
 }
@@ -213,7 +214,7 @@ func (s Settings) Check() error {
 	c.Above("viewing_mm", s.ViewingMM)
 	c.Above("run_h_per_week", s.RunHPerWeek)
 	if s.AttendedToH <= s.AttendedFromH {
-		c.Fail("attended_to_h", "is %g, not after %g; the day ends after it begins", s.AttendedToH, s.AttendedFromH)
+		c.Fail("attended_to_h", "is %s, not after %s; the day ends after it begins", say.Figures(s.AttendedToH, 6), say.Figures(s.AttendedFromH, 6))
 	}
 	return c.Err()
 }
@@ -232,7 +233,7 @@ func (r Run) Check() error {
 		value *float64
 	}{{"room_temp_c", r.RoomTempC}, {"resin_temp_c", r.ResinTempC}} {
 		if f.value != nil && (*f.value < coldestC || *f.value > hottestC) {
-			c.Fail(f.name, "is %g °C; check the unit", *f.value)
+			c.Fail(f.name, "is %s °C; check the unit", say.Figures(*f.value, 6))
 		}
 	}
 	return c.Err()

@@ -7,6 +7,7 @@ import (
 	"ojime/internal/core/machine"
 	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Run is one print job with the conditions it was made under; nil is "not
@@ -90,7 +91,7 @@ type Took struct {
 func (r Run) Took() Took {
 	switch {
 	case r.SpeedUp != nil:
-		return Took{Reason: fmt.Sprintf("a stand-in printed it at %g times the speed, so nothing was measured", *r.SpeedUp)}
+		return Took{Reason: fmt.Sprintf("a stand-in printed it at %s times the speed, so nothing was measured", say.Figures(*r.SpeedUp, 6))}
 	case r.EndedMS == nil:
 		return Took{Reason: "its end is not on record"}
 	case r.EndedHow == EndStopped:

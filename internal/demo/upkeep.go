@@ -115,6 +115,7 @@ func (d *scene) judgeLeft(run string) error {
 	if err != nil {
 		return err
 	}
+	fell := false
 	for i := range sheet.Specimens {
 		s := &sheet.Specimens[i]
 		switch {
@@ -123,7 +124,8 @@ func (d *scene) judgeLeft(run string) error {
 		case i == len(sheet.Specimens)-1:
 			s.Outcome, s.Defects = "micro_defect", []bench.Defect{{Symptom: "visible layer line", Origin: "printed", Fault: "machine", Severity: "slight", BeganLayer: quantity.Ptr[int64](312)},
 				{Symptom: "support scar", Origin: "supports", Fault: "operator", Severity: "slight"}}
-		case i == len(sheet.Specimens)-2:
+		case !fell:
+			fell = true
 			s.Outcome, s.Defects = "lost", []bench.Defect{{Symptom: "broken in handling", Origin: "handling", Fault: "operator", Severity: "grave", Note: "fell off the rack"}}
 		default:
 			s.Outcome = "whole"

@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/work/feed"
 )
 
@@ -106,7 +107,7 @@ func (p *printer) layer(ctx context.Context, i int64, took float64) error {
 		return p.clock.Wait(ctx, left)
 	}
 	for {
-		state, note := "printing", fmt.Sprintf("speed %g", p.plan.Speed)
+		state, note := "printing", fmt.Sprintf("speed %s", say.Figures(p.plan.Speed, 6))
 		if p.paused {
 			state = "paused"
 		}

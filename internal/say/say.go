@@ -156,6 +156,16 @@ func Micrometres(mm float64) string {
 	return sign + strconv.FormatFloat(um, 'f', 0, 64) + " µm"
 }
 
+// Reading is a caliper's reading in mm as it was taken: at least two decimals, and no
+// digit dropped.
+func Reading(mm float64) string {
+	plain := strconv.FormatFloat(mm, 'f', -1, 64)
+	if two := strconv.FormatFloat(mm, 'f', 2, 64); len(two) > len(plain) || !strings.Contains(plain, ".") {
+		return two
+	}
+	return plain
+}
+
 // Chance is a p value: 0.032, or below 0.001.
 func Chance(p float64) string {
 	if p < 0.001 {

@@ -89,7 +89,7 @@ func FuzzFigure(f *testing.F) {
 
 func TestTheRest(t *testing.T) {
 	for _, c := range [][2]string{
-		{Whole(12741.5), "12 742"}, {Whole(-0.2), "0"}, {Whole(-1234), "−1 234"}, {Chance(0.0004), "below 0.001"}, {Chance(0.001), "0.001"}, {Chance(0.0456), "0.046"},
+		{Reading(1.2), "1.20"}, {Reading(30), "30.00"}, {Reading(12.345), "12.345"}, {Reading(0.07), "0.07"}, {Whole(12741.5), "12 742"}, {Whole(-0.2), "0"}, {Whole(-1234), "−1 234"}, {Chance(0.0004), "below 0.001"}, {Chance(0.001), "0.001"}, {Chance(0.0456), "0.046"},
 		{Interval(1.25, 3, "mm"), "1.25 to 3 mm"}, {Interval(0, 1, ""), "0 to 1"}, {Words("micro_defect"), "micro defect"}, {List(nil), ""}, {List([]string{"a"}), "a"},
 		{List([]string{"a", "b", "c"}), "a, b and c"}, {Copies(2, "Turret"), "2 × Turret"}, {FigureOr(nil), "–"}, {Counted(2, "print"), "2 prints"}, {Instant(0), "1970-01-01T00:00:00Z"},
 	} {

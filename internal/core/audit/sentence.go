@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 func (r rule) show(v any) string {
@@ -15,7 +16,7 @@ func (r rule) show(v any) string {
 		if math.Abs(v) >= 1000 {
 			return fmt.Sprintf("%.0f%s", v, r.unit)
 		}
-		return fmt.Sprintf("%.4g%s", v, r.unit)
+		return fmt.Sprintf("%s%s", say.Figures(v, 4), r.unit)
 	case bool:
 		if v {
 			return "yes"

@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/stats"
+	"ojime/internal/say"
 )
 
 // Extra is something that had to be added to match another's equipment, at the
@@ -55,7 +56,7 @@ func Price(in PriceInput) (PriceResult, error) {
 	c.NotBelow("discount", discount)
 	c.NotBelow("coupon", coupon)
 	if quantity.Less(in.List, discount+coupon) {
-		c.Fail("discount", "and coupon take off %g of a list price of %g; they cannot take off more", discount+coupon, in.List)
+		c.Fail("discount", "and coupon take off %s of a list price of %s; they cannot take off more", say.Figures(discount+coupon, 6), say.Figures(in.List, 6))
 	}
 	c.NotBelow("shipping", shipping)
 	c.NotBelow("tax_pct", tax)

@@ -8,6 +8,7 @@ import (
 
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Params chooses what a coupon carries; all sizes in mm. A ladder that is
@@ -109,9 +110,9 @@ func check(p Params) error {
 		for i, v := range l.sizes {
 			at := fmt.Sprintf("%s[%d]", l.name, i)
 			if !(v >= leastRungMM && v <= mostRungMM) {
-				c.Fail(at, "is %g mm; sizes lie between %g and %d mm", v, leastRungMM, mostRungMM)
+				c.Fail(at, "is %s mm; sizes lie between %s and %d mm", say.Figures(v, 6), say.Figures(leastRungMM, 6), mostRungMM)
 			} else if i > 0 && !(v > l.sizes[i-1]) {
-				c.Fail(at, "is %g mm, not above the size before it; sizes rise", v)
+				c.Fail(at, "is %s mm, not above the size before it; sizes rise", say.Figures(v, 6))
 			}
 		}
 	}

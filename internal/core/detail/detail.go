@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Rung is one size of a ladder in millimetres: Intact of Of replicates whole.
@@ -53,7 +54,7 @@ func Threshold(in ThresholdInput) (ThresholdResult, error) {
 		out.SmallestIntactMM = quantity.Ptr(rungs[i].SizeMM)
 	}
 	if out.SmallestIntactMM == nil {
-		out.Warn("top_fails", "Even the largest size, %.3g mm, is not whole in all replicates; make the ladder coarser.", rungs[len(rungs)-1].SizeMM)
+		out.Warn("top_fails", "Even the largest size, %s mm, is not whole in all replicates; make the ladder coarser.", say.Figure(rungs[len(rungs)-1].SizeMM))
 	}
 	out.regress(rungs)
 	if in.PitchUM != nil && out.SmallestIntactMM != nil {
@@ -139,7 +140,7 @@ func (out *ThresholdResult) regress(rungs []Rung) {
 	low, high := rungs[0].SizeMM, rungs[len(rungs)-1].SizeMM
 	for _, d := range []*float64{out.D50MM, out.D90MM} {
 		if d != nil && (quantity.Less(*d, low) || quantity.Less(high, *d)) {
-			out.Warn("extrapolated", "A threshold lies outside the sizes tested (%.3g to %.3g mm); extend the ladder.", low, high)
+			out.Warn("extrapolated", "A threshold lies outside the sizes tested (%s to %s mm); extend the ladder.", say.Figure(low), say.Figure(high))
 		}
 	}
 }

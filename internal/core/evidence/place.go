@@ -7,6 +7,7 @@ import (
 	"sort"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Spot is where a specimen stood, as shares of the plate's width and depth from
@@ -79,7 +80,7 @@ func Place(in PlaceInput) (PlaceResult, error) {
 		for j, s := range plate {
 			for _, v := range []float64{s.X, s.Y} {
 				if !(v >= 0 && v <= 1) {
-					c.Fail(fmt.Sprintf("plates[%d][%d].x", i, j), "is %g; a place is a share of the plate, 0 to 1", v)
+					c.Fail(fmt.Sprintf("plates[%d][%d].x", i, j), "is %s; a place is a share of the plate, 0 to 1", say.Figures(v, 6))
 				}
 			}
 		}
@@ -266,13 +267,13 @@ func (p *Pattern) say() {
 	sure := map[string]string{Clear: "clearly", Likely: "likely"}[p.Verdict]
 	switch {
 	case p.Verdict == NotShown:
-		p.Sentence = fmt.Sprintf("%s: not shown (p = %.2g).", map[string]string{
-			"side": "Failures lean to no side", "edge": "Failures keep neither to centre nor edge", "spot": "Failures gather at no one spot"}[p.Pattern], p.PAll)
+		p.Sentence = fmt.Sprintf("%s: not shown (p = %s).", map[string]string{
+			"side": "Failures lean to no side", "edge": "Failures keep neither to centre nor edge", "spot": "Failures gather at no one spot"}[p.Pattern], say.Figures(p.PAll, 2))
 	case p.Pattern == "side":
-		p.Sentence = fmt.Sprintf("Failures %s lean to the %s (p = %.2g): look at level and tilt.", sure, p.Where, p.PAll)
+		p.Sentence = fmt.Sprintf("Failures %s lean to the %s (p = %s): look at level and tilt.", sure, p.Where, say.Figures(p.PAll, 2))
 	case p.Pattern == "edge":
-		p.Sentence = fmt.Sprintf("Failures %s keep to the %s (p = %.2g): look at the evenness of the light.", sure, p.Where, p.PAll)
+		p.Sentence = fmt.Sprintf("Failures %s keep to the %s (p = %s): look at the evenness of the light.", sure, p.Where, say.Figures(p.PAll, 2))
 	default:
-		p.Sentence = fmt.Sprintf("Failures %s gather at one spot, %s (p = %.2g): look at panel and film there.", sure, p.Where, p.PAll)
+		p.Sentence = fmt.Sprintf("Failures %s gather at one spot, %s (p = %s): look at panel and film there.", sure, p.Where, say.Figures(p.PAll, 2))
 	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/stats"
+	"ojime/internal/say"
 )
 
 // CurvePoint is one cured film: its dose (unit in CurveInput.DoseUnit) and its
@@ -65,7 +66,7 @@ func WorkingCurve(in CurveInput) (CurveResult, error) {
 		R2: 1 - line.SSE/line.SumYY, Ec: quantity.Exp(-line.A / line.B), Warnings: quantity.None(),
 	}
 	if quantity.Less(high/low, 2) {
-		out.Warn("narrow_range", "The largest dose is only %.3g times the smallest; a range of two or more fixes the slope better.", high/low)
+		out.Warn("narrow_range", "The largest dose is only %s times the smallest; a range of two or more fixes the slope better.", say.Figure(high/low))
 	}
 	out.EcCI = fieller(line, t)
 	if out.Ec == nil || out.EcCI == nil {
@@ -86,7 +87,7 @@ func (out *CurveResult) ask(in CurveInput, low, high float64) {
 	dose := *out.Ec * *growth
 	out.DoseFor = &dose
 	if quantity.Less(dose, low) || quantity.Less(high, dose) {
-		out.Warn("extrapolated", "The dose for this layer, %.4g, lies outside the doses measured (%.4g to %.4g); test one near it.", dose, low, high)
+		out.Warn("extrapolated", "The dose for this layer, %s, lies outside the doses measured (%s to %s); test one near it.", say.Figures(dose, 4), say.Figures(low, 4), say.Figures(high, 4))
 	}
 	switch {
 	case in.DoseUnit == "s":

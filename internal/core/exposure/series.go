@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Schools of choosing an exposure from a series.
@@ -184,13 +185,13 @@ func (out *SeriesResult) recommend(asked string, dial float64, tested []float64)
 		lowest = out.Survival.LowestS
 	}
 	if lowest != nil && quantity.Less(rec.ExposureS, *lowest) {
-		out.Warn("survival_floor", "The choice, %.3g s, lies below %.3g s, from which everything comes off whole; raised to %.3g s.", rec.ExposureS, *lowest, *out.Survival.ExposureS)
+		out.Warn("survival_floor", "The choice, %s s, lies below %s s, from which everything comes off whole; raised to %s s.", say.Figure(rec.ExposureS), say.Figure(*lowest), say.Figure(*out.Survival.ExposureS))
 		rec.ExposureS = *out.Survival.ExposureS
 		rec.Reason += " Raised to where every cell comes off whole."
 	}
 	first, last := tested[0], tested[len(tested)-1]
 	if quantity.Less(rec.ExposureS, first) || quantity.Less(last, rec.ExposureS) {
-		out.Warn("extrapolated", "The choice, %.3g s, lies outside the tested %.3g to %.3g s; print there before using it.", rec.ExposureS, first, last)
+		out.Warn("extrapolated", "The choice, %s s, lies outside the tested %s to %s s; print there before using it.", say.Figure(rec.ExposureS), say.Figure(first), say.Figure(last))
 	}
 	rec.DialS = dialled(rec.ExposureS, dial)
 	if lowest != nil && quantity.Less(rec.DialS, *lowest) {

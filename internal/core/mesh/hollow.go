@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // HollowResult is what a piece holds as a shell of WallMM, in ml. It is an
@@ -57,7 +58,7 @@ func Hollow(m *Mesh, wallMM float64, progress Progress) (HollowResult, error) {
 	out.CavityML = float64(v.deeper(wallMM/grid+0.5)) * grid * grid * grid / 1000
 	out.ShellML = math.Max(0, out.SolidML-out.CavityML)
 	if wallMM < 3*grid {
-		out.Warn("coarse_grid", "The wall of %.3g mm is under three cubes of %.3g mm; the estimate may be off by a third.", wallMM, grid)
+		out.Warn("coarse_grid", "The wall of %s mm is under three cubes of %s mm; the estimate may be off by a third.", say.Figure(wallMM), say.Figure(grid))
 	}
 	return out, nil
 }

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Bounds is the box around a mesh in millimetres.
@@ -103,9 +104,9 @@ func (f *Facts) judge() {
 	size := f.Size()
 	switch longest := math.Max(size[0], math.Max(size[1], size[2])); {
 	case longest < perhapsMetresMM:
-		f.Warn("units_doubtful", "The longest side is %.3g mm; the file may be in metres. Scale it in your software and import it again.", longest)
+		f.Warn("units_doubtful", "The longest side is %s mm; the file may be in metres. Scale it in your software and import it again.", say.Figure(longest))
 	case longest < perhapsInchesMM:
-		f.Warn("units_doubtful", "The longest side is %.3g mm; the file may be in inches. Scale it in your software and import it again.", longest)
+		f.Warn("units_doubtful", "The longest side is %s mm; the file may be in inches. Scale it in your software and import it again.", say.Figure(longest))
 	}
 }
 

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // ProfileResult is a mesh with what each layer holds. Layers are cut at their
@@ -60,7 +61,7 @@ func (f Facts) profile(layers []Layer, layerUM float64) ProfileResult {
 		out.SliceVolumeML += l.AreaMM2 * layerUM / 1e6
 	}
 	if solid := math.Abs(f.SignedVolumeML); quantity.Less(overlapShare*math.Max(solid, out.SliceVolumeML), math.Abs(out.SliceVolumeML-solid)) {
-		out.Warn("shells_overlap", "The faces enclose %.4g ml but the slices hold %.4g ml: bodies overlap, or the mesh is not closed. Use the slice volume.", solid, out.SliceVolumeML)
+		out.Warn("shells_overlap", "The faces enclose %s ml but the slices hold %s ml: bodies overlap, or the mesh is not closed. Use the slice volume.", say.Figures(solid, 4), say.Figures(out.SliceVolumeML, 4))
 	}
 	out.Warnings.Warnings = append(out.Warnings.Warnings, f.Warnings.Warnings...)
 	return out

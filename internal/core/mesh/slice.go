@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Layer is one slice: its solid area in mm² and the length of its outline in
@@ -62,7 +63,7 @@ func NewSlicer(triangles []Triangle, layerUM float64) (*Slicer, error) {
 	}
 	layers := LayerCount(top-bottom, layerUM)
 	if layers > mostLayers {
-		return nil, quantity.Errorf("layer_um", "is %g µm, which cuts a height of %.4g mm into %.0f layers; at most %d are sliced", layerUM, top-bottom, layers, mostLayers)
+		return nil, quantity.Errorf("layer_um", "is %s µm, which cuts a height of %s mm into %.0f layers; at most %d are sliced", say.Figures(layerUM, 6), say.Figures(top-bottom, 4), layers, mostLayers)
 	}
 	s := &Slicer{triangles: triangles, first: make([]int32, len(triangles)), last: make([]int32, len(triangles)),
 		byFirst: make([]uint32, len(triangles)), count: int(layers), bottomMM: bottom, layerMM: layerUM / 1000}

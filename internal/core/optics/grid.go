@@ -7,6 +7,8 @@ import (
 	"image/color"
 	"math"
 	"slices"
+
+	"ojime/internal/say"
 )
 
 // grid holds a value for each cell of a raster that begins at x, y (mm).
@@ -213,17 +215,17 @@ func mix(a, b color.RGBA, t float64) color.RGBA {
 func (l Light) assumptions() []string {
 	var out []string
 	if l.SpotUM != nil {
-		out = append(out, fmt.Sprintf("A round Gaussian spot of %g µm (at 1/e²), hatched densely and compensated so that straight edges come true.", *l.SpotUM))
+		out = append(out, fmt.Sprintf("A round Gaussian spot of %s µm (at 1/e²), hatched densely and compensated so that straight edges come true.", say.Figures(*l.SpotUM, 6)))
 	} else {
 		grey := fmt.Sprintf("%d grey levels", l.GreyLevels)
 		if l.GreyLevels == 2 {
 			grey = "pixels on or off (no anti-aliasing): on from half covered"
 		} else if l.BlurPX > 0 {
-			grey += fmt.Sprintf(" after a blur of %g pixels", l.BlurPX)
+			grey += fmt.Sprintf(" after a blur of %s pixels", say.Figures(l.BlurPX, 6))
 		}
-		out = append(out, fmt.Sprintf("Square pixels of %.4g × %.4g µm without gaps; %s.", *l.PitchXUM, *l.PitchYUM, grey))
+		out = append(out, fmt.Sprintf("Square pixels of %s × %s µm without gaps; %s.", say.Figures(*l.PitchXUM, 4), say.Figures(*l.PitchYUM, 4), grey))
 	}
 	return append(out,
-		fmt.Sprintf("Light and resin spread every dose by a Gaussian of %g µm (assumed, not measured).", l.SpreadUM),
-		fmt.Sprintf("Resin sets at %g %% of the full dose. Shrinkage, peel and stray light are not in it.", 100*l.Threshold))
+		fmt.Sprintf("Light and resin spread every dose by a Gaussian of %s µm (assumed, not measured).", say.Figures(l.SpreadUM, 6)),
+		fmt.Sprintf("Resin sets at %s %% of the full dose. Shrinkage, peel and stray light are not in it.", say.Figures(100*l.Threshold, 6)))
 }

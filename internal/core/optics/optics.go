@@ -7,6 +7,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Panel is the drawn plate and its pixel counts: millimetres > 0, counts >= 1.
@@ -76,7 +77,7 @@ func Pitch(in PitchInput) (PitchResult, error) {
 		}
 	}
 	if quantity.Less(notSquareRatio*math.Min(x, y), math.Max(x, y)) {
-		out.Warn("not_square", "Pixels are not square: %.4g µm by %.4g µm. Check the plate size and the pixel counts.", x, y)
+		out.Warn("not_square", "Pixels are not square: %s µm by %s µm. Check the plate size and the pixel counts.", say.Figures(x, 4), say.Figures(y, 4))
 	}
 	return out, nil
 }
@@ -124,7 +125,7 @@ func Sight(in SightInput) (SightResult, error) {
 	c.Above("distance_mm", in.DistanceMM)
 	c.Above("acuity_arcmin", acuity)
 	if acuity >= straightAngleArcmin {
-		c.Fail("acuity_arcmin", "is %g; it must be below %d", acuity, straightAngleArcmin)
+		c.Fail("acuity_arcmin", "is %s; it must be below %d", say.Figures(acuity, 6), straightAngleArcmin)
 	}
 	if c.Err() != nil {
 		return SightResult{}, c.Err()
@@ -169,7 +170,7 @@ func Steps(in StepsInput) (StepsResult, error) {
 	c.Above("pitch_um", in.PitchUM)
 	c.Above("tilt_deg", in.TiltDeg)
 	if in.TiltDeg > 90 {
-		c.Fail("tilt_deg", "is %g; it must be above 0 and at most 90", in.TiltDeg)
+		c.Fail("tilt_deg", "is %s; it must be above 0 and at most 90", say.Figures(in.TiltDeg, 6))
 	}
 	if c.Err() != nil {
 		return StepsResult{}, c.Err()
@@ -222,7 +223,7 @@ func Scale(in ScaleInput) (ScaleResult, error) {
 		pixels := out.FeatureUM / *in.PitchUM
 		out.Pixels = &pixels
 		if quantity.Less(pixels, 2) {
-			out.Warn("below_two_pixels", "The finest feature is %.2g pixels wide at this scale; below two it may come or go with its place on the grid.", pixels)
+			out.Warn("below_two_pixels", "The finest feature is %s pixels wide at this scale; below two it may come or go with its place on the grid.", say.Figures(pixels, 2))
 		}
 	}
 	return out, nil
@@ -260,7 +261,7 @@ func Tip(in TipInput) (TipResult, error) {
 		across := 1000 * in.ToMM / *in.PitchUM
 		out.PixelsAcross = &across
 		if quantity.Less(across, 3) {
-			out.Warn("below_three_pixels", "The tip is %.2g pixels across; below three its size depends on where it falls on the grid.", across)
+			out.Warn("below_three_pixels", "The tip is %s pixels across; below three its size depends on where it falls on the grid.", say.Figures(across, 2))
 		}
 	}
 	return out, nil

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Polygon is a closed outline in mm; several together enclose what winds round
@@ -80,13 +81,13 @@ func (l Light) Check() error {
 	c.NotBelow("blur_px", l.BlurPX)
 	c.NotBelow("spread_um", l.SpreadUM)
 	if l.BlurPX > 8 {
-		c.Fail("blur_px", "is %g; up to 8 pixels are computed", l.BlurPX)
+		c.Fail("blur_px", "is %s; up to 8 pixels are computed", say.Figures(l.BlurPX, 6))
 	}
 	if l.SpreadUM > 500 {
-		c.Fail("spread_um", "is %g µm; up to 500 µm are computed", l.SpreadUM)
+		c.Fail("spread_um", "is %s µm; up to 500 µm are computed", say.Figures(l.SpreadUM, 6))
 	}
 	if !(l.Threshold > 0 && l.Threshold < 1) {
-		c.Fail("threshold", "is %g; it lies between 0 and 1", l.Threshold)
+		c.Fail("threshold", "is %s; it lies between 0 and 1", say.Figures(l.Threshold, 6))
 	}
 	return c.Err()
 }
@@ -115,7 +116,7 @@ func Predict(outlines []Polygon, light Light, view View) (Prediction, error) {
 	dx, dy, sigma := light.cell()
 	nx, ny := math.Ceil(view.WidthMM/dx), math.Ceil(view.DepthMM/dy)
 	if c.Err() == nil && max(nx, ny) > mostCells {
-		c.Fail("width_mm", "of %.3g by %.3g mm takes %.0f cells a side; look at a smaller part (up to %d)", view.WidthMM, view.DepthMM, max(nx, ny), mostCells)
+		c.Fail("width_mm", "of %s by %s mm takes %.0f cells a side; look at a smaller part (up to %d)", say.Figure(view.WidthMM), say.Figure(view.DepthMM), max(nx, ny), mostCells)
 	}
 	if c.Err() != nil {
 		return Prediction{}, c.Err()

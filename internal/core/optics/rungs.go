@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Rung is what becomes of one size of a ladder wherever it falls on the grid:
@@ -32,7 +33,7 @@ func PredictLadder(sizesMM []float64, void bool, light Light) ([]Rung, error) {
 	out := make([]Rung, len(sizesMM))
 	for i, size := range sizesMM {
 		if !(size > 0) || size > 20 {
-			return nil, quantity.Errorf(fmt.Sprintf("sizes_mm[%d]", i), "is %g mm; sizes lie above 0 and up to 20 mm", size)
+			return nil, quantity.Errorf(fmt.Sprintf("sizes_mm[%d]", i), "is %s mm; sizes lie above 0 and up to 20 mm", say.Figures(size, 6))
 		}
 		out[i] = light.rung(size, void)
 	}

@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/mat"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // ChangesInput is several things that changed at once: their names, and which of
@@ -91,12 +92,12 @@ func (r *ChangesResult) tell(names []string) {
 	case len(names) == 1:
 		r.Sentence = "One change: before against after tells its effect, if nothing else changed."
 	case len(mixed) == 0:
-		r.Sentence = fmt.Sprintf("%d changes at once: before against after shows only their sum. %d more set-up(s) tell each apart.", len(names), more)
+		r.Sentence = fmt.Sprintf("%d changes at once: before against after shows only their sum. %s more tell each apart.", len(names), say.Counted(int64(more), "set-up"))
 	case more == 0:
 		r.Sentence = fmt.Sprintf("%d changes at once, none of which can be put back: only their sum can be known.", len(names))
 	default:
-		r.Sentence = fmt.Sprintf("%d changes at once: %d more set-up(s) tell %s apart; %s stay together, since they cannot be put back.",
-			len(names), more, strings.Join(r.Alone, ", "), strings.Join(mixed, ", "))
+		r.Sentence = fmt.Sprintf("%d changes at once: %s more tell %s apart; %s stay together, since they cannot be put back.",
+			len(names), say.Counted(int64(more), "set-up"), strings.Join(r.Alone, ", "), strings.Join(mixed, ", "))
 	}
 }
 

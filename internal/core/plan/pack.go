@@ -6,6 +6,7 @@ import (
 	"sort"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Plate is the usable plate in mm: MarginMM is kept free at its edges and
@@ -33,7 +34,7 @@ func (p Plate) Check() error {
 	c.NotBelow("margin_mm", p.MarginMM)
 	c.NotBelow("spacing_mm", p.SpacingMM)
 	if c.Err() == nil && 2*p.MarginMM >= min(p.WidthMM, p.DepthMM) {
-		c.Fail("margin_mm", "of %g mm leaves nothing of the plate; make it smaller", p.MarginMM)
+		c.Fail("margin_mm", "of %s mm leaves nothing of the plate; make it smaller", say.Figures(p.MarginMM, 6))
 	}
 	return c.Err()
 }
@@ -62,10 +63,10 @@ func Review(plate Plate, items []Item, places []Place, overlapAllowed bool) []Tr
 		boxes[i] = [2]Point{least, most}
 		m := plate.MarginMM - slackMM
 		if least[0] < m || least[1] < m || most[0] > plate.WidthMM-m || most[1] > plate.DepthMM-m {
-			out = append(out, Trouble{Item: i, Code: "off_plate", Message: fmt.Sprintf("reaches over the margin of %g mm at the edge of the plate", plate.MarginMM)})
+			out = append(out, Trouble{Item: i, Code: "off_plate", Message: fmt.Sprintf("reaches over the margin of %s mm at the edge of the plate", say.Figures(plate.MarginMM, 6))})
 		}
 		if h := item.Footprint.HeightMM * item.Scale; h > plate.HeightMM+slackMM {
-			out = append(out, Trouble{Item: i, Code: "too_tall", Message: fmt.Sprintf("is %.4g mm tall; the machine has %.4g mm", h, plate.HeightMM)})
+			out = append(out, Trouble{Item: i, Code: "too_tall", Message: fmt.Sprintf("is %s mm tall; the machine has %s mm", say.Figures(h, 4), say.Figures(plate.HeightMM, 4))})
 		}
 	}
 	if overlapAllowed {
@@ -79,7 +80,7 @@ func Review(plate Plate, items []Item, places []Place, overlapAllowed bool) []Tr
 			}
 			if g := gap(outlines[i], outlines[j]); g < s || g == 0 && overlap(outlines[i], outlines[j]) {
 				other := j
-				message := fmt.Sprintf("is %.2g mm from its neighbour; %g mm are to be kept", g, plate.SpacingMM)
+				message := fmt.Sprintf("is %s mm from its neighbour; %s mm are to be kept", say.Figures(g, 2), say.Figures(plate.SpacingMM, 6))
 				if g == 0 {
 					message = "overlaps its neighbour"
 				}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // WeekInput is one plate, printed again and again through a week: how long it
@@ -49,7 +50,7 @@ func Week(in WeekInput) (WeekResult, error) {
 	c.NotBelow("turnaround_min", in.TurnaroundMin)
 	c.NotBelow("from_h", in.FromH)
 	if in.ToH <= in.FromH || in.ToH > hoursPerDay {
-		c.Fail("to_h", "is %g; it lies after the hour at which the day begins and at most at 24", in.ToH)
+		c.Fail("to_h", "is %s; it lies after the hour at which the day begins and at most at 24", say.Figures(in.ToH, 6))
 	}
 	if in.Days < 1 || in.Days > daysPerWeek {
 		c.Fail("days", "is %d; a week has 1 to 7 attended days", in.Days)
@@ -81,7 +82,7 @@ func Week(in WeekInput) (WeekResult, error) {
 	}
 	out.Copies = out.Plates * in.Copies
 	if out.Plates == 0 {
-		out.Warn("no_time", "Turning the machine round takes %g min, longer than the attended day; no plate would start.", in.TurnaroundMin)
+		out.Warn("no_time", "Turning the machine round takes %s min, longer than the attended day; no plate would start.", say.Figures(in.TurnaroundMin, 6))
 	}
 	return out, nil
 }

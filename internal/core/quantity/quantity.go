@@ -6,6 +6,8 @@ package quantity
 import (
 	"fmt"
 	"math"
+
+	"ojime/internal/say"
 )
 
 // RelativeNoise is the relative difference below which two computed numbers
@@ -90,7 +92,7 @@ func (c *Checks) Number(path string, v float64) {
 func (c *Checks) Above(path string, v float64) {
 	c.Number(path, v)
 	if v <= 0 {
-		c.Fail(path, "is %g; it must be above 0", v)
+		c.Fail(path, "is %s; it must be above 0", say.Figures(v, 6))
 	}
 }
 
@@ -98,7 +100,7 @@ func (c *Checks) Above(path string, v float64) {
 func (c *Checks) NotBelow(path string, v float64) {
 	c.Number(path, v)
 	if v < 0 {
-		c.Fail(path, "is %g; it must not be below 0", v)
+		c.Fail(path, "is %s; it must not be below 0", say.Figures(v, 6))
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // LevelInput is a vat while a print runs, in ml: what it held at the start, what
@@ -41,7 +42,7 @@ func Level(in LevelInput) (LevelResult, error) {
 	c.NotBelow("dead_ml", in.DeadML)
 	c.NotBelow("added_ml", in.AddedML)
 	if in.MaxML <= in.DeadML {
-		c.Fail("max_ml", "is %g ml, not above the dead volume of %g ml; correct either", in.MaxML, in.DeadML)
+		c.Fail("max_ml", "is %s ml, not above the dead volume of %s ml; correct either", say.Figures(in.MaxML, 6), say.Figures(in.DeadML, 6))
 	}
 	if c.Err() != nil {
 		return LevelResult{}, c.Err()
@@ -63,7 +64,7 @@ func Level(in LevelInput) (LevelResult, error) {
 	out.ShortML = math.Max(0, ahead-usable)
 	out.RoomML = math.Max(0, in.MaxML-out.LevelML)
 	if quantity.Less(in.MaxML, out.LevelML) {
-		out.Warn("too_full", "By this count the vat holds %.3g ml, more than its %.3g ml; check what was poured in.", out.LevelML, in.MaxML)
+		out.Warn("too_full", "By this count the vat holds %s ml, more than its %s ml; check what was poured in.", say.Figure(out.LevelML), say.Figure(in.MaxML))
 	}
 	return out, nil
 }

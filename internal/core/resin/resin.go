@@ -7,6 +7,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // Vat holds levels in millilitres: FillML now, DeadML below which the plate no
@@ -72,7 +73,7 @@ func Budget(in BudgetInput) (BudgetResult, error) {
 		}
 		liquid = solid * ratio
 		if quantity.Less(0.01*in.SolidML, math.Abs(solid-in.SolidML)) {
-			out.Warn("layers_disagree", "The layers add up to %.4g ml, the solid volume is %.4g ml; check which one is right.", solid, in.SolidML)
+			out.Warn("layers_disagree", "The layers add up to %s ml, the solid volume is %s ml; check which one is right.", say.Figures(solid, 4), say.Figures(in.SolidML, 4))
 		}
 		out.dryInLayers(in.Layers, ratio)
 	} else {
@@ -119,10 +120,10 @@ func checkBudget(in BudgetInput) error {
 	c.NotBelow("vat.dead_ml", in.Vat.DeadML)
 	c.NotBelow("vat.max_ml", in.Vat.MaxML)
 	if in.Vat.FillML > in.Vat.MaxML {
-		c.Fail("vat.fill_ml", "is %g ml in a vat of at most %g ml; correct either", in.Vat.FillML, in.Vat.MaxML)
+		c.Fail("vat.fill_ml", "is %s ml in a vat of at most %s ml; correct either", say.Figures(in.Vat.FillML, 6), say.Figures(in.Vat.MaxML, 6))
 	}
 	if in.Vat.MaxML <= in.Vat.DeadML {
-		c.Fail("vat.max_ml", "is %g ml, not above the dead volume of %g ml; correct either", in.Vat.MaxML, in.Vat.DeadML)
+		c.Fail("vat.max_ml", "is %s ml, not above the dead volume of %s ml; correct either", say.Figures(in.Vat.MaxML, 6), say.Figures(in.Vat.DeadML, 6))
 	}
 	for i, l := range in.Layers {
 		c.NotBelow(fmt.Sprintf("layers[%d].ml", i), l.ML)

@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/stats"
+	"ojime/internal/say"
 )
 
 // BiasPair is one print: the software's estimate and what it took, seconds.
@@ -109,7 +110,7 @@ func Headline(in HeadlineInput) (HeadlineResult, error) {
 		out.Share = quantity.Ptr(out.ImpliedLayerS / *in.MeasuredLayerS)
 	}
 	if in.ExposureS != nil && quantity.Less(out.ImpliedLayerS, *in.ExposureS) {
-		out.Warn("cannot_be", "The claim leaves %.3g s for a layer, and the exposure alone takes %.3g s.", out.ImpliedLayerS, *in.ExposureS)
+		out.Warn("cannot_be", "The claim leaves %s s for a layer, and the exposure alone takes %s s.", say.Figure(out.ImpliedLayerS), say.Figure(*in.ExposureS))
 	}
 	return out, nil
 }

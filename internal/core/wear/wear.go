@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 )
 
 // LightInput is one typical print (seconds of light, seconds in all, layers)
@@ -45,7 +46,7 @@ func Light(in LightInput) (LightResult, error) {
 	c.Above("light_on_s", in.LightOnS)
 	c.Above("total_s", in.TotalS)
 	if in.LightOnS > in.TotalS {
-		c.Fail("light_on_s", "is %g s of a print of %g s; it cannot be longer", in.LightOnS, in.TotalS)
+		c.Fail("light_on_s", "is %s s of a print of %s s; it cannot be longer", say.Figures(in.LightOnS, 6), say.Figures(in.TotalS, 6))
 	}
 	c.CountAbove("layers", in.Layers)
 	c.Above("life", in.Life)
@@ -71,7 +72,7 @@ func Light(in LightInput) (LightResult, error) {
 		out.CostPerPrint = quantity.Ptr(*in.Price * use / in.Life)
 	}
 	if quantity.AtMost(in.Life, used) {
-		out.Warn("worn_out", "Its stated life of %g is used up (%g); replace it or watch for failures.", in.Life, used)
+		out.Warn("worn_out", "Its stated life of %s is used up (%s); replace it or watch for failures.", say.Figures(in.Life, 6), say.Figures(used, 6))
 	}
 	return out, nil
 }

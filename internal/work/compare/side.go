@@ -277,5 +277,5 @@ func since(k *machine.Knot) string {
 	if k == nil {
 		return ""
 	}
-	return fmt.Sprintf("after %s of %s", say.Words(strings.Join(k.Kinds, " and ")), say.Day(k.AtMS))
+	return fmt.Sprintf("after %s of %s", say.Words(say.List(k.Kinds)), say.Day(k.AtMS))
 }

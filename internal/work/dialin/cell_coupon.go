@@ -3,6 +3,7 @@ package dialin
 import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 )
 
@@ -72,7 +73,7 @@ func (c *CellCoupon) errors(sizes CellSizes, r *bench.CellReading) error {
 			return quantity.Errorf(e.field, "has no nominal to be held against; choose a coupon made here, or give the error")
 		}
 		if bench.Questionable(*e.nominalMM, *e.size) {
-			return quantity.Errorf(e.field, "is %g mm for a nominal of %g mm; read it again", *e.size, *e.nominalMM)
+			return quantity.Errorf(e.field, "is %s mm for a nominal of %s mm; read it again", say.Figures(*e.size, 6), say.Figures(*e.nominalMM, 6))
 		}
 		*e.into = quantity.Ptr(*e.size - *e.nominalMM)
 	}

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
@@ -146,7 +147,7 @@ func (w *Tasks) layCells(t *store.Tx, m bench.Machine, s bench.Series, piece ben
 	var placements []bench.Placement
 	for i, at := range places {
 		if at == nil {
-			return planning.PlateSheet{}, quantity.Errorf("piece_id", "%s does not fit the plate of %s (%.4g × %.4g mm); make a smaller coupon", piece.Name, m.Name, m.WidthMM, m.DepthMM)
+			return planning.PlateSheet{}, quantity.Errorf("piece_id", "%s does not fit the plate of %s (%s × %s mm); make a smaller coupon", piece.Name, m.Name, say.Figures(m.WidthMM, 4), say.Figures(m.DepthMM, 4))
 		}
 		placements = append(placements, bench.Placement{PieceID: piece.ID, ScalePct: 100, XMM: at.XMM, YMM: at.YMM, TurnDeg: at.TurnDeg, Number: &cells[i].Number, ExposureS: &cells[i].ExposureS})
 	}

@@ -8,6 +8,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
@@ -311,7 +312,7 @@ func speedOf(m bench.DeviceMessage) (*float64, error) {
 		return quantity.Ptr(1.0), nil // a note that says no speed is no error
 	}
 	if speed <= 0 {
-		return nil, quantity.Errorf("note", "says speed %g; a speed is above 0", speed)
+		return nil, quantity.Errorf("note", "says speed %s; a speed is above 0", say.Figures(speed, 6))
 	}
 	return &speed, nil
 }

@@ -61,7 +61,7 @@ func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) er
 			return quantity.Errorf(at+"instrument_id", "is missing; without the instrument a size has no uncertainty")
 		}
 		if !confirmed && bench.Questionable(*feature.NominalMM, *r.ValueMM) {
-			return bench.Questioned(at+"value_mm", "%s for a nominal of %s?", say.Figures(*r.ValueMM, 6), say.Figures(*feature.NominalMM, 6))
+			return bench.Questioned(at+"value_mm", "%s for a nominal of %s?", say.Reading(*r.ValueMM), say.Reading(*feature.NominalMM))
 		}
 	case "pins", "gaps":
 		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {

@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/optics"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
@@ -112,10 +113,10 @@ func DifficultyWords(p bench.Piece) string {
 	if d == nil {
 		return "How hard " + p.Name + " is was not read off its slices."
 	}
-	words := fmt.Sprintf("%s: %.3g mm tall, largest layer %.3g mm², largest jump %.3g mm², %.3g mm² of overhang flatter than 45°, %d parts that start in mid-air",
-		p.Name, p.SizeZMM, d.LargestMM2, d.JumpMM2, d.OverhangMM2, d.IslandCount)
+	words := fmt.Sprintf("%s: %s mm tall, largest layer %s mm², largest jump %s mm², %s mm² of overhang flatter than 45°, %d parts that start in mid-air",
+		p.Name, say.Figure(p.SizeZMM), say.Figure(d.LargestMM2), say.Figure(d.JumpMM2), say.Figure(d.OverhangMM2), d.IslandCount)
 	if finest, from := finestOf(p); finest != nil {
-		words += fmt.Sprintf("; finest feature %.3g mm (%s)", *finest, from)
+		words += fmt.Sprintf("; finest feature %s mm (%s)", say.Figure(*finest), from)
 	}
 	return words + "."
 }
@@ -150,7 +151,7 @@ func (o *Outlook) see(m bench.Machine, ask OutlookAsk) (MachineSees, error) {
 		return out, err
 	}
 	if out.LayerStep, err = sight(ask.LayerUM, quantity.Ptr(steppingArcmin)); err != nil {
-		return out, quantity.Errorf("layer_um", "is %g µm; layers are above 0", ask.LayerUM)
+		return out, quantity.Errorf("layer_um", "is %s µm; layers are above 0", say.Figures(ask.LayerUM, 6))
 	}
 	var pitchUM *float64
 	if pitch != nil {
@@ -282,7 +283,7 @@ func ladderToDraw(ask PredictAsk) (out []optics.Polygon, view optics.View, err e
 	largest := 0.0
 	for i, size := range ask.SizesMM {
 		if !(size > 0) || size > 20 {
-			return nil, view, quantity.Errorf(fmt.Sprintf("sizes_mm[%d]", i), "is %g mm; sizes lie above 0 and up to 20 mm", size)
+			return nil, view, quantity.Errorf(fmt.Sprintf("sizes_mm[%d]", i), "is %s mm; sizes lie above 0 and up to 20 mm", say.Figures(size, 6))
 		}
 		largest = max(largest, size)
 	}

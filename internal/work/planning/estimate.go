@@ -258,10 +258,10 @@ func PastOf(t *store.Tx, machineID string, p bench.Profile, job string, nowMS in
 func JobKey(layerUM float64, loads []PlateLoad) string {
 	lines := make([]string, len(loads))
 	for i, l := range loads {
-		lines[i] = fmt.Sprintf("%s %g %d %g", l.Piece.MeshSHA256, l.Scale, l.Copies, l.allowance())
+		lines[i] = fmt.Sprintf("%s %s %d %s", l.Piece.MeshSHA256, say.Figures(l.Scale, 6), l.Copies, say.Figures(l.allowance(), 6))
 	}
 	slices.Sort(lines)
-	sum := sha256.Sum256(fmt.Appendf(nil, "%g %s", layerUM, strings.Join(lines, " ")))
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %s", say.Figures(layerUM, 6), strings.Join(lines, " ")))
 	return hex.EncodeToString(sum[:8])
 }
 

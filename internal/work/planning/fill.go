@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/timing"
+	"ojime/internal/say"
 	"ojime/internal/store"
 )
 
@@ -68,12 +69,12 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 	if err != nil {
 		return FillSide{}, err
 	}
-	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %.4g µm", m.Name, p.Code, p.LayerUM), PerPieceS: []float64{}}
+	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %s µm", m.Name, p.Code, say.Figures(p.LayerUM, 4)), PerPieceS: []float64{}}
 	if out.Load.Capacity, err = plan.Capacity(PlateOf(m, UsualPlate()), plan.Item{Footprint: FootprintOf(piece), Scale: scale}); err != nil {
 		return out, err
 	}
 	if out.Load.Capacity == 0 {
-		out.Reason = fmt.Sprintf("Does not fit: the plate of %s is %.4g × %.4g × %.4g mm.", m.Name, m.WidthMM, m.DepthMM, m.HeightMM)
+		out.Reason = fmt.Sprintf("Does not fit: the plate of %s is %s × %s × %s mm.", m.Name, say.Figures(m.WidthMM, 4), say.Figures(m.DepthMM, 4), say.Figures(m.HeightMM, 4))
 		return out, nil
 	}
 	one, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, 1}})
@@ -125,7 +126,7 @@ func fillWords(a, b FillSide, r timing.FillResult) string {
 	if r.RatioOne > 1 {
 		faster, slower = b, a
 	}
-	words := fmt.Sprintf("One piece: %s takes %.3g times as long as %s. ", slower.Label, max(r.RatioOne, 1/r.RatioOne), faster.Label)
+	words := fmt.Sprintf("One piece: %s takes %s times as long as %s. ", slower.Label, say.Figure(max(r.RatioOne, 1/r.RatioOne)), faster.Label)
 	if r.RatioOne == 1 {
 		words = "One piece: both take the same time. "
 	}
@@ -134,5 +135,5 @@ func fillWords(a, b FillSide, r timing.FillResult) string {
 	} else if r.RatioOne != 1 {
 		words += "The lines do not cross up to 500 copies. "
 	}
-	return words + fmt.Sprintf("Full plates (%d and %d copies): %.3g and %.3g min a piece.", a.Load.Capacity, b.Load.Capacity, a.FullS/60, b.FullS/60)
+	return words + fmt.Sprintf("Full plates (%d and %d copies): %s and %s min a piece.", a.Load.Capacity, b.Load.Capacity, say.Figure(a.FullS/60), say.Figure(b.FullS/60))
 }

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
@@ -237,7 +238,7 @@ func (w *Tasks) PackPlate(ctx context.Context, d PlateDraft, more *Packing) (out
 			out.Placements = append(out.Placements, p)
 		}
 		if out.Left > 0 {
-			out.Message = fmt.Sprintf("Does not fit: %d of %d found no room on %s by this rule (%g mm apart, %g mm from the edge).", out.Left, out.Asked, m.Name, d.Plate.SpacingMM, d.Plate.MarginMM)
+			out.Message = fmt.Sprintf("Does not fit: %d of %d found no room on %s by this rule (%s mm apart, %s mm from the edge).", out.Left, out.Asked, m.Name, say.Figures(d.Plate.SpacingMM, 6), say.Figures(d.Plate.MarginMM, 6))
 		}
 		return nil
 	})

@@ -215,7 +215,7 @@ func (w *Tasks) HappenBottle(ctx context.Context, id string, e bench.BottleEvent
 			return err
 		}
 		if e.Kind == "weighed" && b.TareG != nil && *e.GrossG < *b.TareG {
-			return quantity.Errorf("gross_g", "is %g g, less than the empty bottle's %g g; check the scale", *e.GrossG, *b.TareG)
+			return quantity.Errorf("gross_g", "is %s g, less than the empty bottle's %s g; check the scale", say.Figures(*e.GrossG, 6), say.Figures(*b.TareG, 6))
 		}
 		if err := t.SaveBottleEvent(e); err != nil {
 			return err

@@ -9,15 +9,21 @@ import { showProblem, useDraftForm } from '../lib/draft'
 import { blankKnot, knotBody, KnotFields, type KnotValues } from './KnotFields'
 
 /** Ties a knot: what changed a machine between prints. */
-export function KnotForm({ machines, nowMs }: { machines: { id: string; name: string }[]; nowMs: number }) {
+export function KnotForm({
+  machines,
+  nowMs,
+  here = false,
+}: {
+  machines: { id: string; name: string }[]
+  nowMs: number
+  /** On the machine's own page. */
+  here?: boolean
+}) {
   const [open, setOpen] = useState(false)
-  const form = useDraftForm<KnotValues & { machine_id: string }>(
-    `draft-knot-${machines.length === 1 ? machines[0]?.id : 'bench'}`,
-    {
-      machine_id: machines[0]?.id ?? '',
-      ...blankKnot(nowMs),
-    },
-  )
+  const form = useDraftForm<KnotValues & { machine_id: string }>(`draft-knot-${here ? machines[0]?.id : 'bench'}`, {
+    machine_id: machines[0]?.id ?? '',
+    ...blankKnot(nowMs),
+  })
   const [tied, setTied] = useState<string>()
   const save = useMutation({
     mutationFn: (v: KnotValues & { machine_id: string }) =>
@@ -34,7 +40,7 @@ export function KnotForm({ machines, nowMs }: { machines: { id: string; name: st
     return (
       <div className="flex flex-wrap items-center gap-3">
         <button className="button" onClick={() => setOpen(true)}>
-          {machines.length === 1 ? 'This machine was changed' : 'A machine was changed'}
+          {here ? 'This machine was changed' : 'A machine was changed'}
         </button>
         {tied && <Link to={`/knots/${tied}`}>Which prints would tell these changes apart</Link>}
       </div>

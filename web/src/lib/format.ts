@@ -6,7 +6,11 @@ export function figure(v: number | null | undefined, digits = 3): string {
   const plain = Math.abs(v) < 1e-9 ? 0 : Number(v.toPrecision(digits))
   const size = Math.abs(plain)
   const text =
-    size >= 1e6 ? grouped(plain) : plain !== 0 && size < 1e-4 ? plain.toFixed(decimals(size, digits)) : String(plain)
+    size >= 1e6
+      ? grouped(plain)
+      : plain !== 0 && size < 1e-4
+        ? plain.toFixed(decimals(size, digits)).replace(/0+$/, '')
+        : String(plain)
   return text.replace('-', '−')
 }
 
@@ -55,6 +59,19 @@ export const words = (code: string) => code.replaceAll('_', ' ')
 /** A caliper reading as it was taken: at least two decimals, no digit dropped. */
 export const reading = (mm: number | null | undefined) =>
   mm === null || mm === undefined ? '–' : Number(mm.toFixed(2)) === mm ? mm.toFixed(2) : String(mm)
+
+/** Names in a row: a, b and c. */
+export const listed = (names: string[]) =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+
+/** What a model of time is called on a page. */
+export const modelWords = (model: string | undefined) =>
+  ({
+    'timing/masked': 'by layers, light and moves',
+    'timing/laser': 'by area, outline and layers',
+    learned: 'learned from prints',
+    none: 'settings are sealed',
+  })[model ?? 'none'] ?? ''
 
 /** A count with its noun: 1 print, 2 prints. */
 export const counted = (n: number, one: string, many = `${one}s`) => `${grouped(n)} ${n === 1 ? one : many}`

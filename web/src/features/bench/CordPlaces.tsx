@@ -2,7 +2,7 @@ import { memo, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { Bead, KnotGlyph, shapeWords, type Shape } from '../../components/Bead'
 import type { Schemas } from '../../lib/api'
-import { moment, words } from '../../lib/format'
+import { listed, moment, words } from '../../lib/format'
 import { worst, type BeadRow, type Place } from './cordLayout'
 
 interface Props {
@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** All that a knot is, as people say it. */
-const kindsOf = (k: { kinds: string[] }) => k.kinds.map(words).join(' and ')
+const kindsOf = (k: { kinds: string[] }) => listed(k.kinds.map(words))
 
 /** Beads, knots and the thread between them, for the part of a cord that is in sight. */
 export const CordPlaces = memo(function CordPlaces({

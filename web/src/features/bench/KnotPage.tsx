@@ -7,7 +7,7 @@ import { History } from '../../components/History'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure, grouped, moment, words } from '../../lib/format'
+import { figure, grouped, listed, moment, words } from '../../lib/format'
 import { useHistory } from '../../lib/queries'
 import { knotBody, KnotFields, knotValues, type KnotValues } from '../../components/KnotFields'
 
@@ -41,7 +41,7 @@ export default function KnotPage() {
   )
 }
 
-const kindsOf = (e: Schemas['MachineEvent']) => e.kinds.map(words).join(' and ')
+const kindsOf = (e: Schemas['MachineEvent']) => listed(e.kinds.map(words))
 
 /** What the machine's own counters showed then. */
 function Readings({ e }: { e: Schemas['MachineEvent'] }) {

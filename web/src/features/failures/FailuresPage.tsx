@@ -78,7 +78,7 @@ export default function FailuresPage() {
 function Rates({ rows, what }: { rows: Row[]; what: string }) {
   const whose = rows[0]?.attributed_to ?? 'machine'
   return (
-    <div className="overflow-x-auto">
+    <div className="overflow-x-auto" role="region" aria-label={`Failure rates: ${what}`} tabIndex={0}>
       <table className="rows">
         <thead>
           <tr>
@@ -141,7 +141,7 @@ function Cell({
   return (
     <td className="num">
       {!few && (
-        <span className="block font-semibold whitespace-nowrap">
+        <span className={`block font-semibold ${rate.upper_if_none == null ? 'whitespace-nowrap' : ''}`}>
           {rate.upper_if_none != null ? `none; up to ${percent(rate.upper_if_none)}` : percent(rate.rate)}
         </span>
       )}

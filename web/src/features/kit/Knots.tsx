@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import { counted, moment, words } from '../../lib/format'
+import { counted, listed, moment, words } from '../../lib/format'
 import { useBench } from '../../lib/queries'
 import { KnotForm } from '../../components/KnotForm'
 
@@ -12,6 +12,7 @@ export function Knots({ machineID }: { machineID: string }) {
       <h2>Knots</h2>
       {bench.data && (
         <KnotForm
+          here
           key={machineID}
           machines={bench.data.cords
             .filter((c) => c.machine_id === machineID)
@@ -28,7 +29,7 @@ export function Knots({ machineID }: { machineID: string }) {
         {knots.map((k) => (
           <li key={k.id}>
             <span className="num text-soft">{moment(k.at_ms)}</span>{' '}
-            <Link to={`/knots/${k.id}`}>{k.kinds.map(words).join(' and ')}</Link> {k.note}
+            <Link to={`/knots/${k.id}`}>{listed(k.kinds.map(words))}</Link> {k.note}
             {k.changes > 0 && <span className="text-soft"> ({counted(k.changes, 'change')})</span>}
           </li>
         ))}

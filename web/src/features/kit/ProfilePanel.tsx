@@ -43,6 +43,7 @@ export function ProfilePanel() {
                   No settings yet. A series finds them; a maker's default or a sealed profile is entered by hand.
                 </p>
               )}
+              <h2 className="sr-only">Settings on record</h2>
               <ul className="grid w-full gap-3">
                 {shown.map((c) => (
                   <SettingsCard

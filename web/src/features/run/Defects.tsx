@@ -49,7 +49,7 @@ export function Defects({
   const change = (i: number, c: Partial<Defect>) =>
     set([...back, ...standing.map((d, j) => (i === j ? { ...d, ...c } : d))])
   return (
-    <div className="grid gap-2 pb-2">
+    <div className="grid gap-2">
       {open &&
         standing.map((d, i) => (
           <One
@@ -110,7 +110,7 @@ function One({
     <label className="grid text-sm">
       {label}
       <select
-        className="input w-auto"
+        className="input w-auto max-w-full"
         aria-label={`${code}, ${label.toLowerCase()}${name}`}
         value={value}
         onChange={(e) => pick(e.target.value as K)}

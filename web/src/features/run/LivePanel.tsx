@@ -4,7 +4,7 @@ import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { isQuestion, Question } from '../../components/Question'
 import { answer, api, type Schemas } from '../../lib/api'
-import { counted, duration, figure, grouped, moment } from '../../lib/format'
+import { duration, figure, grouped, moment } from '../../lib/format'
 import { n } from '../../lib/input'
 import { forPage, lettersOn } from '../../lib/keys'
 import { Surroundings } from './Surroundings'
@@ -250,7 +250,9 @@ function Doings({ l, armed, act, busy }: { l: Live; armed?: Kind; act: (e: Doing
         {l.state === 'prepared' &&
           button(
             'start',
-            l.open > 0 ? `Start: ${counted(l.open, 'item')} wants an answer first` : 'Start the print',
+            l.open > 0
+              ? `Start: ${l.open === 1 ? '1 item wants' : `${l.open} items want`} an answer first`
+              : 'Start the print',
             's',
             l.open === 0,
           )}

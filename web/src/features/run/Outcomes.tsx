@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { Fragment, useEffect, useEffectEvent, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { Complaint } from '../../components/Page'
 import { answer, api, ProblemError, type RunSheet, type Schemas } from '../../lib/api'
 import { words } from '../../lib/format'
@@ -82,69 +82,53 @@ export function Outcomes({ sheet }: { sheet: RunSheet }) {
             }}
           />
         )}
-        <div className="overflow-x-auto">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th>Specimen</th>
-                <th>Piece</th>
-                <th>Outcome</th>
-                <th>Note</th>
-              </tr>
-            </thead>
-            <tbody>
-              {list.map((s, i) => (
-                <Fragment key={s.id}>
-                  <tr className={i === at ? 'bg-plate' : ''} onFocus={() => setAt(i)}>
-                    <td className="num font-bold whitespace-nowrap">
-                      {s.code}
-                      {s.swapped_with && (
-                        <span className="block text-sm font-normal text-bad">swapped with {s.swapped_with}?</span>
-                      )}
-                    </td>
-                    <td>{pieceOf(s)}</td>
-                    <td>
-                      <select
-                        id={`outcome-${s.id}`}
-                        className="input min-w-32"
-                        aria-label={`${s.code}, outcome`}
-                        value={s.outcome}
-                        onChange={(e) => judge(i, e.target.value as Specimen['outcome'])}
-                      >
-                        {outcomes.map((o) => (
-                          <option key={o} value={o}>
-                            {o === 'pending' ? 'not judged' : words(o)}
-                          </option>
-                        ))}
-                      </select>
-                    </td>
-                    <td className="w-full">
-                      <input
-                        className="input min-w-32"
-                        aria-label={`${s.code}, note`}
-                        value={s.note}
-                        onChange={(e) => set(i, { note: e.target.value })}
-                      />
-                    </td>
-                  </tr>
-                  {(spoilt(s.outcome) || (s.defects ?? []).length > 0) && (
-                    <tr>
-                      <td />
-                      <td colSpan={3}>
-                        <Defects
-                          code={s.code ?? ''}
-                          open={spoilt(s.outcome)}
-                          list={s.defects ?? []}
-                          set={(defects) => set(i, { defects })}
-                        />
-                      </td>
-                    </tr>
-                  )}
-                </Fragment>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <ul className="grid content-start">
+          {list.map((s, i) => (
+            <li
+              key={s.id}
+              className={`grid gap-2 border-t border-line py-2 ${i === at ? 'bg-plate' : ''}`}
+              onFocus={() => setAt(i)}
+            >
+              <div className="grid grid-cols-[minmax(7rem,1fr)_auto] items-center gap-x-3 gap-y-1 sm:grid-cols-[minmax(8rem,14rem)_9rem_minmax(0,1fr)]">
+                <p className="min-w-0">
+                  <span className="num font-bold whitespace-nowrap">{s.code}</span>
+                  <span className="block text-sm text-soft wrap-anywhere">{pieceOf(s)}</span>
+                  {s.swapped_with && <span className="block text-sm text-bad">swapped with {s.swapped_with}?</span>}
+                </p>
+                <select
+                  id={`outcome-${s.id}`}
+                  className="input w-36"
+                  aria-label={`${s.code}, outcome`}
+                  value={s.outcome}
+                  onChange={(e) => judge(i, e.target.value as Specimen['outcome'])}
+                >
+                  {outcomes.map((o) => (
+                    <option key={o} value={o}>
+                      {o === 'pending' ? 'not judged' : words(o)}
+                    </option>
+                  ))}
+                </select>
+                <input
+                  className="input max-sm:col-span-2"
+                  aria-label={`${s.code}, note`}
+                  placeholder="note"
+                  value={s.note}
+                  onChange={(e) => set(i, { note: e.target.value })}
+                />
+              </div>
+              {(spoilt(s.outcome) || (s.defects ?? []).length > 0) && (
+                <div className="sm:pl-6">
+                  <Defects
+                    code={s.code ?? ''}
+                    open={spoilt(s.outcome)}
+                    list={s.defects ?? []}
+                    set={(defects) => set(i, { defects })}
+                  />
+                </div>
+              )}
+            </li>
+          ))}
+        </ul>
       </div>
       {save.isError && <Complaint>{save.error.message}</Complaint>}
       <div className="flex flex-wrap items-end gap-4">

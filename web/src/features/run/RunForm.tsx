@@ -9,7 +9,7 @@ import { Complaint } from '../../components/Page'
 import { answer, api, type PlateSheet, type Run, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { understood } from '../../lib/duration'
-import { duration, figure, grouped } from '../../lib/format'
+import { duration, figure, grouped, modelWords } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useBottles, useProfiles, useResins } from '../../lib/queries'
 import { Pieces } from './Pieces'
@@ -239,7 +239,7 @@ function OurEstimate({ v }: { v: RunValues }) {
           label="Our estimate"
           value={duration(e.total_s)}
           source="computed"
-          note={`${grouped(e.layers)} layers of ${figure(e.layer_s)} s, ${e.model}`}
+          note={`${grouped(e.layers)} layers of ${figure(e.layer_s)} s, ${modelWords(e.model)}`}
         />
       )}
     </dl>

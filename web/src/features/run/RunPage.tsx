@@ -2,7 +2,7 @@ import { Link, useParams } from 'react-router'
 import { Figure } from '../../components/Figure'
 import { Page, Ready } from '../../components/Page'
 import type { RunSheet, Schemas } from '../../lib/api'
-import { duration, figure, grouped, moment } from '../../lib/format'
+import { duration, figure, grouped, modelWords, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { AfterPanel } from './AfterPanel'
 import { History } from '../../components/History'
@@ -80,7 +80,7 @@ function Times({ s }: { s: RunSheet }) {
           label="Our estimate"
           value={duration(r.our_estimate_s)}
           source="computed"
-          note={r.estimate_model === 'none' ? 'settings are sealed' : r.estimate_model}
+          note={modelWords(r.estimate_model)}
         />
         <Figure
           label="The software's estimate"
