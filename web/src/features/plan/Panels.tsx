@@ -1,7 +1,7 @@
 import { CellTimes } from '../../components/CellTimes'
 import { Figure, Warnings } from '../../components/Figure'
 import type { PlateSheet, Schemas } from '../../lib/api'
-import { counted, duration, figure, grouped, percent } from '../../lib/format'
+import { counted, duration, figure, grouped, modelWords, percent } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 
 const span = (i: number[] | null | undefined): [string, string] | null => (i ? [duration(i[0]), duration(i[1])] : null)
@@ -22,12 +22,12 @@ export function TimePanel({ s }: { s: PlateSheet }) {
           source={time.best_from === 'model' && e.model !== 'learned' ? 'computed' : 'estimated'}
           note={
             time.best_from === 'ours'
-              ? `ours, put right by ${counted(time.ours_n, 'finished run')}`
+              ? `ours, put right by ${counted(time.ours_n, 'print')} ${time.ours_from}`
               : time.best_from === 'software'
-                ? `the software's, put right by ${counted(time.software_n, 'run')}`
+                ? `the software's, put right by ${counted(time.software_n, 'print')} ${time.software_from}`
                 : e.model === 'learned'
-                  ? "learned from the machine's own runs"
-                  : 'no finished run to put it right by'
+                  ? modelWords(e.model)
+                  : 'no finished print to put it right by'
           }
         />
         {e.model !== 'learned' && (
@@ -35,15 +35,16 @@ export function TimePanel({ s }: { s: PlateSheet }) {
             label="By the timing model"
             value={duration(e.total_s)}
             source="computed"
-            note={`${grouped(e.layers)} layers${e.layer_s == null ? '' : ` of ${figure(e.layer_s)} s`}, ${e.model}`}
+            note={`${grouped(e.layers)} layers${e.layer_s == null ? '' : ` of ${figure(e.layer_s)} s`}, ${modelWords(e.model)}`}
           />
         )}
         {time.ours?.factor != null && (
           <Figure
-            label="Runs take, of our estimate"
+            label="Prints take, of our estimate"
             value={figure(time.ours.factor)}
             unit="times"
             n={time.ours_n}
+            note={time.ours_from}
             interval={time.ours.factor_ci ? [figure(time.ours.factor_ci[0]), figure(time.ours.factor_ci[1])] : null}
             source="measured"
           />
@@ -53,6 +54,7 @@ export function TimePanel({ s }: { s: PlateSheet }) {
             label={`${s.plate.software || 'The software'} says ${duration(s.plate.software_estimate_s)}; put right`}
             value={duration(time.software.corrected_s)}
             n={time.software_n}
+            note={time.software_from}
             interval={span(time.software.corrected_pi)}
             source="estimated"
           />
