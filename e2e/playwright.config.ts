@@ -38,7 +38,7 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print and to err in.
+  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print, to err and to walk in.
   webServer: [
     serve('serve', 'empty', 8471),
     serve('serve', 'second', 8472),
@@ -46,5 +46,6 @@ export default defineConfig({
     serve('serve', 'plan', 8474),
     serve('serve', 'print', 8475),
     serve('serve', 'trust', 8476),
+    serve('serve', 'walk', 8477),
   ],
 })

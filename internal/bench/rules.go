@@ -64,6 +64,9 @@ const Laser = "laser"
 // CellsAlike is a machine that exposes a whole plate alike.
 const CellsAlike = "none"
 
+// CellsInTurn is a machine that exposes the cells of a plate one after the other.
+const CellsInTurn = "in_turn"
+
 // Process is masked for panels and projectors, laser for spots.
 func (m Machine) Process() string {
 	if m.LightEngine == Laser {

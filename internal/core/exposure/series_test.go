@@ -110,3 +110,23 @@ func TestTheCurveFindsWhatItWasMadeFrom(t *testing.T) {
 		t.Errorf("intervals %v and %v leave the truth out", got.DpCI, *got.EcCI)
 	}
 }
+
+func TestBracketSpansInStepsOfTheDial(t *testing.T) {
+	for _, c := range []struct {
+		name        string
+		from, to    float64
+		cells       int64
+		dial        float64
+		first, step float64
+	}{
+		{"plain", 2, 3, 5, 0.05, 2, 0.25},
+		{"between steps: the last cell is not short of the end", 2, 3, 4, 0.1, 2, 0.4},
+		{"narrower than the dial: one step of it", 2, 2.1, 5, 0.5, 2, 0.5},
+		{"never at nothing", 0.1, 0.4, 2, 0.5, 0.5, 0.5},
+	} {
+		first, step := Bracket(c.from, c.to, c.cells, c.dial)
+		if math.Abs(first-c.first) > 1e-12 || math.Abs(step-c.step) > 1e-12 {
+			t.Errorf("%s: from %v in steps of %v s, want %v and %v", c.name, first, step, c.first, c.step)
+		}
+	}
+}

@@ -74,3 +74,12 @@ func meanRatio(pairs []SharedPair) float64 {
 	}
 	return math.Exp(sum / float64(len(pairs)))
 }
+
+// Bracket is the first exposure and the step, in s, of so many cells that span fromS
+// to toS in steps of the dial: never below one step of it, and never short of toS by
+// more than the dial's rounding. cells is at least 2, dialS above 0.
+func Bracket(fromS, toS float64, cells int64, dialS float64) (firstS, stepS float64) {
+	firstS = dialled(fromS, dialS)
+	stepS = max(1, quantity.Ceil((toS-fromS)/float64(cells-1)/dialS)) * dialS
+	return firstS, stepS
+}

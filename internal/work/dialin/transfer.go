@@ -55,10 +55,7 @@ func (w *Tasks) Borrow(ctx context.Context, profileID, machineID string, cells i
 		if err != nil {
 			return err
 		}
-		dial := target.DialStepS
-		snap := func(v float64) float64 { return max(1, quantity.Round(v/dial)) * dial }
-		out.FromS = snap(out.Transfer.FromS)
-		out.StepS = max(1, quantity.Ceil((out.Transfer.ToS-out.Transfer.FromS)/float64(cells-1)/dial)) * dial
+		out.FromS, out.StepS = exposure.Bracket(out.Transfer.FromS, out.Transfer.ToS, cells, target.DialStepS)
 		out.Origin = fmt.Sprintf("borrowed from %s on %s, by %s", from.Code, source.Name, strings.ReplaceAll(out.Transfer.Basis, "_", " "))
 		return nil
 	})

@@ -6,6 +6,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/timing"
 	"ojime/internal/store"
 )
 
@@ -61,27 +62,23 @@ func (w *Tasks) CellPlan(t *store.Tx, m bench.Machine, s bench.Series, settings 
 	if m.LightEngine == bench.Laser {
 		out.Reason = "On a laser the cells are lines of power or speed, not seconds; their times are those of the plates."
 	}
-	longest, sum := 0.0, 0.0
+	exposures, plates := []float64{}, []float64{}
 	for _, c := range cells {
-		longest, sum = max(longest, c.ExposureS), sum+c.ExposureS
-		one, err := w.cellTime(t, m, s, piece, 1, c.ExposureS)
+		one, err := w.cellTime(t, m, s, piece, 1, c.ExposureS, s.BottomExposureS)
 		if err != nil {
 			return nil, err
 		}
-		out.EachS += one
+		exposures, plates = append(exposures, c.ExposureS), append(plates, one)
 	}
-	out.EachWithS = out.EachS + 60*settings.TurnaroundMin*float64(len(cells)-1)
+	out.EachS, out.EachWithS = timing.CellByCell(plates, settings.TurnaroundMin)
 	switch {
 	case m.CellExposure == bench.CellsAlike:
 		out.Reason = m.Name + " exposes a whole plate alike, so every cell is a plate of its own."
 	case out.Fit < out.Cells:
 		out.Reason = fmt.Sprintf("%d of %d cells fit one plate.", out.Fit, out.Cells)
 	default:
-		exposure := longest
-		if m.CellExposure == "in_turn" {
-			exposure = sum
-		}
-		one, err := w.cellTime(t, m, s, piece, int64(len(cells)), exposure)
+		layerS, bottomS := timing.LitTogether(exposures, s.BottomExposureS, m.CellExposure == bench.CellsInTurn)
+		one, err := w.cellTime(t, m, s, piece, out.Cells, layerS, bottomS)
 		if err != nil {
 			return nil, err
 		}
@@ -90,15 +87,11 @@ func (w *Tasks) CellPlan(t *store.Tx, m bench.Machine, s bench.Series, settings 
 	return out, nil
 }
 
-// cellTime is the time of copies of a coupon at one exposure a layer. Where
-// cells are exposed in turn, the bottom layers are too.
-func (w *Tasks) cellTime(t *store.Tx, m bench.Machine, s bench.Series, piece bench.Piece, copies int64, exposureS float64) (float64, error) {
+// cellTime is the time of copies of a coupon whose layers, and bottom layers, are lit
+// so long.
+func (w *Tasks) cellTime(t *store.Tx, m bench.Machine, s bench.Series, piece bench.Piece, copies int64, layerS, bottomS float64) (float64, error) {
 	p := SeriesSettings(m, s)
-	p.ExposureS = &exposureS
-	if m.CellExposure == "in_turn" && copies > 1 {
-		bottom := s.BottomExposureS * float64(copies)
-		p.BottomExposureS = &bottom
-	}
+	p.ExposureS, p.BottomExposureS = &layerS, &bottomS
 	e, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, 1, copies}})
 	if err != nil {
 		return 0, err

@@ -1,24 +1,67 @@
-import { useEffect } from 'react'
-import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import { useEffect, useState } from 'react'
+import {
+  get,
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type UseFormReturn,
+} from 'react-hook-form'
 import { ProblemError } from './api'
 import { fieldOf } from './label'
+
+/** What was typed, against which version of the entry, and what that version said. */
+interface Kept<T> {
+  version: number | string
+  began: T
+  values: T
+}
+
+/** A draft that began from an older version of its entry: it is offered, never put over what is on record now. */
+export interface OldDraft {
+  take: () => void
+  drop: () => void
+}
+
+const read = <T>(key: string): Kept<T> | undefined => {
+  const stored = sessionStorage.getItem(key)
+  return stored ? (JSON.parse(stored) as Kept<T>) : undefined
+}
 
 /** A form that keeps what was entered until it is saved, even over a reload. */
 export function useDraftForm<T extends FieldValues>(
   key: string,
   initial: DefaultValues<T>,
-): UseFormReturn<T> & { forget: () => void } {
-  const stored = sessionStorage.getItem(key)
+  version: number | string = 0,
+): UseFormReturn<T> & { forget: () => void; old?: OldDraft } {
+  const [kept] = useState(() => read<T>(key))
+  const [began] = useState(() => initial as T)
+  const [open, setOpen] = useState(kept !== undefined && kept.version !== version)
   const form = useForm<T>({
-    defaultValues: stored ? ({ ...initial, ...JSON.parse(stored) } as DefaultValues<T>) : initial,
+    defaultValues: kept?.version === version ? ({ ...initial, ...kept.values } as DefaultValues<T>) : initial,
   })
-  const { subscribe } = form
+  const { subscribe, setValue } = form
   useEffect(() => {
     return subscribe({
       formState: { values: true },
-      callback: ({ values }) => sessionStorage.setItem(key, JSON.stringify(values)),
+      callback: ({ values }) => sessionStorage.setItem(key, JSON.stringify({ version, began, values })),
     })
-  }, [subscribe, key])
+  }, [subscribe, key, version, began])
+  const drop = () => {
+    sessionStorage.removeItem(key)
+    setOpen(false)
+  }
+  // Only what had been changed is taken over: the rest stays as it is on record now.
+  const take = () => {
+    setOpen(false)
+    if (!kept) return
+    for (const [name, value] of Object.entries(kept.values)) {
+      if (JSON.stringify(value) !== JSON.stringify(kept.began[name])) {
+        setValue(name as Path<T>, value as PathValue<T, Path<T>>, { shouldDirty: true })
+      }
+    }
+  }
   return {
     ...form,
     // What the server refused is sent again as it now stands: its complaints do not hold a form back.
@@ -27,6 +70,7 @@ export function useDraftForm<T extends FieldValues>(
       return form.handleSubmit(valid, invalid)(e)
     },
     forget: () => sessionStorage.removeItem(key),
+    old: open ? { take, drop } : undefined,
   }
 }
 

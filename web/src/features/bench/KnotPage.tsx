@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { TextField } from '../../components/Field'
 import { History } from '../../components/History'
 import { Complaint, Page, Ready } from '../../components/Page'
@@ -58,7 +59,7 @@ function Readings({ e }: { e: Schemas['MachineEvent'] }) {
 function Correct({ e }: { e: Schemas['MachineEvent'] }) {
   const id = e.id ?? ''
   const before = knotValues(e)
-  const form = useDraftForm<KnotValues & { why: string }>(`draft-knot-${id}-${e.version}`, { ...before, why: '' })
+  const form = useDraftForm<KnotValues & { why: string }>(`draft-knot-${id}`, { ...before, why: '' }, e.version)
   const [open, setOpen] = useState(false)
   const save = useMutation({
     mutationFn: (v: KnotValues & { why: string }) => {
@@ -102,6 +103,7 @@ function Correct({ e }: { e: Schemas['MachineEvent'] }) {
           onSubmit={form.handleSubmit((v) => save.mutate(v))}
         >
           <h2>Put it right</h2>
+          <DraftOffer old={form.old} />
           <KnotFields />
           <TextField name="why" label="Why it is corrected" />
           {save.isError && <Complaint>{save.error.message}</Complaint>}

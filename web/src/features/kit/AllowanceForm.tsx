@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { FormProvider } from 'react-hook-form'
+import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
@@ -18,6 +19,7 @@ export function AllowanceForm({ piece: p }: { piece: Schemas['Piece'] }) {
   const form = useDraftForm<Values>(
     `draft-allowances-${p.id}`,
     Object.fromEntries(keys.map((k) => [k, t(p[k])])) as Values,
+    p.version,
   )
   const task = useTask()
   const save = useMutation({
@@ -47,6 +49,7 @@ export function AllowanceForm({ piece: p }: { piece: Schemas['Piece'] }) {
     <FormProvider {...form}>
       <form className="sheet grid gap-3" onSubmit={form.handleSubmit((v) => save.mutate(v))} aria-label="Allowances">
         <h2>What a print of it needs besides</h2>
+        <DraftOffer old={form.old} />
         <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           <NumberField name="support_pct" label="Supports" unit="% of the volume" />
           <NumberField name="support_ml" label="and supports" unit="ml" />

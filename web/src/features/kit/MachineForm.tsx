@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useFieldArray, useFormContext, useWatch } from 'react-hook-form'
 import { useNavigate } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { CheckField, ManyField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Figure, Warnings } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
@@ -14,7 +15,7 @@ const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
 
 export function MachineForm({ machine, others }: { machine?: Schemas['Machine']; others: Schemas['Machine'][] }) {
   const navigate = useNavigate()
-  const form = useDraftForm<MachineValues>(`draft-machine-${machine?.id ?? 'new'}`, valuesOf(machine))
+  const form = useDraftForm<MachineValues>(`draft-machine-${machine?.id ?? 'new'}`, valuesOf(machine), machine?.version)
   const save = useMutation({
     mutationFn: (v: MachineValues) => {
       const body = bodyOf(v, machine?.version)
@@ -38,6 +39,7 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
         onSubmit={form.handleSubmit((v) => save.mutate(v))}
       >
         <div className="grid gap-4">
+          <DraftOffer old={form.old} />
           <section className="sheet grid gap-3">
             <h2>The machine</h2>
             <div className={grid}>

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Outlook } from '../../components/Outlook'
@@ -204,7 +205,11 @@ interface Features {
 
 function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceCard'] }) {
   const version = card.features_version
-  const form = useDraftForm<Features>(`draft-features-${pieceID}`, { version, features: card.features.map(rowOf) })
+  const form = useDraftForm<Features>(
+    `draft-features-${pieceID}`,
+    { version, features: card.features.map(rowOf) },
+    version,
+  )
   const list = useFieldArray({ control: form.control, name: 'features', keyName: 'key' })
   const save = useMutation({
     mutationFn: (v: Features) =>
@@ -231,6 +236,7 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
         aria-label="What is measured"
       >
         <h2>What is measured on it</h2>
+        <DraftOffer old={form.old} />
         <p className="text-sm text-soft">Separate the rungs of a ladder with ; or a space, such as 0.15; 0.2; 0.3.</p>
         {list.fields.length === 0 && (
           <p className="text-soft">

@@ -1,4 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { FormProvider, useFieldArray, useFormContext, useWatch } from 'react-hook-form'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
@@ -48,6 +49,8 @@ export function ProfileForm({ from, done }: { from?: Schemas['SettingsCard']; do
   const machines = useMachines()
   const resins = useResins()
   const form = useDraftForm<Values>(`draft-profile-${from?.profile.id ?? 'new'}`, valuesOf(from?.profile))
+  const { setFocus } = form
+  useEffect(() => setFocus(from ? 'name' : 'machine_id'), [setFocus, from])
   const basis = useWatch({ control: form.control, name: 'basis' })
   const machineID = useWatch({ control: form.control, name: 'machine_id' })
   const sealed = basis === 'sealed'

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { useNavigate, useParams } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { CheckField, DurationField, NumberField, TextArea, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint, Page, Ready } from '../../components/Page'
@@ -36,23 +37,27 @@ export default function ResinPage() {
 
 function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
   const navigate = useNavigate()
-  const form = useDraftForm<Values>(`draft-resin-${resin?.id ?? 'new'}`, {
-    name: resin?.name ?? '',
-    maker: resin?.maker ?? '',
-    family: resin?.family ?? '',
-    colour: resin?.colour ?? '#5b6b73',
-    density_g_ml: t(resin?.density_g_ml),
-    bottle_ml: t(resin?.bottle_ml),
-    bottle_g: t(resin?.bottle_g),
-    price_list: t(resin?.price_list),
-    price_discount: t(resin?.price_discount ?? 0),
-    price_shipping: t(resin?.price_shipping ?? 0),
-    price_tax_pct: t(resin?.price_tax_pct ?? 0),
-    price_tax_included: resin?.price_tax_included ?? true,
-    stated_wash_s: spelled(resin?.stated_wash_s),
-    stated_cure_s: spelled(resin?.stated_cure_s),
-    notes: resin?.notes ?? '',
-  })
+  const form = useDraftForm<Values>(
+    `draft-resin-${resin?.id ?? 'new'}`,
+    {
+      name: resin?.name ?? '',
+      maker: resin?.maker ?? '',
+      family: resin?.family ?? '',
+      colour: resin?.colour ?? '#5b6b73',
+      density_g_ml: t(resin?.density_g_ml),
+      bottle_ml: t(resin?.bottle_ml),
+      bottle_g: t(resin?.bottle_g),
+      price_list: t(resin?.price_list),
+      price_discount: t(resin?.price_discount ?? 0),
+      price_shipping: t(resin?.price_shipping ?? 0),
+      price_tax_pct: t(resin?.price_tax_pct ?? 0),
+      price_tax_included: resin?.price_tax_included ?? true,
+      stated_wash_s: spelled(resin?.stated_wash_s),
+      stated_cure_s: spelled(resin?.stated_cure_s),
+      notes: resin?.notes ?? '',
+    },
+    resin?.version,
+  )
   const save = useMutation({
     mutationFn: (values: Values) => {
       const v = values as Record<string, string>
@@ -93,6 +98,7 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
         onSubmit={form.handleSubmit((v) => save.mutate(v))}
       >
         <section className="sheet grid gap-3">
+          <DraftOffer old={form.old} />
           <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
             <TextField name="name" label="Name" />
             <TextField name="maker" label="Maker" />

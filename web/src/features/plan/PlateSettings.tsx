@@ -1,4 +1,5 @@
 import { FormProvider } from 'react-hook-form'
+import { DraftOffer } from '../../components/DraftOffer'
 import { CheckField, DurationField, NumberField, SelectField, TextField } from '../../components/Field'
 import type { PlateSheet } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
@@ -23,18 +24,22 @@ interface Values {
 export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (plate: PlateSheet['plate']) => void }) {
   const bottles = useBottles()
   const p = s.plate
-  const form = useDraftForm<Values>(`draft-plate-${p.id}-${p.version}`, {
-    name: p.name,
-    spacing_mm: t(p.spacing_mm),
-    margin_mm: t(p.margin_mm),
-    overlap_allowed: p.overlap_allowed,
-    vat_fill_ml: t(p.vat_fill_ml),
-    drip_ml: t(p.drip_ml),
-    liquid_ratio: t(p.liquid_ratio),
-    bottle_id: p.bottle_id ?? '',
-    software: p.software,
-    software_estimate_s: spelled(p.software_estimate_s),
-  })
+  const form = useDraftForm<Values>(
+    `draft-plate-${p.id}`,
+    {
+      name: p.name,
+      spacing_mm: t(p.spacing_mm),
+      margin_mm: t(p.margin_mm),
+      overlap_allowed: p.overlap_allowed,
+      vat_fill_ml: t(p.vat_fill_ml),
+      drip_ml: t(p.drip_ml),
+      liquid_ratio: t(p.liquid_ratio),
+      bottle_id: p.bottle_id ?? '',
+      software: p.software,
+      software_estimate_s: spelled(p.software_estimate_s),
+    },
+    p.version,
+  )
   const submit = (v: Values) => {
     form.forget()
     save({
@@ -58,6 +63,7 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
         onSubmit={form.handleSubmit(submit)}
         aria-label="What the plan rests on"
       >
+        <DraftOffer old={form.old} />
         <h2>What the plan rests on</h2>
         <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
           <TextField name="name" label="Name" />

@@ -17,7 +17,7 @@ export default function EditRunPage() {
             pieces={[]}
             condition={s.condition}
             recorded={s.run as Run}
-            draftKey={`draft-run-${s.run.id}-${s.run.version}`}
+            draftKey={`draft-run-${s.run.id}`}
           />
         </Page>
       )}

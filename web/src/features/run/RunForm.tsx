@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider, get, useFormContext, useWatch } from 'react-hook-form'
 import { Link, useNavigate } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { DurationField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
 import { isQuestion, Question } from '../../components/Question'
 import { Figure } from '../../components/Figure'
@@ -48,7 +49,7 @@ export function RunForm({
 }) {
   const navigate = useNavigate()
   const [before] = useState(() => valuesOf(draft, pieces, Boolean(recorded), never))
-  const form = useDraftForm<RunValues>(draftKey, before)
+  const form = useDraftForm<RunValues>(draftKey, before, recorded?.version)
   const [open, setOpen] = useState<Condition[]>([])
   // A print that was followed to its end was told there how it ended.
   const followed = recorded?.prepared_ms != null && Boolean(recorded.ended_how)
@@ -93,6 +94,7 @@ export function RunForm({
   return (
     <FormProvider {...form}>
       <form className="grid gap-4" onSubmit={form.handleSubmit(submit)}>
+        <DraftOffer old={form.old} />
         <What fixed={Boolean(recorded) || Boolean(plate)} plate={plate} />
         <Computed c={condition} machineID={draft.machine_id} />
         <Conditions title="Before the print, as you saw it" when="before" />

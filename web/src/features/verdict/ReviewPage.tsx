@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
+import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review } from '../../lib/api'
@@ -72,18 +73,22 @@ function ReviewForm({ review }: { review?: Review }) {
     staleTime: Infinity,
     queryFn: () => answer(api.GET('/api/v1/factors')),
   })
-  const form = useDraftForm<Values>(`draft-review-${review?.id ?? 'new'}-${review?.version ?? 0}`, {
-    question: review?.question ?? '',
-    readers: review?.readers ?? '',
-    policy: review?.policy ?? 'each_calibrated',
-    under_test: review?.under_test ?? [],
-    disclosure: review?.disclosure ?? '',
-    verdict: review?.verdict ?? '',
-    not_tested: review?.not_tested ?? '',
-    machine_ids: review?.machine_ids ?? [],
-    resin_ids: review?.resin_ids ?? [],
-    piece_ids: review?.piece_ids ?? [],
-  })
+  const form = useDraftForm<Values>(
+    `draft-review-${review?.id ?? 'new'}`,
+    {
+      question: review?.question ?? '',
+      readers: review?.readers ?? '',
+      policy: review?.policy ?? 'each_calibrated',
+      under_test: review?.under_test ?? [],
+      disclosure: review?.disclosure ?? '',
+      verdict: review?.verdict ?? '',
+      not_tested: review?.not_tested ?? '',
+      machine_ids: review?.machine_ids ?? [],
+      resin_ids: review?.resin_ids ?? [],
+      piece_ids: review?.piece_ids ?? [],
+    },
+    review?.version,
+  )
   const save = useMutation({
     mutationFn: (v: Values) => {
       const body = {
@@ -107,6 +112,7 @@ function ReviewForm({ review }: { review?: Review }) {
   return (
     <FormProvider {...form}>
       <form className="grid gap-4" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
+        <DraftOffer old={form.old} />
         <section className="sheet grid gap-3">
           <h2>The question</h2>
           <TextField name="question" label="Question" hint="as a reader would ask it" />
