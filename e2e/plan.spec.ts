@@ -230,7 +230,7 @@ test('6 plate: copies are packed, moved by key and pointer, and what is wrong is
 
 test('7 plan: time, resin, wear, claim, cost and the week follow', async () => {
   await press('Lay out anew')
-  await expect(figure('To plan with')).toContainText('no finished run to put it right by')
+  await expect(figure('To plan with')).toContainText('no finished print to put it right by')
   await expect(figure('By the timing model')).toContainText('800 layers of 10.9 s')
   await expect(page.getByText(/The vat runs dry in layer \d+/)).toBeVisible()
   await expect(page.getByText('Claimed: 80 mm/h, which leaves 2.25 s a layer.')).toBeVisible()

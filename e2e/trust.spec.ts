@@ -214,6 +214,7 @@ test('8 a print that was stopped gives no time; times are typed as people write 
   await page.goto('/runs/new')
   await page.getByLabel('Machine').selectOption({ label: 'M1 Ossik 7' })
   await page.getByLabel('Piece', { exact: true }).selectOption({ label: 'Tower' })
+  await page.getByLabel('Copies', { exact: true }).fill('1')
   await page.getByLabel('Resin', { exact: true }).selectOption({ label: 'Plain Grey' })
   await page.getByLabel('Settings').selectOption({ index: 1 })
   await page.getByLabel('Started', { exact: true }).fill('2026-10-02T09:00')

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
 import { boxSTL } from './mesh'
 
 // From an empty record: two machines, settings by duplicate and change, two mixed
@@ -14,8 +15,10 @@ test.beforeAll(async ({ browser }) => {
 })
 test.afterAll(() => page.close())
 
+/** Fills the first field of that label. */
 const fill = (label: string, value: string) => page.getByLabel(label, { exact: true }).first().fill(value)
-const choose = (label: string, option: string) => page.getByLabel(label, { exact: true }).selectOption({ label: option })
+const choose = (label: string, option: string) =>
+  page.getByRole('combobox', { name: label, exact: true }).selectOption({ label: option })
 const press = (name: string | RegExp) =>
   page
     .getByRole('button', { name, exact: typeof name === 'string' })
@@ -39,6 +42,7 @@ test('1 two machines, a resin and two pieces', async () => {
     await fill('Retract, firstmm', '6')
     await page.locator('[name=retract1_mm_min]').fill('150')
     await fill('Power while printingW', '50')
+    await page.locator('[name=film_life_layers]').fill('30000')
     await press('Save the machine')
     await expect(page.getByRole('link', { name })).toBeVisible()
   }
@@ -76,7 +80,7 @@ test('2 settings: by hand once, then duplicated and changed, named and told apar
   await fill('Exposures', '2.5')
   await press('Keep these settings')
   await expect(form).toBeHidden()
-  await press(/^Duplicate and change P-01/)
+  await press(/^Duplicate and change .*out of the box/)
   await expect(form.getByLabel('A name of its own')).toBeFocused()
   await fill('A name of its own', 'slower lift')
   await fill('Exposures', '2.4')
@@ -84,10 +88,10 @@ test('2 settings: by hand once, then duplicated and changed, named and told apar
   await press('Keep these settings')
   const slower = page.getByRole('listitem').filter({ hasText: 'slower lift' })
   await expect(slower).toContainText('Changed from')
-  await expect(slower).toContainText('2.5 s → 2.4 s (-4 %)')
+  await expect(slower).toContainText('2.5 s → 2.4 s (−4 %)')
   await expect(slower).toContainText('60 mm/min')
   await expect(slower).toContainText('30 mm/min')
-  await press(/^Duplicate and change P-01/)
+  await press(/^Duplicate and change .*out of the box/)
   await choose('Machine', 'Grell Mini')
   await fill('A name of its own', 'carried over')
   await choose('Basis', 'own, by long use')
@@ -117,11 +121,13 @@ async function record(o: { machine: string; settings: RegExp; from: string; to: 
   await press('Record this print')
 }
 
+const contents = '2 × Turret, 1 × Lattice'
+
 test('3 a plate of two pieces is put on record afterwards, with a knot older than it', async () => {
   await page.goto('/')
   await press('A machine was changed')
   await choose('Machine', 'Ossik 7')
-  await page.getByLabel('new film').check()
+  await page.getByRole('checkbox', { name: 'new film', exact: true }).check()
   await fill('When', '2026-09-20T08:00')
   await press('Tie this knot')
   await expect(page.getByRole('button', { name: 'A machine was changed' })).toBeVisible()
@@ -129,8 +135,145 @@ test('3 a plate of two pieces is put on record afterwards, with a knot older tha
     machine: 'M1 Ossik 7',
     settings: /slower lift/,
     from: '2026-10-02T09:00',
-    to: '2026-10-02T11:30',
+    to: '2026-10-02T10:30',
     how: 'finished',
     note: 'First one.',
   })
+  await expect(page.getByRole('heading', { level: 1, name: `R-001: ${contents}` })).toBeVisible()
+  await expect(page.getByText('1 h 30 min').first()).toBeVisible()
+  // 20 mm in layers of 50 µm; the film was new and had seen none.
+  await expect(page.getByText('0 layers', { exact: true })).toBeVisible()
+})
+
+test('4 the second was stopped; its time is corrected, and what it was before stays', async () => {
+  await record({
+    machine: 'M1 Ossik 7',
+    settings: /slower lift/,
+    from: '2026-10-05T09:00',
+    to: '2026-10-05T09:40',
+    how: 'stopped',
+    note: 'Stopped: the film had torn.',
+  })
+  await expect(page.getByRole('heading', { level: 1, name: `R-002: ${contents}` })).toBeVisible()
+  await expect(page.getByText('it was stopped before its end, after 40 min')).toBeVisible()
+  // The first print of the same machine is on the film now.
+  await expect(page.getByText('400 layers', { exact: true })).toBeVisible()
+  await page.getByRole('link', { name: 'Change what is known' }).click()
+  await fill('Ended', '2026-10-05T09:50')
+  await fill('It got to layer', '150')
+  await fill('Why it is changed', 'read from the machine')
+  await press('Save what is known')
+  const history = page.getByRole('region', { name: 'History' })
+  await expect(page.getByText('it was stopped before its end, after 50 min, in layer 150 of 400')).toBeVisible()
+  await expect(history).toContainText('read from the machine')
+  await page.getByRole('link', { name: 'Change what is known' }).click()
+  await fill('Notes', 'Stopped: a torn film.')
+  await press('Save what is known')
+  await expect(history).toContainText('Stopped: the film had torn. → Stopped: a torn film.')
+})
+
+test('5 outcomes with an accident: it counts against nobody', async () => {
+  await page.getByLabel('S-002-01, outcome').selectOption('lost')
+  await page.getByLabel('S-002-01, symptom').selectOption('let go midway')
+  await page.getByLabel('S-002-01, attributed to').selectOption('machine')
+  await page.getByLabel('S-002-02, outcome').selectOption('whole')
+  await page.getByLabel('S-002-03, outcome').selectOption('lost')
+  await page.getByLabel('S-002-03, symptom').selectOption('broken in handling')
+  await page.getByLabel('S-002-03, came from').selectOption('handling')
+  await page.getByLabel('S-002-03, attributed to').selectOption('operator')
+  await press('Keep these outcomes')
+  await expect(page.getByRole('button', { name: 'Keep these outcomes' })).toBeHidden()
+  const counts = page.getByRole('region', { name: 'What became of the specimens' })
+  await expect(counts.getByRole('row', { name: /^Turret/ })).toHaveText(
+    /^Turret2 of 211 \(1 by machine, 0 by resin\)00$/,
+  )
+  await expect(counts.getByRole('row', { name: /^Lattice/ })).toHaveText(/^Lattice1 of 10001$/)
+  await page.goto('/runs')
+  await page.getByRole('link', { name: 'R-001' }).first().click()
+  await press(/^All whole/)
+  await expect(page.getByLabel('S-001-03, outcome')).toHaveValue('whole')
+})
+
+test('6 every page says the same: pieces by name, counts, layers, time and settings', async () => {
+  await page.goto('/runs')
+  for (const code of ['R-001', 'R-002']) {
+    await expect(page.getByRole('row', { name: new RegExp(code) })).toContainText(contents)
+    await expect(page.getByRole('row', { name: new RegExp(code) })).toContainText('slower lift')
+  }
+  await expect(page.getByRole('row', { name: /R-001/ })).toContainText('1 h 30 min')
+  await expect(page.getByRole('row', { name: /R-002/ })).toContainText('stopped')
+  await page.goto('/failures')
+  const row = page.getByRole('row', { name: /Ossik 7/ }).first()
+  await expect(row).toContainText('1 of 6')
+  // 400 layers of the first and 150 of the one that was stopped.
+  await page.goto('/upkeep')
+  await expect(page.getByRole('main')).toContainText('550')
+  await page.goto('/kit')
+  await page.getByRole('link', { name: 'Ossik 7' }).first().click()
+  await expect(page.getByRole('main')).toContainText('550 layers')
+  await page.goto(
+    '/runs/new?machine=' +
+      ((await (await page.request.get('/api/v1/machines')).json()) as { machine: { id: string } }[])[0]!.machine.id,
+  )
+  await expect(page.getByText('550 layers', { exact: true })).toBeVisible()
+  await page.goto('/inspect')
+  await expect(page.getByRole('main')).toContainText(contents)
+  await page.goto('/')
+  await expect(page.getByRole('main')).toContainText(contents)
+  await page.goto('/kit?tab=settings')
+  await expect(page.getByRole('listitem').filter({ hasText: 'slower lift' }).first()).toContainText('2 prints')
+})
+
+test('7 the verdict and its tables say it too', async () => {
+  await page.goto('/verdict/new')
+  await fill('Question', 'Is the slower lift worth it?')
+  await fill('Readers', 'Beginners')
+  await page.getByLabel('Ossik 7').check()
+  await page.getByLabel('Plain Grey').check()
+  await page.getByLabel('Turret').check()
+  await page.getByLabel('Lattice').check()
+  await press('Save the review')
+  await expect(page.getByRole('heading', { name: 'Is the slower lift worth it?' })).toBeVisible()
+  const save = async (name: string) => {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name, exact: true }).click(),
+    ])
+    return readFileSync(await download.path(), 'utf8')
+  }
+  const runs = await save('runs.csv')
+  expect(
+    runs.split('\n').filter((l) => l.includes('2 × Turret, 1 × Lattice') || l.includes('2 × Turret; 1 × Lattice')),
+  ).toHaveLength(2)
+  expect(runs).toContain('slower lift')
+  const specimens = await save('specimens.csv')
+  expect(specimens).toMatch(/S-002-01,Turret,.*,lost,true,machine/)
+  expect(specimens).toMatch(/S-002-03,Lattice,.*,lost,false/)
+  expect(await save('Export Markdown')).toContain('slower lift')
+})
+
+test('8 what was typed against an older version is offered, not put over the newer one', async () => {
+  await page.goto('/runs')
+  await page.getByRole('link', { name: 'R-001' }).first().click()
+  const id = page.url().split('/').pop()!
+  await page.getByRole('link', { name: 'Change what is known' }).click()
+  await fill('Notes', 'Typed and not kept.')
+  const { run } = (await (await page.request.get(`/api/v1/runs/${id}`)).json()) as { run: { version: number } }
+  const changed = await page.request.patch(`/api/v1/runs/${id}`, {
+    data: {
+      version: run.version,
+      change: { notes: 'Kept elsewhere.', observed: 'a smell' },
+      why: '',
+      confirmed: false,
+    },
+  })
+  expect(changed.ok()).toBe(true)
+  await page.reload()
+  await expect(page.getByRole('status')).toContainText('it has changed on record since')
+  await expect(page.getByLabel('Notes', { exact: true })).toHaveValue('Kept elsewhere.')
+  await press('Put my changes in')
+  await expect(page.getByLabel('Notes', { exact: true })).toHaveValue('Typed and not kept.')
+  await expect(page.getByLabel('Seen to differ', { exact: true })).toHaveValue('a smell')
+  await press('Save what is known')
+  await expect(page.getByRole('region', { name: 'History' })).toContainText('Kept elsewhere. → Typed and not kept.')
 })

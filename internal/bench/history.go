@@ -10,6 +10,6 @@ type Amendment struct {
 	AtMS    int64  `json:"at_ms"`
 	Command string `json:"command"`
 	Why     string `json:"why"`
-	Before  string `json:"before"`
-	After   string `json:"after"`
+	Before  string `json:"before_entry"`
+	After   string `json:"after_entry"`
 }

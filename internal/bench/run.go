@@ -95,7 +95,7 @@ func (r Run) Took() Took {
 	case r.EndedMS == nil:
 		return Took{Reason: "its end is not on record"}
 	case r.EndedHow == EndStopped:
-		return Took{Reason: "it was stopped before its end"}
+		return Took{Reason: r.stopped()}
 	case r.ClockWentBack:
 		return Took{Reason: "the clock went back while it printed"}
 	}
@@ -104,6 +104,21 @@ func (r Run) Took() Took {
 		return Took{Reason: "its pauses are longer than the print; check its times"}
 	}
 	return Took{S: &took}
+}
+
+// stopped says when and where a print was stopped, as far as the record knows.
+func (r Run) stopped() string {
+	words := "it was stopped before its end"
+	if ran := float64(*r.EndedMS-r.StartedMS)/1000 - r.PausedS; ran > 0 && !r.ClockWentBack {
+		words += ", after " + say.Duration(ran)
+	}
+	if r.StoppedLayer != nil {
+		words += ", in layer " + say.Whole(float64(*r.StoppedLayer))
+		if r.Layers > 0 {
+			words += " of " + say.Whole(float64(r.Layers))
+		}
+	}
+	return words
 }
 
 // TookS is Took without the reason.

@@ -185,3 +185,18 @@ func TestTheWriteUpEscapesWhatWasTyped(t *testing.T) {
 		t.Error("what was typed became structure")
 	}
 }
+
+// A change of a long note stands whole in the history of the record, and travels.
+func TestHistoryTravels(t *testing.T) {
+	d := newDesk(t)
+	run := d.run(func(*bench.Run) {}).Run
+	long := strings.Repeat("n", quantity.LongText)
+	amended := d.amend(run, `{"notes": "`+long+`"}`).Run
+	d.amend(amended, `{"notes": "short"}`)
+	other := newEmpty(t, d)
+	must(other.Record.Import(t.Context(), bytes.NewReader(exported(t, d.w))))(t)
+	there := must(other.Printing.RunSheet(t.Context(), run.ID))(t).History
+	if len(there) != 2 || !strings.Contains(there[1].Before, long) || !strings.Contains(there[1].After, "short") {
+		t.Errorf("%d changes came across", len(there))
+	}
+}

@@ -46,17 +46,21 @@ func RangeOf(name string) Range {
 
 // Lengths of texts, in characters, and of lists, in entries, that state none.
 const (
-	LongText  = 20000 // what is published, and notes
-	ShortText = 300   // names and single lines
+	LongText  = 20000  // what is published, and notes
+	ShortText = 300    // names and single lines
+	EntryText = 500000 // a whole entry, as it stood before or after a change
 	LongList  = 10000
 )
 
 // longTexts end the names of what is written in paragraphs.
-var longTexts = []string{"note", "notes", "question", "readers", "verdict", "disclosure", "not_tested", "prediction", "origin", "contradiction",
+var longTexts = []string{"note", "notes", "observed", "question", "readers", "verdict", "disclosure", "not_tested", "prediction", "origin", "contradiction",
 	"quirk_files", "quirk_restart", "quirk_height", "quirk_settings", "quirk_films", "profile_ids", "machine_ids"}
 
 // LengthOf is the most characters of a text, by its name.
 func LengthOf(name string) int {
+	if name == "before_entry" || name == "after_entry" {
+		return EntryText
+	}
 	for _, long := range longTexts {
 		if name == long {
 			return LongText

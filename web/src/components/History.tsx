@@ -28,7 +28,7 @@ export function History({ list }: { list: Amendment[] }) {
       <h2>What was changed</h2>
       <ul className="grid gap-2">
         {list.toReversed().map((a) => {
-          const [before, after] = [read(a.before), read(a.after)]
+          const [before, after] = [read(a.before_entry), read(a.after_entry)]
           return (
             <li key={a.id} className="border-t border-line pt-2">
               <span className="num text-soft">{moment(a.at_ms)}</span> {a.command}

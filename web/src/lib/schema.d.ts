@@ -2129,10 +2129,10 @@ export interface components {
             why?: string;
         };
         Amendment: {
-            after: string;
+            after_entry: string;
             /** Format: int64 */
             at_ms: number;
-            before: string;
+            before_entry: string;
             command: string;
             entry: string;
             id: string;

@@ -1,7 +1,10 @@
+import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
+import { ConditionFigures } from '../../components/ConditionFigures'
 import { Outlook } from '../../components/Outlook'
 import { Empty, Page, Ready } from '../../components/Page'
 import { Prediction } from '../../components/Prediction'
+import { answer, api } from '../../lib/api'
 import { useMachines } from '../../lib/queries'
 import { Knots } from './Knots'
 import { MachineForm } from './MachineForm'
@@ -26,6 +29,7 @@ export default function MachinePage() {
             title={card ? card.machine.name : 'A new machine'}
             about="What you do not know can stay empty where it says optional."
           >
+            {card && <ConditionNow machineID={card.machine.id ?? ''} />}
             <MachineForm
               key={card ? `${card.machine.id}-${card.machine.version}` : 'new'}
               machine={card?.machine}
@@ -42,5 +46,23 @@ export default function MachinePage() {
         )
       }}
     </Ready>
+  )
+}
+
+/** What the next print on it would begin with, as the record computes it. */
+function ConditionNow({ machineID }: { machineID: string }) {
+  const draft = useQuery({
+    queryKey: ['condition', machineID],
+    queryFn: () => answer(api.GET('/api/v1/run-draft', { params: { query: { machine_id: machineID } } })),
+  })
+  if (!draft.data) return null
+  return (
+    <section className="sheet grid gap-2">
+      <h2>Its condition now</h2>
+      <ConditionFigures c={draft.data.condition} />
+      <p className="text-sm text-soft">
+        Computed from the knots below and from its prints; tie a knot to put it right.
+      </p>
+    </section>
   )
 }

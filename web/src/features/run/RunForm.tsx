@@ -14,7 +14,7 @@ import { duration, figure, grouped, modelWords } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useBottles, useProfiles, useResins } from '../../lib/queries'
 import { Pieces } from './Pieces'
-import { ConditionFigures } from './ConditionFigures'
+import { ConditionFigures } from '../../components/ConditionFigures'
 import {
   blanks,
   changeOf,

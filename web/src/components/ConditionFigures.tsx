@@ -1,5 +1,5 @@
-import type { Schemas } from '../../lib/api'
-import { counted, day, figure, grouped } from '../../lib/format'
+import type { Schemas } from '../lib/api'
+import { counted, day, figure, grouped } from '../lib/format'
 
 type Wear = Schemas['MachineWear']
 
