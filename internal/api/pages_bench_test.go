@@ -14,6 +14,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"ojime/internal/bench"
 	"ojime/internal/demo"
 	"ojime/internal/store"
 	"ojime/internal/work"
@@ -21,8 +22,8 @@ import (
 
 // BenchmarkPages times the calls behind each page on a record of 5,000 runs,
 // 100,000 specimens and 1,000,000 readings. OJIME_LARGE names its folder, which is
-// filled when it is empty; make bench-large sets it. The first call after a change
-// is told apart, since some answers are kept while the record stands still.
+// filled when it is empty; make bench-large sets it. The slowest first call after a
+// change is told apart, since some answers are kept while the record stands still.
 func BenchmarkPages(b *testing.B) {
 	dir := os.Getenv("OJIME_LARGE")
 	if dir == "" {
@@ -36,17 +37,28 @@ func BenchmarkPages(b *testing.B) {
 	if _, err := demo.FillLarge(b.Context(), s, time.Now(), demo.Large, func(int) {}); err != nil {
 		b.Fatal(err)
 	}
-	server := httptest.NewServer(New(b.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}, ""))
+	w := work.New(s, time.Now, rand.Reader)
+	server := httptest.NewServer(New(b.Context(), w, fstest.MapFS{}, ""))
 	defer server.Close()
 	for name, path := range pages(b, server.URL) {
 		b.Run(name, func(b *testing.B) {
 			var took []time.Duration
-			for b.Loop() {
+			call := func() time.Duration {
 				begun := time.Now()
 				fetch(b, server.URL+path)
-				took = append(took, time.Since(begun))
+				return time.Since(begun)
 			}
-			first := took[0]
+			call() // the pages of the file come into memory
+			first := time.Duration(0)
+			for range 5 {
+				if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
+					b.Fatal(err)
+				}
+				first = max(first, call())
+			}
+			for b.Loop() {
+				took = append(took, call())
+			}
 			slices.Sort(took)
 			b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
 			b.ReportMetric(float64(first.Microseconds())/1000, "first-ms")
@@ -82,13 +94,15 @@ func pages(b *testing.B, url string) map[string]string {
 	into("machines", &machines)
 	var pieces []struct{ Piece struct{ ID string } }
 	into("pieces", &pieces)
-	var profiles, reviews []struct{ ID string }
+	var profiles []struct{ Profile struct{ ID string } }
+	var reviews []struct{ ID string }
 	into("profiles", &profiles)
 	into("reviews", &reviews)
 	var setUps []struct {
 		RunIDs []string `json:"run_ids"`
 	}
 	into("reviews/"+reviews[0].ID+"/set-ups", &setUps)
+	fifty := func(ids []string) string { return strings.Join(ids[:min(50, len(ids))], ",") }
 	now := time.Now().UnixMilli()
 	const month = 32 * 24 * 60 * 60 * 1000
 	run, machine, piece := runs.Lines[0].ID, machines[1].Machine.ID, pieces[0].Piece.ID
@@ -96,10 +110,11 @@ func pages(b *testing.B, url string) map[string]string {
 		"beads of a month": fmt.Sprintf("beads?from_ms=%d&to_ms=%d", now-month, now), "runs, first page": "runs?most=100", "runs, last page": "runs?most=100&skip=4900",
 		"runs with nothing usable": "runs?most=100&shape=ring", "runs by code": "runs?code=123&most=20", "a run": "runs/" + run, "its print": "runs/" + run + "/live",
 		"after it": "runs/" + run + "/after", "its diagnosis": "runs/" + run + "/diagnosis?symptom=void", "a next run": "run-draft?machine_id=" + machine,
-		"an estimate": "run-estimate?profile_id=" + profiles[0].ID + "&piece_id=" + piece + "&copies=20", "set-ups of a review": "reviews/" + reviews[0].ID + "/set-ups",
-		"a comparison of runs":    "comparison?question=detail&a=" + setUps[0].RunIDs[0] + "&b=" + setUps[1].RunIDs[0],
-		"a comparison of set-ups": "comparison?question=detail&a=" + strings.Join(setUps[0].RunIDs, ",") + "&b=" + strings.Join(setUps[1].RunIDs, ","),
-		"failures of a machine":   "machines/" + machine + "/failures",
+		"an estimate": "run-estimate?profile_id=" + profiles[0].Profile.ID + "&piece_id=" + piece + "&copies=20", "set-ups of a review": "reviews/" + reviews[0].ID + "/set-ups",
+		"a comparison of runs":       "comparison?question=detail&a=" + setUps[0].RunIDs[0] + "&b=" + setUps[1].RunIDs[0],
+		"a comparison of 100 prints": "comparison?question=detail&a=" + fifty(setUps[0].RunIDs) + "&b=" + fifty(setUps[1].RunIDs),
+		"a write-up":                 "reviews/" + reviews[0].ID + "/write-up.md",
+		"failures of a machine":      "machines/" + machine + "/failures",
 	}
 	for _, plain := range []string{"bench", "upkeep", "waste", "baths", "bottle-cards", "bottles", "machines", "resins", "pieces", "profiles", "instruments", "series", "plates", "reviews", "failures", "devices"} {
 		out[plain] = plain

@@ -1,6 +1,9 @@
 package store
 
 import (
+	"cmp"
+	"slices"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -201,6 +204,16 @@ func (t *Tx) Run(id string) (bench.Run, error) {
 	return bench.Run(row), read("run", id, err)
 }
 
+// RunsByID reads runs at once, by their ids; one that is not on record is missing.
+func (t *Tx) RunsByID(ids []string) (map[string]bench.Run, error) {
+	rows, err := t.q.RunsByID(t.ctx, ids)
+	out := make(map[string]bench.Run, len(rows))
+	for _, r := range rows {
+		out[r.ID] = bench.Run(r)
+	}
+	return out, read("runs", "by their ids", err)
+}
+
 // SaveRun writes a run.
 func (t *Tx) SaveRun(v bench.Run) error {
 	return saved("run", t.q.SaveRun(t.ctx, db.SaveRunParams(v)))
@@ -257,6 +270,21 @@ func (t *Tx) CellReadingsOfSeries(seriesID string) ([]bench.CellReading, error) 
 func (t *Tx) ReadingsOfRun(runID string) ([]bench.Reading, error) {
 	rows, err := t.q.ReadingsOfRun(t.ctx, runID)
 	return list("readings of run", rows, err, func(r db.Reading) bench.Reading { return bench.Reading(r) })
+}
+
+// ReadingsOfRuns lists the readings of many runs at once, by run, in the order in which they
+// were taken.
+func (t *Tx) ReadingsOfRuns(ids []string) (map[string][]bench.Reading, error) {
+	rows, err := t.q.ReadingsOfRuns(t.ctx, ids)
+	out := map[string][]bench.Reading{}
+	for _, r := range rows {
+		out[r.RunID] = append(out[r.RunID], bench.Reading(r.Reading))
+	}
+	// Sorted here: SQLite would carry every column of all of them through its sorter.
+	for _, of := range out {
+		slices.SortStableFunc(of, func(a, b bench.Reading) int { return cmp.Compare(a.RecordedMS, b.RecordedMS) })
+	}
+	return out, read("readings", "of runs", err)
 }
 
 // LastRunOfMachine is the run that started last on a machine, or

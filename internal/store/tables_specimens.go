@@ -54,6 +54,22 @@ func (t *Tx) SpecimensOfRun(runID string) ([]bench.Specimen, error) {
 	return withDefects("specimens of run", rows, defects, err)
 }
 
+// SpecimensOfRuns lists the specimens of many runs at once, by run, in the order of
+// their copies.
+func (t *Tx) SpecimensOfRuns(ids []string) (map[string][]bench.Specimen, error) {
+	rows, err := t.q.SpecimensOfRuns(t.ctx, ids)
+	if err != nil {
+		return nil, read("specimens", "of runs", err)
+	}
+	defects, err := t.q.DefectsOfRuns(t.ctx, ids)
+	all, err := withDefects("specimens of runs", rows, defects, err)
+	out := map[string][]bench.Specimen{}
+	for _, s := range all {
+		out[s.RunID] = append(out[s.RunID], s)
+	}
+	return out, err
+}
+
 func withDefects(what string, rows []db.Specimen, defects []db.Defect, err error) ([]bench.Specimen, error) {
 	out, err := list(what, rows, err, toSpecimen)
 	of := map[string][]bench.Defect{}

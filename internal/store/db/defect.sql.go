@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
 const defects = `-- name: Defects :many
@@ -55,6 +56,56 @@ SELECT defect.id, defect.specimen_id, defect.symptom, defect.severity, defect.be
 
 func (q *Queries) DefectsOfRun(ctx context.Context, runID string) ([]Defect, error) {
 	rows, err := q.db.QueryContext(ctx, defectsOfRun, runID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Defect{}
+	for rows.Next() {
+		var i Defect
+		if err := rows.Scan(
+			&i.ID,
+			&i.SpecimenID,
+			&i.Symptom,
+			&i.Severity,
+			&i.BeganLayer,
+			&i.BeganMM,
+			&i.Origin,
+			&i.Fault,
+			&i.Note,
+			&i.AtMS,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const defectsOfRuns = `-- name: DefectsOfRuns :many
+SELECT defect.id, defect.specimen_id, defect.symptom, defect.severity, defect.began_layer, defect.began_mm, defect.origin, defect.fault, defect.note, defect.at_ms, defect.taken_back_ms, defect.taken_back_why FROM specimen JOIN defect ON defect.specimen_id = specimen.id WHERE specimen.run_id IN (/*SLICE:run_ids*/?) ORDER BY specimen.run_id, specimen.copy, defect.at_ms, defect.rowid
+`
+
+func (q *Queries) DefectsOfRuns(ctx context.Context, runIds []string) ([]Defect, error) {
+	query := defectsOfRuns
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

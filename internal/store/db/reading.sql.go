@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
 const readings = `-- name: Readings :many
@@ -76,6 +77,63 @@ func (q *Queries) ReadingsOfRun(ctx context.Context, runID string) ([]Reading, e
 			&i.CorrectsID,
 			&i.TakenBackMS,
 			&i.TakenBackWhy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const readingsOfRuns = `-- name: ReadingsOfRuns :many
+SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id, reading.taken_back_ms, reading.taken_back_why, specimen.run_id FROM reading JOIN specimen ON specimen.id = reading.specimen_id
+WHERE specimen.run_id IN (/*SLICE:run_ids*/?)
+`
+
+type ReadingsOfRunsRow struct {
+	Reading Reading
+	RunID   string
+}
+
+func (q *Queries) ReadingsOfRuns(ctx context.Context, runIds []string) ([]ReadingsOfRunsRow, error) {
+	query := readingsOfRuns
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ReadingsOfRunsRow{}
+	for rows.Next() {
+		var i ReadingsOfRunsRow
+		if err := rows.Scan(
+			&i.Reading.ID,
+			&i.Reading.SpecimenID,
+			&i.Reading.FeatureID,
+			&i.Reading.InstrumentID,
+			&i.Reading.RecordedMS,
+			&i.Reading.ValueMM,
+			&i.Reading.RungMM,
+			&i.Reading.Intact,
+			&i.Reading.State,
+			&i.Reading.CorrectsID,
+			&i.Reading.TakenBackMS,
+			&i.Reading.TakenBackWhy,
+			&i.RunID,
 		); err != nil {
 			return nil, err
 		}

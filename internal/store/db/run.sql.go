@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
 const beads = `-- name: Beads :many
@@ -467,6 +468,92 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 		arg.ID,
 		arg.Limit,
 	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmClouded,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsByID = `-- name: RunsByID :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE id IN (/*SLICE:run_ids*/?)
+`
+
+func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) {
+	query := runsByID
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

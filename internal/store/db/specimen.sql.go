@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
 const bottleUse = `-- name: BottleUse :one
@@ -183,6 +184,62 @@ SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, ex
 
 func (q *Queries) SpecimensOfRun(ctx context.Context, runID string) ([]Specimen, error) {
 	rows, err := q.db.QueryContext(ctx, specimensOfRun, runID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Specimen{}
+	for rows.Next() {
+		var i Specimen
+		if err := rows.Scan(
+			&i.ID,
+			&i.RunID,
+			&i.Copy,
+			&i.Code,
+			&i.Outcome,
+			&i.Note,
+			&i.PieceID,
+			&i.XMM,
+			&i.YMM,
+			&i.TurnDeg,
+			&i.ExposureS,
+			&i.SwappedWith,
+			&i.Version,
+			&i.ScalePct,
+			&i.Failed,
+			&i.FailedBy,
+			&i.MicroPrinted,
+			&i.Accident,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const specimensOfRuns = `-- name: SpecimensOfRuns :many
+SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen WHERE run_id IN (/*SLICE:run_ids*/?) ORDER BY run_id, copy
+`
+
+func (q *Queries) SpecimensOfRuns(ctx context.Context, runIds []string) ([]Specimen, error) {
+	query := specimensOfRuns
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

@@ -11,3 +11,6 @@ SELECT * FROM defect ORDER BY specimen_id, at_ms, rowid;
 
 -- name: DefectsOfRun :many
 SELECT defect.* FROM specimen JOIN defect ON defect.specimen_id = specimen.id WHERE specimen.run_id = ? ORDER BY specimen.copy, defect.at_ms, defect.rowid;
+
+-- name: DefectsOfRuns :many
+SELECT defect.* FROM specimen JOIN defect ON defect.specimen_id = specimen.id WHERE specimen.run_id IN (sqlc.slice('run_ids')) ORDER BY specimen.run_id, specimen.copy, defect.at_ms, defect.rowid;

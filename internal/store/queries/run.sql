@@ -112,3 +112,6 @@ SELECT * FROM run WHERE job = '' ORDER BY started_ms;
 
 -- name: ThreadOf :many
 SELECT code, resin_id FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid;
+
+-- name: RunsByID :many
+SELECT * FROM run WHERE id IN (sqlc.slice('run_ids'));

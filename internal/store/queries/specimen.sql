@@ -33,3 +33,6 @@ SELECT * FROM specimen WHERE code = ?;
 -- name: BottleUse :one
 SELECT count(*) AS runs, count(resin_used_g) AS noted, CAST(coalesce(sum(resin_used_g), 0) AS REAL) AS used_g
 FROM run WHERE bottle_id = ? AND started_ms >= ?;
+
+-- name: SpecimensOfRuns :many
+SELECT * FROM specimen WHERE run_id IN (sqlc.slice('run_ids')) ORDER BY run_id, copy;

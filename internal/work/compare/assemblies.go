@@ -114,7 +114,7 @@ func assemblySheet(t *store.Tx, a bench.Assembly) (AssemblySheet, error) {
 	out := AssemblySheet{Assembly: a, Parts: []AssemblyPart{}, Makers: []AssemblyMaker{}, Complete: -1}
 	makers := map[string]*assemblyMaker{}
 	var order []string
-	lookup := kit.NewLookup(t)
+	reader := printing.NewReader(t)
 	for _, p := range a.Parts {
 		piece, err := t.Piece(p.PieceID)
 		if err != nil {
@@ -125,12 +125,17 @@ func assemblySheet(t *store.Tx, a bench.Assembly) (AssemblySheet, error) {
 		if err != nil {
 			return out, err
 		}
-		for _, r := range runs {
-			sheet, err := printing.ReadPlainSheet(t, lookup, r.ID)
-			if err != nil {
-				return out, err
-			}
-			loads, err := planning.RunLoads(t, r.ID)
+		ids := make([]string, len(runs))
+		for i, r := range runs {
+			ids[i] = r.ID
+		}
+		sheets, err := reader.Sheets(ids...)
+		if err != nil {
+			return out, err
+		}
+		for i, r := range runs {
+			sheet := sheets[i]
+			loads, err := planning.LoadsOfSpecimens(reader.Piece, sheet.Specimens)
 			if err != nil {
 				return out, err
 			}

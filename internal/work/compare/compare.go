@@ -122,7 +122,7 @@ func keyOf(r ComparisonRequest) comparisonKey {
 }
 
 func compare(t *store.Tx, req ComparisonRequest) (Comparison, error) {
-	m, err := Match(t, req)
+	m, err := Match(t, printing.NewReader(t), req)
 	if err != nil {
 		return Comparison{}, err
 	}
@@ -136,7 +136,7 @@ type pairing struct {
 }
 
 // Match loads two groups of runs and computes what they show.
-func Match(t *store.Tx, req ComparisonRequest) (m pairing, err error) {
+func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m pairing, err error) {
 	if len(req.ARunIDs) == 0 {
 		return m, quantity.Errorf("a", "names no run; choose the runs of side A")
 	}
@@ -147,11 +147,11 @@ func Match(t *store.Tx, req ComparisonRequest) (m pairing, err error) {
 	if err != nil {
 		return m, err
 	}
-	a, err := loadSide(t, req.ARunIDs, req.PieceID)
+	a, err := loadSide(t, reader, req.ARunIDs, req.PieceID)
 	if err != nil {
 		return m, err
 	}
-	b, err := loadSide(t, req.BRunIDs, req.PieceID)
+	b, err := loadSide(t, reader, req.BRunIDs, req.PieceID)
 	if err != nil {
 		return m, err
 	}

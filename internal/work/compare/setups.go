@@ -46,9 +46,9 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 	})
 }
 
-// SetUps finds the set-ups of a review in its runs.
 type setUpsKey struct{ review string }
 
+// SetUps finds the set-ups of a review in its runs.
 func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	runs, err := reviewMembers(t, r)
 	if err != nil {
@@ -60,17 +60,21 @@ func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	for _, id := range r.PieceIDs {
 		wanted[id] = true
 	}
+	ids := make([]string, len(runs))
+	for i, run := range runs {
+		ids[i] = run.ID
+	}
+	tallies, err := t.TalliesOfRuns(ids)
+	if err != nil {
+		return nil, err
+	}
 	for _, run := range runs {
 		history, err := lookup.History(run.MachineID)
 		if err != nil {
 			return nil, err
 		}
-		tallies, err := t.TalliesOfRun(run.ID)
-		if err != nil {
-			return nil, err
-		}
 		epoch := since(history.PartedAt(run.StartedMS))
-		for _, printed := range tallies {
+		for _, printed := range tallies[run.ID] {
 			if !wanted[printed.PieceID] {
 				continue
 			}

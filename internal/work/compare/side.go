@@ -15,6 +15,7 @@ import (
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/task"
 )
 
 // side is the prints of one side with what they refer to, as far as they concern the
@@ -31,26 +32,30 @@ type side struct {
 }
 
 // loadSide reads the prints of a side; a piece narrows what is asked to its copies.
-func loadSide(t *store.Tx, runIDs []string, pieceID string) (s side, err error) {
-	lookup := kit.NewLookup(t)
-	for _, id := range runIDs {
-		sheet, err := printing.ReadPlainSheet(t, lookup, id)
-		if err != nil {
-			return s, err
-		}
+func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID string) (s side, err error) {
+	sheets, err := reader.Sheets(runIDs...)
+	if err != nil {
+		return s, err
+	}
+	bottleOf := task.Memoise(t.Bottle)
+	for _, sheet := range sheets {
 		if s.machine.ID != "" && s.machine.ID != sheet.Machine.ID {
 			return s, fmt.Errorf("a side holds runs of %s and %s; choose runs of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
 		s.machine = sheet.Machine
+		loads, err := planning.LoadsOfSpecimens(reader.Piece, sheet.Specimens)
+		if err != nil {
+			return s, err
+		}
 		narrow(&sheet, pieceID)
 		if len(sheet.Specimens) == 0 {
 			return s, fmt.Errorf("%s holds no copy of the piece compared; leave it out: %w", sheet.Run.Code, bench.ErrConflict)
 		}
-		if err := s.take(t, sheet, pieceID); err != nil {
+		if err := s.take(sheet, planning.ShareOf(loads, pieceID), bottleOf); err != nil {
 			return s, err
 		}
 	}
-	if s.history, err = lookup.History(s.machine.ID); err != nil {
+	if s.history, err = reader.History(s.machine.ID); err != nil {
 		return s, err
 	}
 	s.measured.Instruments, err = t.Instruments()
@@ -78,22 +83,18 @@ func only[E any](list []E, keep func(E) bool) []E {
 	return out
 }
 
-// take adds a print to the side.
-func (s *side) take(t *store.Tx, sheet printing.RunSheet, pieceID string) error {
-	loads, err := planning.RunLoads(t, sheet.Run.ID)
-	if err != nil {
-		return err
-	}
+// take adds a print, of which the pieces compared are a share, to the side.
+func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
 	var bottle machine.Bottle
 	if sheet.Run.BottleID != nil {
-		b, err := t.Bottle(*sheet.Run.BottleID)
+		b, err := bottleOf(*sheet.Run.BottleID)
 		if err != nil {
 			return err
 		}
 		bottle = machine.BottleAt(b.OpenedOn, b.ExpiresOn, sheet.Run.StartedMS)
 	}
 	s.sheets, s.bottles = append(s.sheets, sheet), append(s.bottles, bottle)
-	s.prints = append(s.prints, printOf(sheet, planning.ShareOf(loads, pieceID)))
+	s.prints = append(s.prints, printOf(sheet, share))
 	for _, p := range sheet.Pieces {
 		if !containsPiece(s.pieces, p.ID) {
 			s.pieces = append(s.pieces, p)

@@ -271,11 +271,16 @@ func RunLoads(t *store.Tx, runID string) ([]PlateLoad, error) {
 	if err != nil {
 		return nil, err
 	}
+	return LoadsOfSpecimens(t.Piece, specimens)
+}
+
+// LoadsOfSpecimens gathers specimens by piece and scale.
+func LoadsOfSpecimens(pieceOf func(string) (bench.Piece, error), specimens []bench.Specimen) ([]PlateLoad, error) {
 	placements := make([]bench.Placement, len(specimens))
 	for i, s := range specimens {
 		placements[i] = bench.Placement{PieceID: s.PieceID, ScalePct: s.ScalePct}
 	}
-	return LoadsOf(t, placements)
+	return LoadsOf(pieceOf, placements)
 }
 
 // ShareOf is the part of what a plate holds, by volume, that is one piece; 1 where no
@@ -296,7 +301,7 @@ func ShareOf(loads []PlateLoad, pieceID string) float64 {
 }
 
 // LoadsOf gathers placements by piece and scale.
-func LoadsOf(t *store.Tx, placements []bench.Placement) ([]PlateLoad, error) {
+func LoadsOf(pieceOf func(string) (bench.Piece, error), placements []bench.Placement) ([]PlateLoad, error) {
 	type key struct {
 		piece string
 		scale float64
@@ -306,7 +311,7 @@ func LoadsOf(t *store.Tx, placements []bench.Placement) ([]PlateLoad, error) {
 	for _, p := range placements {
 		k := key{p.PieceID, p.ScalePct}
 		if _, known := place[k]; !known {
-			piece, err := t.Piece(p.PieceID)
+			piece, err := pieceOf(p.PieceID)
 			if err != nil {
 				return nil, err
 			}

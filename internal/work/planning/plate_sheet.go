@@ -95,7 +95,7 @@ func (w *Tasks) ReadPlate(t *store.Tx, id string) (PlateSheet, error) {
 	if err := out.arrange(t, placements); err != nil || len(placements) == 0 {
 		return out, err
 	}
-	loads, err := LoadsOf(t, placements)
+	loads, err := LoadsOf(t.Piece, placements)
 	if err != nil {
 		return out, err
 	}
@@ -150,7 +150,7 @@ func (s *PlateSheet) arrange(t *store.Tx, placements []bench.Placement) error {
 	}
 	surface := PlateOf(s.Machine, s.Plate)
 	s.Troubles = plan.Review(surface, items, places, s.Plate.OverlapAllowed)
-	loads, err := LoadsOf(t, placements)
+	loads, err := LoadsOf(t.Piece, placements)
 	if err != nil {
 		return err
 	}

@@ -2,6 +2,7 @@ package printing
 
 import (
 	"context"
+	"fmt"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
@@ -36,48 +37,99 @@ type RunSheet struct {
 
 // ReadRunSheet is RunSheet within a transaction.
 func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
-	out, err := ReadPlainSheet(t, kit.NewLookup(t), id)
+	sheets, err := NewReader(t).Sheets(id)
 	if err != nil {
-		return out, err
+		return RunSheet{}, err
 	}
+	out := sheets[0]
 	if out.History, err = t.AmendmentsOf("run", id); err != nil {
 		return out, err
 	}
 	return out, out.evaluate(t)
 }
 
-// readSheet reads a run and what hangs on it, without computing.
-func ReadPlainSheet(t *store.Tx, lookup kit.Lookup, id string) (RunSheet, error) {
-	var out RunSheet
-	var err error
-	if out.Run, err = t.Run(id); err != nil {
-		return out, err
+// Reader reads runs with what hangs on them, without computing, each once within a
+// transaction.
+type Reader struct {
+	kit.Lookup
+	t     *store.Tx
+	known map[string]RunSheet
+}
+
+// NewReader makes one for a transaction.
+func NewReader(t *store.Tx) *Reader {
+	return &Reader{Lookup: kit.NewLookup(t), t: t, known: map[string]RunSheet{}}
+}
+
+// Sheets reads runs, all at once, and gives them in the order of their ids. A run that
+// is not on record is bench.ErrNotFound.
+func (r *Reader) Sheets(ids ...string) ([]RunSheet, error) {
+	var missing []string
+	for _, id := range ids {
+		if _, known := r.known[id]; !known {
+			missing = append(missing, id)
+		}
 	}
-	out.Took = out.Run.Took()
-	if out.Machine, err = lookup.Machine(out.Run.MachineID); err != nil {
-		return out, err
+	if err := r.read(missing); err != nil {
+		return nil, err
 	}
-	if out.Resin, err = lookup.Resin(out.Run.ResinID); err != nil {
-		return out, err
+	out := make([]RunSheet, len(ids))
+	for i, id := range ids {
+		out[i] = r.known[id]
 	}
-	if out.Profile, err = lookup.Profile(out.Run.ProfileID); err != nil {
-		return out, err
-	}
-	out.Settings = kit.SettingsName(out.Profile)
-	history, err := lookup.History(out.Run.MachineID)
+	return out, nil
+}
+
+func (r *Reader) read(ids []string) error {
+	runs, err := r.t.RunsByID(ids)
 	if err != nil {
-		return out, err
+		return err
 	}
-	out.Condition = history.At(out.Run.StartedMS)
-	if out.Specimens, err = t.SpecimensOfRun(id); err != nil {
-		return out, err
+	specimens, err := r.t.SpecimensOfRuns(ids)
+	if err != nil {
+		return err
 	}
-	if err := out.readPieces(lookup); err != nil {
-		return out, err
+	readings, err := r.t.ReadingsOfRuns(ids)
+	if err != nil {
+		return err
 	}
-	readings, err := t.ReadingsOfRun(id)
-	out.Readings, out.Corrected = counting(readings)
-	return out, err
+	for _, id := range ids {
+		run, there := runs[id]
+		if !there {
+			return fmt.Errorf("run %s: %w", id, bench.ErrNotFound)
+		}
+		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
+		s.Readings, s.Corrected = counting(readings[id])
+		if err := s.readKit(r.Lookup); err != nil {
+			return err
+		}
+		if err := s.readPieces(r.Lookup); err != nil {
+			return err
+		}
+		r.known[id] = s
+	}
+	return nil
+}
+
+// readKit reads what the print was made on, with and of, and the machine's condition
+// when it began.
+func (s *RunSheet) readKit(lookup kit.Lookup) (err error) {
+	if s.Machine, err = lookup.Machine(s.Run.MachineID); err != nil {
+		return err
+	}
+	if s.Resin, err = lookup.Resin(s.Run.ResinID); err != nil {
+		return err
+	}
+	if s.Profile, err = lookup.Profile(s.Run.ProfileID); err != nil {
+		return err
+	}
+	s.Settings = kit.SettingsName(s.Profile)
+	history, err := lookup.History(s.Run.MachineID)
+	if err != nil {
+		return err
+	}
+	s.Condition = history.At(s.Run.StartedMS)
+	return nil
 }
 
 // readPieces reads every piece on the plate, in the order of its specimens, and what

@@ -171,7 +171,7 @@ func loadsOf(t *store.Tx, rec *Recording) ([]planning.PlateLoad, error) {
 		if len(placements) == 0 {
 			return nil, quantity.Errorf("plate_id", "%s is empty; lay a piece on it first", plate.Code)
 		}
-		return planning.LoadsOf(t, placements)
+		return planning.LoadsOf(t.Piece, placements)
 	}
 	if len(rec.Pieces) == 0 {
 		return nil, quantity.Errorf("pieces", "are missing; say which pieces were printed, and how many of each")

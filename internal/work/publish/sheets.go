@@ -7,38 +7,30 @@ import (
 	"strings"
 
 	"ojime/internal/say"
-	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 )
 
 // reviewRuns are the runs that serve a review, in order of their start.
-func reviewRuns(t *store.Tx, reviewID string) ([]printing.RunSheet, error) {
-	r, err := t.Review(reviewID)
-	if err != nil {
-		return nil, err
-	}
-	setups, err := compare.SetUps(t, r)
-	if err != nil {
-		return nil, err
-	}
-	var out []printing.RunSheet
-	lookup := kit.NewLookup(t)
+func reviewRuns(reader *printing.Reader, setups []compare.SetUp) ([]printing.RunSheet, error) {
+	var ids []string
 	for _, s := range setups {
 		for _, id := range s.RunIDs {
-			sheet, err := printing.ReadPlainSheet(t, lookup, id)
-			if err != nil {
-				return nil, err
+			// A print of several pieces belongs to a set-up of each.
+			if !slices.Contains(ids, id) {
+				ids = append(ids, id)
 			}
-			out = append(out, sheet)
 		}
+	}
+	out, err := reader.Sheets(ids...)
+	if err != nil {
+		return nil, err
 	}
 	slices.SortStableFunc(out, func(a, b printing.RunSheet) int {
 		return cmp.Or(cmp.Compare(a.Run.StartedMS, b.Run.StartedMS), cmp.Compare(a.Run.ID, b.Run.ID))
 	})
-	// A print of several pieces belongs to a set-up of each.
-	return slices.CompactFunc(out, func(a, b printing.RunSheet) bool { return a.Run.ID == b.Run.ID }), nil
+	return out, nil
 }
 
 // settingsLines tell each set of settings once, with all that shapes a print.

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -29,7 +30,15 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		sheets, err := reviewRuns(t, reviewID)
+		review, err := t.Review(reviewID)
+		if err != nil {
+			return err
+		}
+		setups, err := compare.SetUps(t, review)
+		if err != nil {
+			return err
+		}
+		sheets, err := reviewRuns(printing.NewReader(t), setups)
 		if err != nil {
 			return err
 		}

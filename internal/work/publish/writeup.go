@@ -12,6 +12,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
@@ -21,8 +22,17 @@ type Pair struct {
 	Results []compare.Comparison
 }
 
-// WriteUp is a review as Markdown, its numbers computed anew from the record.
-func (w *Tasks) WriteUp(ctx context.Context, reviewID string) (out []byte, err error) {
+type writeUpKey struct{ reviewID string }
+
+// WriteUp is a review as Markdown, its numbers computed anew from the record when that
+// has changed.
+func (w *Tasks) WriteUp(ctx context.Context, reviewID string) ([]byte, error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), writeUpKey{reviewID}, func() ([]byte, error) {
+		return w.writeUp(ctx, reviewID)
+	})
+}
+
+func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		review, err := t.Review(reviewID)
 		if err != nil {
@@ -36,11 +46,12 @@ func (w *Tasks) WriteUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		pairs, err := pairsOf(t, review, setups)
+		reader := printing.NewReader(t)
+		pairs, err := pairsOf(t, reader, review, setups)
 		if err != nil {
 			return err
 		}
-		sheets, err := reviewRuns(t, reviewID)
+		sheets, err := reviewRuns(reader, setups)
 		if err != nil {
 			return err
 		}
@@ -57,7 +68,7 @@ var questionsWrittenUp = []string{"time", "detail", "dimension", "failure", "cos
 
 // pairsOf compares, for each piece, the newest set-up of every machine with
 // that of the machine before it, once for each question.
-func pairsOf(t *store.Tx, review bench.Review, setups []compare.SetUp) ([]Pair, error) {
+func pairsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]Pair, error) {
 	var out []Pair
 	for _, pieceID := range review.PieceIDs {
 		var sides []compare.SetUp
@@ -71,7 +82,7 @@ func pairsOf(t *store.Tx, review bench.Review, setups []compare.SetUp) ([]Pair, 
 		}
 		for i := 1; i < len(sides); i++ {
 			pair := Pair{Piece: sides[i].Piece}
-			m, err := compare.Match(t, compare.ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy})
+			m, err := compare.Match(t, reader, compare.ComparisonRequest{ARunIDs: sides[i-1].RunIDs, BRunIDs: sides[i].RunIDs, PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy})
 			if err != nil {
 				return nil, err
 			}
