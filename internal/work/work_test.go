@@ -25,7 +25,7 @@ import (
 
 // desk is a record with one machine, resin, bottle, caliper, piece and profile.
 type desk struct {
-	t       *testing.T
+	t       testing.TB
 	w       *work.Work
 	clock   time.Time
 	machine bench.Machine
@@ -36,8 +36,8 @@ type desk struct {
 	profile bench.Profile
 }
 
-func must[T any](v T, err error) func(*testing.T) T {
-	return func(t *testing.T) T {
+func must[T any](v T, err error) func(testing.TB) T {
+	return func(t testing.TB) T {
 		t.Helper()
 		if err != nil {
 			t.Fatal(err)
@@ -46,7 +46,7 @@ func must[T any](v T, err error) func(*testing.T) T {
 	}
 }
 
-func newDesk(t *testing.T) *desk {
+func newDesk(t testing.TB) *desk {
 	t.Helper()
 	s := must(store.Open(t.Context(), t.TempDir()))(t)
 	t.Cleanup(func() {

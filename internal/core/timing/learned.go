@@ -180,13 +180,26 @@ func choose(runs []JobTime) (best [4]float64, misses []float64) {
 	return best, misses
 }
 
+// leaveOneOut predicts each run from the others. Every subset of the columns is fitted
+// once to all of the runs; what it would be without one of them follows from it.
 func leaveOneOut(runs []JobTime, columns []int) (misses []float64, sum float64) {
 	if len(runs) < 2 {
 		return nil, 0
 	}
+	var fits []fit
+	for _, used := range subsets(columns) {
+		if f, ok := fitOf(runs, used); ok {
+			fits = append(fits, f)
+		}
+	}
 	for i, r := range runs {
-		others := append(append([]JobTime{}, runs[:i]...), runs[i+1:]...)
-		predicted := dot(nonNegative(others, columns), r.columns())
+		least, predicted := math.Inf(1), 0.0
+		for _, f := range fits {
+			found, squares, ok := f.without(i)
+			if ok && squares < least*(1-1e-12) {
+				least, predicted = squares, dot(found, r.columns())
+			}
+		}
 		if predicted <= 0 {
 			return nil, math.Inf(1)
 		}
@@ -200,6 +213,21 @@ func leaveOneOut(runs []JobTime, columns []int) (misses []float64, sum float64) 
 // columns the best subset is found by trying each.
 func nonNegative(runs []JobTime, columns []int) (best [4]float64) {
 	least := math.Inf(1)
+	for _, used := range subsets(columns) {
+		f, ok := fitOf(runs, used)
+		if !ok {
+			continue
+		}
+		found, ok := f.coefficients(f.scaled)
+		if ok && f.squares < least*(1-1e-12) {
+			least, best = f.squares, found
+		}
+	}
+	return best
+}
+
+// subsets lists the ways to use at least one of the columns.
+func subsets(columns []int) (out [][]int) {
 	for subset := 1; subset < 1<<len(columns); subset++ {
 		var used []int
 		for i, column := range columns {
@@ -207,50 +235,111 @@ func nonNegative(runs []JobTime, columns []int) (best [4]float64) {
 				used = append(used, column)
 			}
 		}
-		found, ok := solve(runs, used)
-		if !ok {
-			continue
-		}
-		var sum float64
-		for _, r := range runs {
-			miss := dot(found, r.columns())/r.ActualS - 1
-			sum += miss * miss
-		}
-		if sum < least*(1-1e-12) {
-			least, best = sum, found
-		}
+		out = append(out, used)
 	}
-	return best
+	return out
 }
 
-func solve(runs []JobTime, used []int) (out [4]float64, ok bool) {
+// fit is least squares on some columns, each run weighted by 1/time.
+type fit struct {
+	used    []int
+	scale   []float64   // the largest of each column, which it was divided by
+	scaled  []float64   // coefficients of the scaled columns
+	weights [][]float64 // of each run: its row through the inverse of the normal matrix
+	rows    [][]float64 // of each run: scaled columns over its time
+	misses  []float64   // of each run: 1 less what the fit makes of it
+	squares float64     // the sum of their squares
+}
+
+func fitOf(runs []JobTime, used []int) (f fit, ok bool) {
 	if len(runs) < len(used) {
-		return out, false
+		return f, false
 	}
-	scale := make([]float64, len(used))
+	f = fit{used: used, scale: make([]float64, len(used)), scaled: make([]float64, len(used))}
 	for k, column := range used {
 		for _, r := range runs {
-			scale[k] = max(scale[k], r.columns()[column])
+			f.scale[k] = max(f.scale[k], r.columns()[column])
 		}
-		if scale[k] == 0 {
-			return out, false
+		if f.scale[k] == 0 {
+			return f, false
 		}
 	}
 	a, b := mat.NewDense(len(runs), len(used), nil), mat.NewVecDense(len(runs), nil)
 	for i, r := range runs {
+		row := a.RawRowView(i)
 		for k, column := range used {
-			a.Set(i, k, r.columns()[column]/scale[k]/r.ActualS)
+			row[k] = r.columns()[column] / f.scale[k] / r.ActualS
 		}
+		f.rows = append(f.rows, row)
 		b.SetVec(i, 1)
 	}
-	var x mat.VecDense
-	if err := x.SolveVec(a, b); err != nil {
-		return out, false // the runs do not tell these terms apart
+	var qr mat.QR
+	qr.Factorize(a)
+	x := mat.NewVecDense(len(used), f.scaled)
+	if err := qr.SolveVecTo(x, false, b); err != nil {
+		return f, false // the runs do not tell these terms apart
 	}
-	for k, column := range used {
-		if out[column] = x.AtVec(k) / scale[k]; out[column] < 0 {
+	var r mat.Dense
+	qr.RTo(&r)
+	for _, row := range f.rows {
+		miss := 1 - inner(f.scaled, row)
+		f.misses, f.squares = append(f.misses, miss), f.squares+miss*miss
+		f.weights = append(f.weights, throughNormal(&r, row))
+	}
+	return f, true
+}
+
+// throughNormal solves R'R·w = row, R being the upper triangle of the fit.
+func throughNormal(r mat.Matrix, row []float64) []float64 {
+	w := append([]float64{}, row...)
+	for k := range w {
+		for j := range k {
+			w[k] -= r.At(j, k) * w[j]
+		}
+		w[k] /= r.At(k, k)
+	}
+	for k := len(w) - 1; k >= 0; k-- {
+		for j := k + 1; j < len(w); j++ {
+			w[k] -= r.At(k, j) * w[j]
+		}
+		w[k] /= r.At(k, k)
+	}
+	return w
+}
+
+// leastRest is how much of a run the others must determine for the fit to hold without
+// it.
+const leastRest = 1e-9
+
+// without is the fit as it would be without one run, and the sum of its squares
+// (Belsley, Kuh and Welsch 1980, sec. 2.1); not ok where the others do not carry it, or
+// where a coefficient is negative.
+func (f fit) without(i int) (out [4]float64, squares float64, ok bool) {
+	rest := 1 - inner(f.weights[i], f.rows[i])
+	if len(f.rows)-1 < len(f.used) || rest < leastRest {
+		return out, 0, false
+	}
+	var scaled [4]float64
+	for k, w := range f.weights[i] {
+		scaled[k] = f.scaled[k] - w*f.misses[i]/rest
+	}
+	out, ok = f.coefficients(scaled[:len(f.used)])
+	return out, max(0, f.squares-f.misses[i]*f.misses[i]/rest), ok
+}
+
+// coefficients are those of the columns as they are; not ok where one is negative.
+func (f fit) coefficients(scaled []float64) (out [4]float64, ok bool) {
+	for k, column := range f.used {
+		if out[column] = scaled[k] / f.scale[k]; out[column] < 0 {
 			return out, false
 		}
 	}
 	return out, true
+}
+
+func inner(a, b []float64) (sum float64) {
+	for i, v := range a {
+		sum += v * b[i]
+	}
+	return sum
 }

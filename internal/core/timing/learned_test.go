@@ -84,3 +84,35 @@ func TestLearnedNamesNonsense(t *testing.T) {
 		t.Errorf("%+v, %v", got, err)
 	}
 }
+
+// What a fit would be without a run is worked out from the fit with it; it must be what
+// fitting the others anew gives.
+func TestLeavingOneOutIsFittingTheOthers(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 5))
+	for trial := range 40 {
+		var runs []JobTime
+		for range 3 + trial%9 {
+			j := Job{Layers: 200 + int64(random.IntN(3000)), AreaMM2: 1e5 * random.Float64(), OutlineMM: 1e4 * random.Float64()}
+			runs = append(runs, JobTime{Job: j, ActualS: (300 + 8*float64(j.Layers) + 0.01*j.AreaMM2) * (0.8 + 0.4*random.Float64())})
+		}
+		for _, c := range candidates {
+			if len(runs) < c.runs {
+				continue // exact fits of several kinds tie
+			}
+			misses, _ := leaveOneOut(runs, c.columns)
+			for i, r := range runs {
+				others := append(append([]JobTime{}, runs[:i]...), runs[i+1:]...)
+				predicted := dot(nonNegative(others, c.columns), r.columns())
+				if misses == nil {
+					if predicted > 0 {
+						continue // another run had none
+					}
+					break
+				}
+				if want := math.Log(r.ActualS / predicted); math.Abs(misses[i]-want) > 1e-8 {
+					t.Fatalf("trial %d, columns %v: run %d misses by %v, fitted anew by %v", trial, c.columns, i, misses[i], want)
+				}
+			}
+		}
+	}
+}
