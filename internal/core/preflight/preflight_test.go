@@ -58,6 +58,7 @@ func TestEachItemIsJudgedByWhatIsKnown(t *testing.T) {
 		{"something lost", func(f *Facts) { f.Before.Lost = 1 }, "debris", Act, "lost 1 of 4"},
 		{"something lost, and cleaned", func(f *Facts) { f.Before.Lost, f.Vat.Cleaned = 1, true }, "debris", Fine, "cleaned"},
 		{"not judged yet", func(f *Facts) { f.Before.Unjudged = 4 }, "debris", Look, "not judged yet"},
+		{"one copy not judged yet", func(f *Facts) { f.Before.Unjudged = 1 }, "debris", Look, "not judged yet"},
 		{"the first print", func(f *Facts) { f.Before = nil }, "debris", Unknown, "No print"},
 		{"laid well", func(*Facts) {}, "fit", Fine, "4 copies"},
 		{"laid badly", func(f *Facts) { f.Plan.Troubles = []string{"copy 2 reaches over the edge", "x"} }, "fit", Act, "2 troubles"},

@@ -11,7 +11,6 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
 
@@ -292,7 +291,7 @@ func (w *Tasks) openSteps(t *store.Tx, b *Bench) error {
 		case live.State == bench.Prepared:
 			title, why = "Start "+r.Code+" on "+name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
 		case live.Live != nil:
-			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, task.Clock(&live.Live.LeftS))
+			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, say.Duration(live.Live.LeftS))
 			if live.State == bench.Paused {
 				title = r.Code + " is paused on " + name
 			}
@@ -317,9 +316,9 @@ func (w *Tasks) timerSteps(t *store.Tx, b *Bench) error {
 			return err
 		}
 		gone := float64(b.NowMS-s.StartedMS) / 1000
-		why := fmt.Sprintf("It has gone on for %s.", task.Clock(&gone))
+		why := fmt.Sprintf("It has gone on for %s.", say.Duration(gone))
 		if s.PlannedS != nil {
-			why = fmt.Sprintf("%s of %s are over.", task.Clock(&gone), task.Clock(s.PlannedS))
+			why = fmt.Sprintf("%s of %s are over.", say.Duration(gone), say.Duration(*s.PlannedS))
 		}
 		b.step(fmt.Sprintf("%s of %s goes on", stepWords[s.Kind], r.Code), why, "/runs/"+r.ID)
 	}

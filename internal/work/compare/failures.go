@@ -130,7 +130,7 @@ func (g *failureTally) add(id string, c bench.Counts) {
 func (g *failureTally) rates() ([]FailureRow, error) {
 	for i := range g.rows {
 		r := &g.rows[i]
-		r.FewRuns = r.Runs.Tried < evidence.FewTrials
+		r.FewRuns = evidence.Few(r.Runs.Tried)
 		for _, c := range []*FailureCount{&r.Runs, &r.Specimens} {
 			var err error
 			if c.All, err = evidence.Rate(evidence.Count{Events: c.Failed, Trials: c.Tried}); err != nil {

@@ -7,7 +7,7 @@ import (
 	"ojime/internal/work/task"
 )
 
-// shelf reads each machine, resin, profile and piece once, however many runs
+// Lookup reads each machine, resin, profile and piece once, however many runs
 // refer to it.
 type Lookup struct {
 	Machine  func(string) (bench.Machine, error)

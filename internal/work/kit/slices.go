@@ -14,7 +14,7 @@ import (
 	"ojime/internal/work/task"
 )
 
-// shapes remembers the slices of meshes, by content and layer height: they take
+// sliceCache remembers the slices of meshes, by content and layer height: they take
 // up to a second to cut and never change.
 type sliceCache struct {
 	mu     sync.Mutex

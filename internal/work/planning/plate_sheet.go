@@ -132,7 +132,7 @@ func (s *PlateSheet) refer(t *store.Tx) (err error) {
 	return err
 }
 
-// Arrange draws what lies on the plate, says what is wrong with it, and how
+// arrange draws what lies on the plate, says what is wrong with it, and how
 // many of each piece would fit alone.
 func (s *PlateSheet) arrange(t *store.Tx, placements []bench.Placement) error {
 	items, err := itemsOf(t, placements)

@@ -14,6 +14,7 @@ import (
 	"ojime/internal/work/task"
 )
 
+// PlateEntry says how a plate is kept.
 var PlateEntry = task.Entry[bench.Plate]{Table: "plate",
 	Head: func(p *bench.Plate) task.Head {
 		return task.Head{ID: &p.ID, Code: &p.Code, Version: &p.Version, CreatedMS: &p.CreatedMS}

@@ -104,7 +104,7 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"policy":  func(p string) string { return strings.ReplaceAll(p, "_", " ") },
 	"inline":  inline,
 	"or":      written,
-	"clock":   task.Clock,
+	"clock":   func(s *float64) string { return say.Duration(*s) },
 	"percent": say.Percent,
 	"rate": func(v *float64, ci *quantity.Interval, upper *float64) string {
 		switch {

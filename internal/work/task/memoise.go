@@ -9,7 +9,7 @@ import (
 // IsMissing says that what was asked for is not on record.
 func IsMissing(err error) bool { return errors.Is(err, bench.ErrNotFound) }
 
-// once remembers what get found for each id.
+// Memoise remembers what get found for each id.
 func Memoise[E any](get func(string) (E, error)) func(string) (E, error) {
 	found := map[string]E{}
 	return func(id string) (E, error) {

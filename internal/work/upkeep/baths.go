@@ -51,7 +51,7 @@ func (w *Tasks) ReadBaths(t *store.Tx) ([]BathCard, error) {
 
 func (w *Tasks) bathCard(t *store.Tx, b bench.Bath) (BathCard, error) {
 	prints, err := t.WashedIn(b.ID, b.FilledMS)
-	out := BathCard{Bath: b, Prints: prints, Days: float64(w.NowMS()-b.FilledMS) / task.DayMS, State: "unknown"}
+	out := BathCard{Bath: b, Prints: prints, Days: float64(w.NowMS()-b.FilledMS) / quantity.DayMS, State: "unknown"}
 	if b.LifePrints != nil {
 		out.Share = quantity.Ptr(float64(prints) / float64(*b.LifePrints))
 		out.State = machine.WornState(*out.Share)
