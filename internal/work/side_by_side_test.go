@@ -1,6 +1,7 @@
 package work_test
 
 import (
+	"errors"
 	"fmt"
 	"sync"
 	"testing"
@@ -39,5 +40,53 @@ func TestPagesAndWritersSideBySide(t *testing.T) {
 	close(failed)
 	for err := range failed {
 		t.Error(err)
+	}
+}
+
+// Twenty who save different things at the same time each find theirs kept, once, with
+// what belongs to it.
+func TestTwentySaveAtOnce(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	first := d.run(nil).Run
+	another := first
+	another.ID, another.Code, another.Version = "", "", 0
+	var all sync.WaitGroup
+	errs := make([]error, 20)
+	for i := range errs {
+		all.Go(func() {
+			switch i % 4 {
+			case 0:
+				_, errs[i] = d.w.Printing.RecordRun(ctx, d.recording(another, 1+int64(i)))
+			case 1:
+				_, errs[i] = d.w.Kit.AddEvent(ctx, bench.MachineEvent{MachineID: d.machine.ID, AtMS: first.StartedMS, Kinds: []string{"film"}, Note: fmt.Sprint(i)})
+			case 2:
+				_, errs[i] = d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprint(i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
+			case 3:
+				_, errs[i] = d.w.Upkeep.AddWaste(ctx, bench.Waste{Kind: "scrap", Amount: float64(i)})
+			}
+		})
+	}
+	all.Wait()
+	if err := errors.Join(errs...); err != nil {
+		t.Fatal(err)
+	}
+	r := recordOf(t, exported(t, d.w))
+	codes, copies := map[string]bool{}, map[int64]int{}
+	for _, run := range r.Runs {
+		codes[run.Code] = true
+		copies[run.Copies]++
+	}
+	if len(r.Runs) != 6 || len(codes) != 6 || len(r.Instruments) != 6 || len(r.Waste) != 5 || len(r.Events) != 5 {
+		t.Errorf("%d prints with %d codes, %d instruments, %d lines of waste, %d knots", len(r.Runs), len(codes), len(r.Instruments), len(r.Waste), len(r.Events))
+	}
+	specimens := map[string]int64{}
+	for _, s := range r.Specimens {
+		specimens[s.RunID]++
+	}
+	for _, run := range r.Runs {
+		if specimens[run.ID] != run.Copies {
+			t.Errorf("%s has %d specimens of %d", run.Code, specimens[run.ID], run.Copies)
+		}
 	}
 }
