@@ -96,6 +96,7 @@ func (d *scene) kit() error {
 	plover.FilmPrice, plover.FilmLifeLayers, plover.LightPrice, plover.LightLifeH = p(18), p(45000), p(80), p(1000)
 	plover.QuirkFiles, plover.QuirkRestart = "in the first folder of the stick, names without spaces", "switch it off and on, or the second job starts at the old height"
 	plover.QuirkHeight, plover.QuirkSettings, plover.QuirkFilms = "136 mm, though 140 are claimed", "only the profile's name is shown", "the blue one on the panel stays"
+	plover.QuirkFaults = bench.QuirkFaults{{Symptom: "no adhesion", Text: "the second job starts at the height of the first", Workaround: "switched off and on before each job"}}
 	plover.SuppliedBy, plover.Notes = "lent by its maker for a month", "Settings are sealed: only the name of a profile is shown."
 	tern.SuppliedBy, tern.IrradianceMWCM2, tern.WaitBeforeS = "lent by its maker until the end of the year", p(2.6), 2
 	corvid := bench.Machine{

@@ -44,6 +44,27 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 				t.Errorf("%s: %d open edges, %d nonmanifold, %v ml", p.Name, p.OpenEdges, p.NonmanifoldEdges, p.VolumeML)
 			}
 		}
+		assemblies, err := tx.Assemblies()
+		if err != nil {
+			return err
+		}
+		profiles, err := tx.Profiles()
+		if err != nil {
+			return err
+		}
+		changed := 0
+		for _, p := range profiles {
+			if p.ParentID != nil {
+				changed++
+			}
+		}
+		changes, err := tx.Amendments()
+		if err != nil {
+			return err
+		}
+		if len(assemblies) == 0 || changed < 2 || len(changes) == 0 {
+			t.Errorf("%d assemblies, %d settings made from others, %d changes in the history", len(assemblies), changed, len(changes))
+		}
 		first, last, open := runs[0].StartedMS, int64(0), 0
 		for _, r := range runs {
 			if r.EndedMS == nil {

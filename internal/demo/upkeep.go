@@ -22,7 +22,7 @@ func (d *scene) upkeep() error {
 	if _, err := d.work.Upkeep.SaveBath(d.ctx, bathOf("Rinse", "water", 3000, 0)); err != nil {
 		return err
 	}
-	for _, step := range []func() error{d.reminders, d.weigh, d.upgrade, func() error { return d.washed(ethanol.Bath.ID) }, d.ranDry, d.thrownAway} {
+	for _, step := range []func() error{d.reminders, d.weigh, d.upgrade, func() error { return d.washed(ethanol.Bath.ID) }, d.ranDry, d.thrownAway, d.furtherSettings, d.whole, d.amended} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -71,6 +71,41 @@ func (d *scene) upgrade() error {
 	_, err := d.work.Kit.AddEvent(d.ctx, bench.MachineEvent{MachineID: d.machines["Plover Box"].Machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade", "firmware", "film"},
 		Note: "its maker's second edition", Changes: bench.Changes{
 			{What: "lift", From: "one stage", To: "two stages", Undoable: true}, {What: "film type", From: "clear", To: "matt", Undoable: true}, {What: "firmware", From: "1.2", To: "2.0"}}})
+	return err
+}
+
+// furtherSettings are made from those that were found: for tall pieces, and as one has
+// come to use them.
+func (d *scene) furtherSettings() error {
+	slow := d.profiles["Harrow 6Fable Grey"]
+	slow.ParentID, slow.Basis, slow.Name, slow.Note = &slow.ID, "adjusted", "slow lift for tall pieces", "after plates that let go midway"
+	slow.Lift = bench.Moves{{MM: 4, MMMin: 40}, {MM: 4, MMMin: 120}}
+	used := d.profiles["Tern MiniHeron Blue"]
+	used.ParentID, used.Basis, used.Name, used.Note = &used.ID, "own", "as it has been used all winter", "no series was printed for it"
+	for _, p := range []bench.Profile{slow, used} {
+		p.ID, p.Code, p.Version, p.CreatedMS, p.SeriesID = "", "", 0, 0, nil
+		if _, err := d.work.Kit.AddProfile(d.ctx, p); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// whole names the parts of one model that are printed apart.
+func (d *scene) whole() error {
+	_, err := d.work.Compare.SaveAssembly(d.ctx, bench.Assembly{Name: "Wyrm that guards a lantern", Note: "two prints, glued",
+		Parts: bench.Parts{{PieceID: d.pieces["Spined wyrm"].Piece.ID, Copies: 1}, {PieceID: d.pieces["Cage lantern"].Piece.ID, Copies: 1}}})
+	return err
+}
+
+// amended puts right what was written of the last print.
+func (d *scene) amended() error {
+	now, err := d.work.Printing.RunSheet(d.ctx, d.last.Run.ID)
+	if err != nil {
+		return err
+	}
+	r := now.Run
+	_, err = d.work.Printing.AmendRun(d.ctx, r.ID, r.Version, json.RawMessage(`{"observed": "the lid had stood open in the sun"}`), "remembered the next morning", true)
 	return err
 }
 
