@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/timing"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 )
 
 // FillSide is one machine with its settings in a fill plot.
@@ -69,7 +70,7 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 	if err != nil {
 		return FillSide{}, err
 	}
-	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %s µm", m.Name, p.Code, say.Figures(p.LayerUM, 4)), PerPieceS: []float64{}}
+	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %s µm", m.Name, kit.SettingsName(p), say.Figures(p.LayerUM, 4)), PerPieceS: []float64{}}
 	if out.Load.Capacity, err = plan.Capacity(PlateOf(m, UsualPlate()), plan.Item{Footprint: FootprintOf(piece), Scale: scale}); err != nil {
 		return out, err
 	}

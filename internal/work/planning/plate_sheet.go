@@ -14,6 +14,7 @@ import (
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/upkeep"
 )
 
@@ -23,6 +24,7 @@ type PlateSheet struct {
 	Plate      bench.Plate            `json:"plate"`
 	Machine    bench.Machine          `json:"machine"`
 	Profile    *bench.Profile         `json:"profile"`
+	Settings   string                 `json:"settings"`
 	Resin      bench.Resin            `json:"resin"`
 	Series     *bench.Series          `json:"series"`
 	Placed     []PlacedCopy           `json:"placed"`
@@ -113,14 +115,14 @@ func (s *PlateSheet) refer(t *store.Tx) (err error) {
 		if err != nil {
 			return err
 		}
-		s.Series, resinID = &series, series.ResinID
+		s.Series, s.Settings, resinID = &series, "series "+series.Code, series.ResinID
 	}
 	if s.Plate.ProfileID != nil {
 		profile, err := t.Profile(*s.Plate.ProfileID)
 		if err != nil {
 			return err
 		}
-		s.Profile, resinID = &profile, profile.ResinID
+		s.Profile, s.Settings, resinID = &profile, kit.SettingsName(profile), profile.ResinID
 	}
 	if s.Resin, err = t.Resin(resinID); err != nil {
 		return err

@@ -4158,6 +4158,7 @@ export interface components {
             run_ids: string[];
             runs: string[];
             series: components["schemas"]["Series"] | null;
+            settings: string;
             time: components["schemas"]["PlateTime"] | null;
             troubles: components["schemas"]["PlanTrouble"][];
             wear: components["schemas"]["Wear"][];

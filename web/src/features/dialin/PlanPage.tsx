@@ -154,7 +154,7 @@ function Borrow() {
               .filter((p) => p.machine_id !== v.machine_id)
               .map((p) => (
                 <option key={p.id} value={p.id}>
-                  {p.code}: {name(p.machine_id)?.name}, {figure(p.exposure_s)} s at {p.layer_um} µm, {p.basis}
+                  {name(p.machine_id)?.name}: {p.label}
                 </option>
               ))}
           </select>

@@ -94,8 +94,7 @@ export default function FillPage() {
                     checked={ids.includes(p.id)}
                     onChange={(e) => setChosen(e.target.checked ? [...ids, p.id] : ids.filter((x) => x !== p.id))}
                   />
-                  {name(p.machine_id)} <span className="num">{p.code}</span> {resin(p.resin_id)},{' '}
-                  <span className="num">{p.layer_um}</span> µm
+                  {name(p.machine_id)}, {resin(p.resin_id)}: {p.label}
                 </label>
               ))}
             </div>

@@ -89,7 +89,7 @@ export default function NewPlatePage() {
                     empty="choose"
                     options={ours.map((p) => ({
                       value: p.id,
-                      label: `${p.code}: ${resinName(p.resin_id)}, ${p.layer_um} µm, ${p.exposure_s == null ? p.sealed_name : `${figure(p.exposure_s)} s`}`,
+                      label: `${resinName(p.resin_id)}: ${p.label}`,
                     }))}
                   />
                   <SelectField

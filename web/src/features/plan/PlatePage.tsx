@@ -36,13 +36,10 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
       ),
     onSuccess: (made) => void navigate(`/plan/${made.plate.id}`),
   })
-  const settings = s.profile
-    ? `${s.profile.code}: ${s.profile.layer_um} µm, ${s.profile.exposure_s == null ? s.profile.sealed_name : `${figure(s.profile.exposure_s)} s`}`
-    : `series ${s.series?.code}`
   return (
     <Page
       title={`${s.plate.code}: ${s.plate.name}`}
-      about={`${s.machine.name}, ${s.resin.name}, ${settings}`}
+      about={`${s.machine.name}, ${s.resin.name}, ${s.settings}`}
       actions={
         s.placed.length > 0 && (
           <>

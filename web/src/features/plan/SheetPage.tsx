@@ -20,7 +20,7 @@ function Paper({ s }: { s: PlateSheet }) {
   return (
     <Page
       title={`${s.plate.code}: ${s.plate.name}`}
-      about={`${s.machine.name}, ${s.resin.name}, ${figure(s.profile?.layer_um ?? s.series?.layer_um)} µm layers`}
+      about={`${s.machine.name}, ${s.resin.name}, ${s.settings}, ${figure(s.profile?.layer_um ?? s.series?.layer_um)} µm layers`}
       actions={
         <>
           <Link className="button" to={`/plan/${s.plate.id}`}>

@@ -15,7 +15,6 @@ export default function LabelsPage() {
 function Paper({ s }: { s: RunSheet }) {
   const plate = usePlate(s.run.plate_id ?? '')
   const piece = (id: string | null | undefined) => s.pieces.find((p) => p.id === id)?.name ?? ''
-  const exposure = (own: number | null | undefined) => own ?? s.profile.exposure_s
   return (
     <Page
       title={`${s.run.code}: plate and labels`}
@@ -70,9 +69,9 @@ function Paper({ s }: { s: RunSheet }) {
               <p className="text-sm">
                 {s.machine.name}, {s.resin.name}
               </p>
-              <p className="num text-sm">
-                {exposure(p.exposure_s) == null ? s.profile.sealed_name : `${figure(exposure(p.exposure_s))} s`},{' '}
-                {figure(s.profile.layer_um)} µm, {day(s.run.started_ms)}
+              <p className="text-sm wrap-anywhere">
+                {p.exposure_s == null ? s.settings : `${figure(p.exposure_s)} s`}, {figure(s.profile.layer_um)} µm,{' '}
+                {day(s.run.started_ms)}
               </p>
             </div>
           </div>

@@ -309,7 +309,7 @@ function Doings({ l, armed, act, busy }: { l: Live; armed?: Kind; act: (e: Doing
               onChange={(e) => setDial(e.target.value)}
             />
           </label>
-          <label className="text-sm font-semibold">
+          <label className="flex items-center gap-2 text-sm font-semibold">
             from layer
             <input
               className="input num w-24 font-normal"
