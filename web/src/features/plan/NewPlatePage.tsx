@@ -5,7 +5,6 @@ import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useBottles, useMachines, useProfiles, useResins } from '../../lib/queries'
 
