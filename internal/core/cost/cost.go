@@ -189,7 +189,7 @@ func (out *PieceResult) perGood(s Success, failedShare float64) {
 		out.Warn("no_trials", "No piece was tried yet, so its cost when good is not known.")
 		return
 	case s.Good == 0:
-		out.Warn("nothing_good", "None of %d pieces was good, so a good one has no price yet.", s.Tried)
+		out.Warn("nothing_good", "None of %s was good, so a good one has no price yet.", say.Counted(s.Tried, "piece"))
 		return
 	}
 	price := func(p float64) float64 { return out.PerCopy * (1 + failedShare*(1-p)/p) }

@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/stats"
+	"ojime/internal/say"
 )
 
 // Job is what a print holds, as far as a machine that hides its settings lets
@@ -100,7 +101,7 @@ func Learned(in LearnedInput) (LearnedResult, error) {
 		}
 	}
 	if len(in.Runs) < candidates[1].runs {
-		out.Warn("few_runs", "%d runs carry seconds a layer and no more; with %d the start can be told apart.", len(in.Runs), candidates[1].runs)
+		out.Warn("few_runs", "%s seconds a layer and no more; with %d the start can be told apart.", say.Counted(int64(len(in.Runs)), "run carries", "runs carry"), candidates[1].runs)
 	}
 	out.spread(misses)
 	if in.Job != nil {

@@ -132,9 +132,9 @@ func fillWords(a, b FillSide, r timing.FillResult) string {
 		words = "One piece: both take the same time. "
 	}
 	if r.Crossover != nil {
-		words += fmt.Sprintf("From %d copies on it is the other way round for the first time. ", *r.Crossover)
+		words += fmt.Sprintf("From %s on it is the other way round for the first time. ", say.Counted(*r.Crossover, "copy", "copies"))
 	} else if r.RatioOne != 1 {
 		words += "The lines do not cross up to 500 copies. "
 	}
-	return words + fmt.Sprintf("Full plates (%d and %d copies): %s and %s min a piece.", a.Load.Capacity, b.Load.Capacity, say.Figure(a.FullS/60), say.Figure(b.FullS/60))
+	return words + fmt.Sprintf("Full plates (%d and %s): %s and %s min a piece.", a.Load.Capacity, say.Counted(b.Load.Capacity, "copy", "copies"), say.Figure(a.FullS/60), say.Figure(b.FullS/60))
 }

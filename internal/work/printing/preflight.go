@@ -49,7 +49,7 @@ func QuirksOf(m bench.Machine) []Quirk {
 	for _, q := range m.QuirkFaults {
 		text := q.Text
 		if q.Workaround != "" {
-			text += " Against it: " + q.Workaround
+			text = strings.TrimRight(text, ".") + ". Against it: " + q.Workaround
 		}
 		out = append(out, Quirk{"Known for: " + q.Symptom, text})
 	}

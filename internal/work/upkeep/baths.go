@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
@@ -100,7 +101,7 @@ func (w *Tasks) RenewBath(ctx context.Context, id string, r Renewal) (out BathCa
 		}
 		if b.VolumeML != nil {
 			line := bench.Waste{ID: wasteID, AtMS: w.NowMS(), Kind: "solvent", Amount: *b.VolumeML, BathID: &b.ID, WentTo: r.WentTo,
-				Note: fmt.Sprintf("%s (%s) after %d prints", b.Name, b.Solvent, old.Prints)}
+				Note: fmt.Sprintf("%s (%s) after %s", b.Name, b.Solvent, say.Counted(old.Prints, "print"))}
 			if b.Solvent == "water" {
 				line.Kind = "wash_water"
 			}

@@ -2,7 +2,7 @@ import { memo, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { Bead, KnotGlyph, shapeWords, type Shape } from '../../components/Bead'
 import type { Schemas } from '../../lib/api'
-import { listed, moment, words } from '../../lib/format'
+import { counted, listed, moment, words } from '../../lib/format'
 import { worst, type BeadRow, type Place } from './cordLayout'
 
 interface Props {
@@ -81,7 +81,7 @@ export const CordPlaces = memo(function CordPlaces({
             : ''
         const label = only
           ? tell(only) + (letter && `, side ${letter}`)
-          : `${p.beads.length} prints on ${cord.name} from ${moment(p.beads[0]?.started_ms ?? 0)} to ${moment(p.beads.at(-1)?.started_ms ?? 0)}${p.knots.length > 0 ? `, ${p.knots.length} knots` : ''}; worst: ${shapeWords[worst(p.beads) as Shape]}. Opens closer.`
+          : `${counted(p.beads.length, 'print')} on ${cord.name} from ${moment(p.beads[0]?.started_ms ?? 0)} to ${moment(p.beads.at(-1)?.started_ms ?? 0)}${p.knots.length > 0 ? `, ${counted(p.knots.length, 'knot')}` : ''}; worst: ${shapeWords[worst(p.beads) as Shape]}. Opens closer.`
         return (
           <g
             key={p.key}

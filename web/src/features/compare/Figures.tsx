@@ -141,7 +141,7 @@ function Cost({ s }: { s: Side }) {
       note={
         good === null
           ? s.cost.warnings[0]?.message
-          : `n = ${s.outcomes.judged} pieces${ci ? `, 95 %: ${ci[0]?.toFixed(2)} to ${ci[1]?.toFixed(2)}` : ''}; ${s.cost.parts.map((p) => `${p.name} ${p.cost.toFixed(2)}`).join(', ')} in all`
+          : `n = ${counted(s.outcomes.judged, 'piece')}${ci ? `, 95 %: ${ci[0]?.toFixed(2)} to ${ci[1]?.toFixed(2)}` : ''}; ${s.cost.parts.map((p) => `${p.name} ${p.cost.toFixed(2)}`).join(', ')} in all`
       }
     />
   )

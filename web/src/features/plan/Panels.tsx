@@ -264,7 +264,7 @@ export function WeekPanel({ s }: { s: PlateSheet }) {
           viewBox="0 0 840 74"
           className="w-full min-w-[30rem]"
           role="img"
-          aria-label={`Prints of a week: ${w.plates} plates`}
+          aria-label={`Prints of a week: ${counted(w.plates, 'plate')}`}
         >
           {days.map((d, i) => (
             <g key={d}>

@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
+import { counted } from '../../lib/format'
 import { answer, api, type Schemas } from '../../lib/api'
 import { useReviews } from '../../lib/queries'
 
@@ -77,8 +78,9 @@ function WholeRecord() {
       {bring.isError && <Complaint>Nothing was imported: {bring.error.message}</Complaint>}
       {bring.data && (
         <p role="status">
-          Imported {bring.data.machines} machines, {bring.data.pieces} pieces, {bring.data.runs} runs,{' '}
-          {bring.data.readings} readings, {bring.data.reviews} reviews.
+          Imported {counted(bring.data.machines, 'machine')}, {counted(bring.data.pieces, 'piece')},{' '}
+          {counted(bring.data.runs, 'run')}, {counted(bring.data.readings, 'reading')},{' '}
+          {counted(bring.data.reviews, 'review')}.
         </p>
       )}
     </section>
