@@ -97,6 +97,17 @@ test('3 series: all cells on one plate, numbered in order; sizes become errors',
   }
   expect(minutes(one) * 3).toBeLessThan(minutes(each))
 
+  // The raised numbers tell that the plate was turned: the exposures follow the places.
+  await expect(plates).toContainText('number 1 was planned at the front left')
+  await plates.getByRole('combobox', { name: 'Number 1 lay at the' }).selectOption({ index: 1 })
+  await plates.getByLabel('How you know').fill('the raised 1')
+  await press('Turn the order')
+  await expect(plates).toContainText('each cell has the exposure of its place')
+  await expect(page.getByRole('region', { name: 'History' })).toContainText('the raised 1')
+  await plates.getByRole('combobox', { name: 'Number 1 lay at the' }).selectOption({ label: 'front left' })
+  await press('Turn the order')
+  await expect(plates).not.toContainText('each cell has the exposure of its place')
+
   await page.getByLabel('Cell 1, Smallest pin').fill('0.3')
   await page.getByLabel('Cell 1, Block length (12)').fill('12,04')
   await press('Keep cell 1')

@@ -42,6 +42,12 @@ type borrowQuery struct {
 	Cells     int64  `query:"cells" minimum:"2" default:"6"`
 }
 
+type firstCell struct {
+	Version int64  `json:"version"`
+	Lay     string `json:"lay" enum:"front_left,front_right,back_left,back_right"`
+	Why     string `json:"why"`
+}
+
 type profileName struct {
 	Version int64  `json:"version"`
 	Name    string `json:"name"`
@@ -71,6 +77,9 @@ func (s *server) series() {
 		return s.work.DialIn.RecordCell(ctx, in.ID, in.Number, bench.CellReading{Survived: b.Survived, SmallestPinMM: b.SmallestPinMM, SmallestGapMM: b.SmallestGapMM,
 			OuterErrorMM: b.OuterErrorMM, InnerErrorMM: b.InnerErrorMM, FeaturesOK: b.FeaturesOK, FeaturesTotal: b.FeaturesTotal},
 			dialin.CellSizes{OuterMM: b.OuterMM, InnerMM: b.InnerMM})
+	})
+	serve(s, http.MethodPut, "/api/v1/series/{id}/order", "Say in which corner of the plate the first cell lay", func(ctx context.Context, in *changed[firstCell]) (dialin.SeriesSheet, error) {
+		return s.work.DialIn.TurnCells(ctx, in.ID, in.Body.Version, in.Body.Lay, in.Body.Why)
 	})
 	serve(s, http.MethodPost, "/api/v1/series/{id}/accept", "Accept an exposure as the calibrated profile", func(ctx context.Context, in *acceptBody) (dialin.SeriesSheet, error) {
 		return s.work.DialIn.Accept(ctx, in.ID, in.Body.ExposureS, in.Body.Antialiasing)

@@ -77,6 +77,7 @@ const saveCell = `-- name: SaveCell :exec
 INSERT INTO cell (
   id, series_id, number, exposure_s
 ) VALUES (?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET exposure_s = excluded.exposure_s
 `
 
 type SaveCellParams struct {

@@ -1,7 +1,8 @@
 -- name: SaveCell :exec
 INSERT INTO cell (
   id, series_id, number, exposure_s
-) VALUES (?, ?, ?, ?);
+) VALUES (?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET exposure_s = excluded.exposure_s;
 
 -- name: CellsOfSeries :many
 SELECT * FROM cell WHERE series_id = ? ORDER BY number;

@@ -59,6 +59,8 @@ type SeriesSheet struct {
 	Coupon  *CellCoupon            `json:"coupon"`
 	Plates  []bench.Plate          `json:"plates"`
 	Plan    *planning.CellPlan     `json:"plan"`
+	Order   *CellOrder             `json:"order"`
+	History []bench.Amendment      `json:"history"`
 }
 
 // PlanSeries numbers the cells of a series and gives each its exposure.
@@ -180,6 +182,12 @@ func ReadSeries(t *store.Tx, id string) (SeriesSheet, error) {
 		}
 	}
 	if out.Plates, err = t.PlatesOfSeries(id); err != nil {
+		return SeriesSheet{}, err
+	}
+	if out.Order, err = orderOf(t, out.Plates, cells); err != nil {
+		return SeriesSheet{}, err
+	}
+	if out.History, err = t.AmendmentsOf("series", id); err != nil {
 		return SeriesSheet{}, err
 	}
 	if s.ProfileID != nil {

@@ -1875,6 +1875,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/series/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say in which corner of the plate the first cell lay */
+        put: operations["put-series-id-order"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/series/{id}/plates": {
         parameters: {
             query?: never;
@@ -2401,6 +2418,11 @@ export interface components {
             /** Format: double */
             smallest_pin_mm?: number | null;
             survived?: boolean | null;
+        };
+        CellOrder: {
+            lay: string;
+            planned: string;
+            possible: string[];
         };
         CellPlan: {
             /** Format: int64 */
@@ -3194,6 +3216,13 @@ export interface components {
             per_piece_s: number[];
             profile_id: string;
             reason: string;
+        };
+        FirstCell: {
+            /** @enum {string} */
+            lay: "front_left" | "front_right" | "back_left" | "back_right";
+            /** Format: int64 */
+            version: number;
+            why: string;
         };
         Fits: {
             /** Format: int64 */
@@ -4954,7 +4983,9 @@ export interface components {
             coupon: components["schemas"]["CellCoupon"] | null;
             /** Format: double */
             dial_step_s: number;
+            history: components["schemas"]["Amendment"][];
             machine: string;
+            order: components["schemas"]["CellOrder"] | null;
             plan: components["schemas"]["CellPlan"] | null;
             plates: components["schemas"]["Plate"][];
             profile: components["schemas"]["Profile"] | null;
@@ -9892,6 +9923,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CellJudged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-series-id-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstCell"];
             };
         };
         responses: {

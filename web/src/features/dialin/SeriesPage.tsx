@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import { Link, useParams } from 'react-router'
+import { History } from '../../components/History'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type SeriesSheet } from '../../lib/api'
 import { figure, micrometres } from '../../lib/format'
@@ -35,6 +36,7 @@ export default function SeriesPage() {
           ) : (
             <p className="text-soft">Judge a first cell; the three schools answer as soon as the readings reach.</p>
           )}
+          <History list={s.history} />
           {s.profile && (
             <p role="status" className="sheet">
               Accepted: {figure(s.profile.exposure_s)} s as <span className="num">{s.profile.code}</span>, basis

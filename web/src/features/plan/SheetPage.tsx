@@ -67,6 +67,8 @@ function Paper({ s }: { s: PlateSheet }) {
         {s.series && cards[0] && (
           <p className="text-sm">
             Hold each coupon with its cut corner as drawn: so it stood on the plate. Its number is raised on it.
+            {s.placed.length > 1 &&
+              ' The machine exposes places: if number 1 lay in another corner than drawn, say so on the page of the series.'}
           </p>
         )}
       </section>
