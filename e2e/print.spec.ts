@@ -158,7 +158,7 @@ test('6 upkeep: what is due stands on the bench, a bath is renewed into the ledg
   await press('Filled afresh')
   await page.getByLabel('Where the old filling went').fill('hazardous waste point')
   await press('It is fresh now')
-  await expect(page.getByRole('row', { name: /solvent 2000 ml hazardous waste point/ })).toContainText('after 1 prints')
+  await expect(page.getByRole('row', { name: /solvent 2000 ml hazardous waste point/ })).toContainText('after 1 print')
   const reminder = page.getByRole('form', { name: 'A new reminder' })
   await reminder.getByLabel('Every').fill('3')
   await reminder.getByRole('combobox', { name: 'of' }).selectOption('runs')
