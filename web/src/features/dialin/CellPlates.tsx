@@ -97,35 +97,42 @@ function Order({ order, sheet: s }: { order: Schemas['CellOrder']; sheet: Series
           'Check it by the raised number when the plate comes off.'
         )}
       </p>
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault()
-          turn.mutate()
-        }}
-      >
-        <label className="text-sm font-semibold">
-          Number 1 lay at the
-          <select className="input font-normal" value={lay} onChange={(e) => setLay(e.target.value)}>
-            {order.possible.map((o) => (
-              <option key={o} value={o}>
-                {words(o)}
-              </option>
-            ))}
-          </select>
-        </label>
-        {lay !== order.lay && (
-          <>
-            <label className="min-w-48 flex-1 text-sm font-semibold">
-              How you know
-              <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
-            </label>
-            <button className="button button-main" disabled={turn.isPending}>
-              Turn the order
-            </button>
-          </>
-        )}
-      </form>
+      {order.possible.length < 2 ? (
+        <p className="text-soft">
+          Its rows are not full, so a plate that was turned would have left a cell without light: it cannot have lain
+          otherwise.
+        </p>
+      ) : (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault()
+            turn.mutate()
+          }}
+        >
+          <label className="text-sm font-semibold">
+            Number 1 lay at the
+            <select className="input font-normal" value={lay} onChange={(e) => setLay(e.target.value)}>
+              {order.possible.map((o) => (
+                <option key={o} value={o}>
+                  {words(o)}
+                </option>
+              ))}
+            </select>
+          </label>
+          {lay !== order.lay && (
+            <>
+              <label className="min-w-48 flex-1 text-sm font-semibold">
+                How you know
+                <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
+              </label>
+              <button className="button button-main" disabled={turn.isPending}>
+                Turn the order
+              </button>
+            </>
+          )}
+        </form>
+      )}
       {turn.isError && <Complaint>{turn.error.message}</Complaint>}
     </div>
   )
