@@ -96,7 +96,7 @@ func checkConditions(c *quantity.Checks, at string, k Conditions) {
 	c.AboveIf(at+"scale_pct", k.ScalePct)
 	c.NotBelowIf(at+"bottle_age_days", k.BottleAgeDays)
 	if k.ExposureBasis != nil {
-		c.OneOf(at+"exposure_basis", *k.ExposureBasis, "default", "calibrated", "borrowed", "sealed")
+		c.OneOf(at+"exposure_basis", *k.ExposureBasis, "default", "calibrated", "borrowed", "sealed", "own", "adjusted", "series")
 	}
 	c.NotBelowIf(at+"film_layers", k.FilmLayers)
 	c.NotBelowIf(at+"days_since_level", k.DaysSinceLevel)
