@@ -26,8 +26,16 @@ export interface OldDraft {
 
 const read = <T>(key: string): Kept<T> | undefined => {
   const stored = sessionStorage.getItem(key)
-  return stored ? (JSON.parse(stored) as Kept<T>) : undefined
+  const kept = stored ? (JSON.parse(stored) as Partial<Kept<T>>) : undefined
+  // One that says not what it began from cannot be told from what is on record.
+  return kept?.values && kept.began ? (kept as Kept<T>) : undefined
 }
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+
+/** What was changed in a draft, as far as it is not on record already. */
+const unsaved = <T extends FieldValues>(kept: Kept<T>, now: FieldValues) =>
+  Object.entries(kept.values).filter(([name, v]) => !same(v, kept.began[name]) && !same(v, now[name]))
 
 /** A form that keeps what was entered until it is saved, even over a reload. */
 export function useDraftForm<T extends FieldValues>(
@@ -37,7 +45,9 @@ export function useDraftForm<T extends FieldValues>(
 ): UseFormReturn<T> & { forget: () => void; old?: OldDraft } {
   const [kept] = useState(() => read<T>(key))
   const [began] = useState(() => initial as T)
-  const [open, setOpen] = useState(kept !== undefined && kept.version !== version)
+  const [open, setOpen] = useState(
+    () => kept !== undefined && kept.version !== version && unsaved(kept, initial as T).length > 0,
+  )
   const form = useForm<T>({
     defaultValues: kept?.version === version ? ({ ...initial, ...kept.values } as DefaultValues<T>) : initial,
   })
@@ -56,10 +66,8 @@ export function useDraftForm<T extends FieldValues>(
   const take = () => {
     setOpen(false)
     if (!kept) return
-    for (const [name, value] of Object.entries(kept.values)) {
-      if (JSON.stringify(value) !== JSON.stringify(kept.began[name])) {
-        setValue(name as Path<T>, value as PathValue<T, Path<T>>, { shouldDirty: true })
-      }
+    for (const [name, value] of unsaved(kept, began)) {
+      setValue(name as Path<T>, value as PathValue<T, Path<T>>, { shouldDirty: true })
     }
   }
   return {
