@@ -20,7 +20,6 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 
 	"ojime/internal/bench"
-	"ojime/internal/store/db"
 )
 
 //go:embed migrations/*.sql
@@ -37,6 +36,8 @@ type Store struct {
 	lock   *os.File
 	// changes counts what was written, so that answers may be kept meanwhile.
 	changes atomic.Int64
+	// kept is nil where another process may write.
+	kept *readingsKept
 }
 
 // fileName is the database within the folder of a record.
@@ -56,7 +57,7 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{dir: dir, lock: lock}
+	s := &Store{dir: dir, lock: lock, kept: newReadingsKept()}
 	if err := s.open(ctx); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
@@ -196,114 +197,6 @@ func (s *Store) Close() error {
 		s.lock = nil
 	}
 	return errors.Join(errs...)
-}
-
-// Tx is one transaction.
-type Tx struct {
-	ctx context.Context
-	tx  *sql.Tx
-	q   *db.Queries
-}
-
-// Read runs f on one consistent state of the record.
-func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
-	return inTx(ctx, s.reader, f)
-}
-
-// Write runs f in one transaction that is committed to disk when Write returns
-// nil, and undone otherwise.
-func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
-	if s.ReadOnly() {
-		return bench.ErrReadOnly
-	}
-	err := inTx(ctx, s.writer, f)
-	s.changes.Add(1) // after an error too: a commit may have been kept
-	return err
-}
-
-// Changes counts the transactions that may have changed the record since it was
-// opened. Telemetry of devices is not counted.
-func (s *Store) Changes() int64 { return s.changes.Load() }
-
-// Changed counts a change that was written quietly.
-func (s *Store) Changed() { s.changes.Add(1) }
-
-// WriteQuietly is Write for what no computed answer hangs on.
-func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
-	if s.ReadOnly() {
-		return bench.ErrReadOnly
-	}
-	return inTx(ctx, s.writer, f)
-}
-
-func inTx(ctx context.Context, pool *sql.DB, f func(*Tx) error) (err error) {
-	tx, err := pool.BeginTx(ctx, nil)
-	if err != nil {
-		return fmt.Errorf("begin: %w", err)
-	}
-	defer func() {
-		if err != nil {
-			err = errors.Join(err, ignoreDone(tx.Rollback()))
-		}
-	}()
-	if err := f(&Tx{ctx: ctx, tx: tx, q: db.New(tx)}); err != nil {
-		return err
-	}
-	if err := tx.Commit(); err != nil {
-		return fmt.Errorf("commit (it is not known whether the change was kept): %w", err)
-	}
-	return nil
-}
-
-func ignoreDone(err error) error {
-	if errors.Is(err, sql.ErrTxDone) {
-		return nil
-	}
-	return err
-}
-
-// NextNumber is what the next entry of a table is numbered: nothing is ever
-// deleted, so counting is enough.
-func (t *Tx) NextNumber(table string) (int64, error) {
-	counts := map[string]func(context.Context) (int64, error){
-		"machine": t.q.CountMachines, "resin": t.q.CountResins, "bottle": t.q.CountBottles, "instrument": t.q.CountInstruments,
-		"piece": t.q.CountPieces, "review": t.q.CountReviews, "profile": t.q.CountProfiles, "series": t.q.CountSeries, "run": t.q.CountRuns, "plate": t.q.CountPlates,
-		"bath": t.q.CountBaths, "device": t.q.CountDevices, "assembly": t.q.CountAssemblies,
-	}
-	n, err := counts[table](t.ctx)
-	if err != nil {
-		return 0, fmt.Errorf("count %s: %w", table, err)
-	}
-	return n + 1, nil
-}
-
-// Try runs a part of the transaction that can be undone by itself: where it fails,
-// nothing of it is kept, and the rest can go on.
-func (t *Tx) Try(part func() error) error {
-	if _, err := t.tx.ExecContext(t.ctx, "SAVEPOINT part"); err != nil {
-		return fmt.Errorf("begin a part: %w", err)
-	}
-	err := part()
-	end := "RELEASE part"
-	if err != nil {
-		end = "ROLLBACK TO part; RELEASE part"
-	}
-	if _, failed := t.tx.ExecContext(t.ctx, end); failed != nil {
-		return errors.Join(err, fmt.Errorf("end a part: %w", failed))
-	}
-	return err
-}
-
-// Context ends when the one who asked has gone.
-func (t *Tx) Context() context.Context { return t.ctx }
-
-// DeferReferences checks references at the end of this transaction instead of
-// at each statement.
-func (t *Tx) DeferReferences() error {
-	if _, err := t.tx.ExecContext(t.ctx, "PRAGMA defer_foreign_keys = ON"); err != nil {
-		return fmt.Errorf("defer references: %w", err)
-	}
-	return nil
 }
 
 // Check runs SQLite's own checks of integrity and references.

@@ -239,6 +239,7 @@ func (t *Tx) RunsOfBottle(bottleID string) ([]bench.Run, error) {
 
 // SaveReading writes a reading.
 func (t *Tx) SaveReading(v bench.Reading) error {
+	t.measured[v.SpecimenID] = true
 	return saved("reading", t.q.SaveReading(t.ctx, db.SaveReadingParams(v)))
 }
 
@@ -273,18 +274,49 @@ func (t *Tx) ReadingsOfRun(runID string) ([]bench.Reading, error) {
 }
 
 // ReadingsOfRuns lists the readings of many runs at once, by run, in the order in which they
-// were taken.
-func (t *Tx) ReadingsOfRuns(ids []string) (map[string][]bench.Reading, error) {
-	rows, err := t.q.ReadingsOfRuns(t.ctx, ids)
-	out := map[string][]bench.Reading{}
+// were taken; they are not to be changed. The runs are given with all of their specimens.
+func (t *Tx) ReadingsOfRuns(specimens map[string][]bench.Specimen) (map[string][]bench.Reading, error) {
+	if err := t.beginToSee(); err != nil {
+		return nil, err
+	}
+	out, runOf, missing := map[string][]bench.Reading{}, map[string]string{}, []string{}
+	for run, of := range specimens {
+		readings, known := t.keptReadings(run, of)
+		if known {
+			out[run] = readings
+			continue
+		}
+		missing = append(missing, run)
+		for _, s := range of {
+			runOf[s.ID] = run
+		}
+	}
+	if len(missing) == 0 {
+		return out, nil
+	}
+	rows, err := t.q.ReadingsOfRuns(t.ctx, missing)
+	if err != nil {
+		return nil, read("readings", "of runs", err)
+	}
 	for _, r := range rows {
-		out[r.RunID] = append(out[r.RunID], bench.Reading(r.Reading))
+		run := runOf[r.SpecimenID]
+		out[run] = append(out[run], bench.Reading(r))
 	}
-	// Sorted here: SQLite would carry every column of all of them through its sorter.
-	for _, of := range out {
-		slices.SortStableFunc(of, func(a, b bench.Reading) int { return cmp.Compare(a.RecordedMS, b.RecordedMS) })
+	for _, run := range missing {
+		// Sorted here: SQLite would carry every column of all of them through its sorter.
+		slices.SortStableFunc(out[run], func(a, b bench.Reading) int { return cmp.Compare(a.RecordedMS, b.RecordedMS) })
+		if t.kept != nil {
+			t.kept.keep(run, specimens[run], out[run], t.began)
+		}
 	}
-	return out, read("readings", "of runs", err)
+	return out, nil
+}
+
+func (t *Tx) keptReadings(run string, specimens []bench.Specimen) ([]bench.Reading, bool) {
+	if t.kept == nil {
+		return nil, false
+	}
+	return t.kept.of(run, specimens, t.began)
 }
 
 // LastRunOfMachine is the run that started last on a machine, or

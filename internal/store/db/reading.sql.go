@@ -92,16 +92,10 @@ func (q *Queries) ReadingsOfRun(ctx context.Context, runID string) ([]Reading, e
 }
 
 const readingsOfRuns = `-- name: ReadingsOfRuns :many
-SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id, reading.taken_back_ms, reading.taken_back_why, specimen.run_id FROM reading JOIN specimen ON specimen.id = reading.specimen_id
-WHERE specimen.run_id IN (/*SLICE:run_ids*/?)
+SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why FROM reading WHERE specimen_id IN (SELECT specimen.id FROM specimen WHERE run_id IN (/*SLICE:run_ids*/?))
 `
 
-type ReadingsOfRunsRow struct {
-	Reading Reading
-	RunID   string
-}
-
-func (q *Queries) ReadingsOfRuns(ctx context.Context, runIds []string) ([]ReadingsOfRunsRow, error) {
+func (q *Queries) ReadingsOfRuns(ctx context.Context, runIds []string) ([]Reading, error) {
 	query := readingsOfRuns
 	var queryParams []interface{}
 	if len(runIds) > 0 {
@@ -117,23 +111,22 @@ func (q *Queries) ReadingsOfRuns(ctx context.Context, runIds []string) ([]Readin
 		return nil, err
 	}
 	defer rows.Close()
-	items := []ReadingsOfRunsRow{}
+	items := []Reading{}
 	for rows.Next() {
-		var i ReadingsOfRunsRow
+		var i Reading
 		if err := rows.Scan(
-			&i.Reading.ID,
-			&i.Reading.SpecimenID,
-			&i.Reading.FeatureID,
-			&i.Reading.InstrumentID,
-			&i.Reading.RecordedMS,
-			&i.Reading.ValueMM,
-			&i.Reading.RungMM,
-			&i.Reading.Intact,
-			&i.Reading.State,
-			&i.Reading.CorrectsID,
-			&i.Reading.TakenBackMS,
-			&i.Reading.TakenBackWhy,
-			&i.RunID,
+			&i.ID,
+			&i.SpecimenID,
+			&i.FeatureID,
+			&i.InstrumentID,
+			&i.RecordedMS,
+			&i.ValueMM,
+			&i.RungMM,
+			&i.Intact,
+			&i.State,
+			&i.CorrectsID,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
 		); err != nil {
 			return nil, err
 		}

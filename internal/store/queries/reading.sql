@@ -14,5 +14,4 @@ WHERE specimen.run_id = ? ORDER BY reading.recorded_ms, reading.rowid;
 SELECT * FROM reading ORDER BY recorded_ms, rowid;
 
 -- name: ReadingsOfRuns :many
-SELECT sqlc.embed(reading), specimen.run_id FROM reading JOIN specimen ON specimen.id = reading.specimen_id
-WHERE specimen.run_id IN (sqlc.slice('run_ids'));
+SELECT * FROM reading WHERE specimen_id IN (SELECT specimen.id FROM specimen WHERE run_id IN (sqlc.slice('run_ids')));

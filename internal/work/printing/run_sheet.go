@@ -89,7 +89,7 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
-	readings, err := r.t.ReadingsOfRuns(ids)
+	readings, err := r.t.ReadingsOfRuns(specimens)
 	if err != nil {
 		return err
 	}
