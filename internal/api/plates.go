@@ -33,7 +33,7 @@ type fillQuery struct {
 	Copies     int64   `query:"copies" minimum:"1" maximum:"500" default:"24"`
 }
 
-type outlookQuery struct {
+type visibleDetailQuery struct {
 	MachineIDs string  `query:"machine_ids"`
 	PieceID    string  `query:"piece_id"`
 	LayerUM    float64 `query:"layer_um" default:"50"`
@@ -86,8 +86,8 @@ func (s *server) plates() {
 	serve(s, http.MethodGet, "/api/v1/fill", "Time per piece against copies", func(ctx context.Context, in *fillQuery) (planning.FillPlot, error) {
 		return s.work.Planning.Fill(ctx, in.PieceID, in.ScalePct, list(in.ProfileIDs), in.Copies)
 	})
-	serve(s, http.MethodGet, "/api/v1/outlook", "What machines can draw, as eyes see it", func(ctx context.Context, in *outlookQuery) (kit.Outlook, error) {
-		return s.work.Kit.Outlook(ctx, kit.OutlookAsk{MachineIDs: list(in.MachineIDs), PieceID: in.PieceID, LayerUM: in.LayerUM, ScalePct: in.ScalePct,
+	serve(s, http.MethodGet, "/api/v1/visible-detail", "What machines can draw, as eyes see it", func(ctx context.Context, in *visibleDetailQuery) (kit.VisibleDetail, error) {
+		return s.work.Kit.VisibleDetail(ctx, kit.VisibleDetailRequest{MachineIDs: list(in.MachineIDs), PieceID: in.PieceID, LayerUM: in.LayerUM, ScalePct: in.ScalePct,
 			TiltDeg: in.TiltDeg, TipFromMM: in.TipFromMM, TipToMM: in.TipToMM})
 	})
 	ask(s, "/api/v1/predictions", "Draw a ladder or a slice as a machine would", func(ctx context.Context, in *created[kit.PredictAsk]) (kit.Predicted, error) {

@@ -36,7 +36,7 @@ type acceptBody struct {
 	}
 }
 
-type borrowQuery struct {
+type carryQuery struct {
 	ProfileID string `query:"profile_id" required:"true"`
 	MachineID string `query:"machine_id" required:"true"`
 	Cells     int64  `query:"cells" minimum:"2" default:"6"`
@@ -60,8 +60,8 @@ type profileArchiving struct {
 }
 
 func (s *server) series() {
-	serve(s, http.MethodGet, "/api/v1/borrow", "Carry an exposure over from another machine", func(ctx context.Context, in *borrowQuery) (dialin.Borrowed, error) {
-		return s.work.DialIn.Borrow(ctx, in.ProfileID, in.MachineID, in.Cells)
+	serve(s, http.MethodGet, "/api/v1/carried-exposure", "Carry an exposure over from another machine", func(ctx context.Context, in *carryQuery) (dialin.CarriedExposure, error) {
+		return s.work.DialIn.CarryExposure(ctx, in.ProfileID, in.MachineID, in.Cells)
 	})
 	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]dialin.SeriesSheet, error) {
 		return s.work.DialIn.AllSeries(ctx)

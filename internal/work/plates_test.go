@@ -264,15 +264,15 @@ func TestFillCrosses(t *testing.T) {
 	}
 }
 
-func TestOutlookAndPrediction(t *testing.T) {
+func TestVisibleDetailAndPrediction(t *testing.T) {
 	d := newDesk(t)
-	ask := kit.OutlookAsk{PieceID: d.piece.Piece.ID, LayerUM: 50, ScalePct: 50, TiltDeg: 30, TipFromMM: 0.3, TipToMM: 0.4}
-	unknown := must(d.w.Kit.Outlook(t.Context(), ask))(t)
+	ask := kit.VisibleDetailRequest{PieceID: d.piece.Piece.ID, LayerUM: 50, ScalePct: 50, TiltDeg: 30, TipFromMM: 0.3, TipToMM: 0.4}
+	unknown := must(d.w.Kit.VisibleDetail(t.Context(), ask))(t)
 	if unknown.FinestMM != nil || unknown.Machines[0].Scale != nil {
 		t.Errorf("the finest feature of a wedge is not known: %+v", unknown)
 	}
 	must(d.w.Kit.SaveAllowances(t.Context(), d.piece.Piece.ID, kit.Allowances{Version: d.piece.Piece.Version, FinestMM: quantity.Ptr(0.15), HollowWallMM: quantity.Ptr(0.8)}, nil))(t)
-	o := must(d.w.Kit.Outlook(t.Context(), ask))(t)
+	o := must(d.w.Kit.VisibleDetail(t.Context(), ask))(t)
 	if s := o.Machines[0].Scale; s == nil || math.Abs(s.FeatureUM-75) > 1e-9 || !s.Has("below_two_pixels") || o.FinestIs != "stated" {
 		t.Errorf("%+v", o.Machines[0].Scale)
 	}

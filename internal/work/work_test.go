@@ -350,12 +350,12 @@ func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
 	twin := d.machine
 	twin.ID, twin.Name, twin.IrradianceMWCM2 = "", "Twin", quantity.Ptr(2.0)
 	other := must(d.w.Kit.SaveMachine(t.Context(), twin))(t).Machine
-	_, err = d.w.DialIn.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6)
+	_, err = d.w.DialIn.CarryExposure(t.Context(), sheet.Profile.ID, other.ID, 6)
 	wantField(t, err, "shared")
 	source := d.machine
 	source.IrradianceMWCM2 = quantity.Ptr(4.0)
 	must(d.w.Kit.SaveMachine(t.Context(), source))(t)
-	borrowed := must(d.w.DialIn.Borrow(t.Context(), sheet.Profile.ID, other.ID, 6))(t)
+	borrowed := must(d.w.DialIn.CarryExposure(t.Context(), sheet.Profile.ID, other.ID, 6))(t)
 	if !quantity.Equal(borrowed.Transfer.ExposureS, 2**sheet.Profile.ExposureS) || borrowed.FromS+5*borrowed.StepS < borrowed.Transfer.ToS-1e-9 {
 		t.Errorf("half the light: %+v", borrowed)
 	}

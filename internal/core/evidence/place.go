@@ -70,11 +70,11 @@ const (
 	usualDraws              = 2000
 )
 
-// Place asks whether failures lean to a side, to centre or edge, or gather at
+// PlacePattern asks whether failures lean to a side, to centre or edge, or gather at
 // one spot: a permutation test in which each plate's failures are dealt anew
 // among its own specimens, so that a bad plate proves nothing about a place. It
 // warns too_few below six failures.
-func Place(in PlaceInput) (PlaceResult, error) {
+func PlacePattern(in PlaceInput) (PlaceResult, error) {
 	var c quantity.Checks
 	for i, plate := range in.Plates {
 		for j, s := range plate {

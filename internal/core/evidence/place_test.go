@@ -24,7 +24,7 @@ func plates(n int, seed uint64, fails func(x, y float64) float64) [][]Spot {
 
 func verdicts(t *testing.T, in PlaceInput) map[string]Pattern {
 	t.Helper()
-	got, err := Place(in)
+	got, err := PlacePattern(in)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -92,11 +92,11 @@ func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
 
 func TestPlaceOfFewOrNoFailures(t *testing.T) {
 	lost := plates(3, 1, func(_, _ float64) float64 { return 1 })
-	got, err := Place(PlaceInput{Plates: lost})
+	got, err := PlacePattern(PlaceInput{Plates: lost})
 	if err != nil || got.Failed != 60 || len(got.Patterns) != 0 || got.Warnings.Warnings[0].Code != "too_few" {
 		t.Errorf("plates lost whole tell no place: %+v (%v)", got.Patterns, err)
 	}
-	if _, err := Place(PlaceInput{Plates: [][]Spot{{{X: 1.2}}}}); err == nil {
+	if _, err := PlacePattern(PlaceInput{Plates: [][]Spot{{{X: 1.2}}}}); err == nil {
 		t.Error("a place off the plate was taken")
 	}
 }
@@ -104,7 +104,7 @@ func TestPlaceOfFewOrNoFailures(t *testing.T) {
 func BenchmarkPlace(b *testing.B) {
 	in := PlaceInput{Seed: 1, Plates: plates(600, 2, func(_, _ float64) float64 { return 0.05 })}
 	for b.Loop() {
-		if _, err := Place(in); err != nil {
+		if _, err := PlacePattern(in); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -307,18 +307,18 @@ func LoadsOf(pieceOf func(string) (bench.Piece, error), placements []bench.Place
 		scale float64
 	}
 	var out []PlateLoad
-	place := map[key]int{}
+	index := map[key]int{}
 	for _, p := range placements {
 		k := key{p.PieceID, p.ScalePct}
-		if _, known := place[k]; !known {
+		if _, known := index[k]; !known {
 			piece, err := pieceOf(p.PieceID)
 			if err != nil {
 				return nil, err
 			}
-			place[k] = len(out)
+			index[k] = len(out)
 			out = append(out, PlateLoad{Piece: piece, Scale: p.ScalePct / 100})
 		}
-		out[place[k]].Copies++
+		out[index[k]].Copies++
 	}
 	return out, nil
 }

@@ -107,15 +107,15 @@ func (m Measured) Ladders(machine bench.Machine) ([]LadderResult, error) {
 			continue
 		}
 		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
-		specimens, place := map[string]bool{}, map[float64]int{}
+		specimens, index := map[string]bool{}, map[float64]int{}
 		for _, r := range m.Readings {
 			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
 				continue
 			}
-			at, seen := place[*r.RungMM]
+			at, seen := index[*r.RungMM]
 			if !seen {
 				at = len(in.Rungs)
-				place[*r.RungMM], in.Rungs = at, append(in.Rungs, detail.Rung{SizeMM: *r.RungMM})
+				index[*r.RungMM], in.Rungs = at, append(in.Rungs, detail.Rung{SizeMM: *r.RungMM})
 			}
 			in.Rungs[at].Of++
 			if *r.Intact {

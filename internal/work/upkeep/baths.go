@@ -153,14 +153,14 @@ func (w *Tasks) Waste(ctx context.Context) (out WasteLedger, err error) {
 func ledger(t *store.Tx) (WasteLedger, error) {
 	lines, err := t.Waste()
 	out := WasteLedger{Lines: []bench.Waste{}, Totals: []WasteTotal{}, Rule: wasteRule}
-	place := map[string]int{}
+	index := map[string]int{}
 	for i := len(lines) - 1; i >= 0; i-- {
 		l := lines[i]
 		out.Lines = append(out.Lines, l)
-		at, seen := place[l.Kind]
+		at, seen := index[l.Kind]
 		if !seen {
 			at = len(out.Totals)
-			place[l.Kind], out.Totals = at, append(out.Totals, WasteTotal{Kind: l.Kind, Unit: l.Unit})
+			index[l.Kind], out.Totals = at, append(out.Totals, WasteTotal{Kind: l.Kind, Unit: l.Unit})
 		}
 		out.Totals[at].Amount += l.Amount
 		out.Totals[at].Lines++

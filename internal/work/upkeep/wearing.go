@@ -123,7 +123,7 @@ func (f *MachineFailures) place(t *store.Tx, m bench.Machine, runs []store.Judge
 	if n := failed - len(in.Plates); n > 0 {
 		f.Unplaced += fmt.Sprintf(" %d that lost something were not laid on a plate here, so where is not known.", n)
 	}
-	f.Places, err = evidence.Place(in)
+	f.Places, err = evidence.PlacePattern(in)
 	return err
 }
 

@@ -125,23 +125,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/borrow": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Carry an exposure over from another machine */
-        get: operations["get-borrow"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/bottle-cards": {
         parameters: {
             query?: never;
@@ -654,6 +637,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/carried-exposure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Carry an exposure over from another machine */
+        get: operations["get-carried-exposure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/comparison": {
         parameters: {
             query?: never;
@@ -1026,23 +1026,6 @@ export interface paths {
         put?: never;
         /** Judge a mesh and store nothing */
         post: operations["inspect-mesh"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/outlook": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What machines can draw, as eyes see it */
-        get: operations["get-outlook"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2047,6 +2030,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visible-detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What machines can draw, as eyes see it */
+        get: operations["get-visible-detail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/waste": {
         parameters: {
             query?: never;
@@ -2327,14 +2327,6 @@ export interface components {
             };
             threads: components["schemas"]["Thread"][];
         };
-        Borrowed: {
-            /** Format: double */
-            from_s: number;
-            origin: string;
-            /** Format: double */
-            step_s: number;
-            transfer: components["schemas"]["ExposureTransferResult"];
-        };
         Bottle: {
             readonly code?: string;
             /** Format: int64 */
@@ -2379,6 +2371,14 @@ export interface components {
             ml?: number | null;
             note?: string;
             other?: string;
+        };
+        CarriedExposure: {
+            /** Format: double */
+            from_s: number;
+            origin: string;
+            /** Format: double */
+            step_s: number;
+            transfer: components["schemas"]["ExposureTransferResult"];
         };
         Cell: {
             /** Format: double */
@@ -3931,21 +3931,6 @@ export interface components {
             /** Format: int64 */
             whole: number;
         };
-        Outlook: {
-            finest_is: string;
-            /** Format: double */
-            finest_mm: number | null;
-            /** Format: double */
-            layer_um: number;
-            machines: components["schemas"]["MachineSees"][];
-            piece: string;
-            /** Format: double */
-            scale_pct: number;
-            /** Format: double */
-            tilt_deg: number;
-            /** Format: double */
-            viewing_mm: number;
-        };
         PackBody: {
             more?: components["schemas"]["Packing"] | null;
             placements: components["schemas"]["Placement"][];
@@ -5403,6 +5388,21 @@ export interface components {
             due: components["schemas"]["Due"][];
             reminders: components["schemas"]["Reminder"][];
         };
+        VisibleDetail: {
+            finest_is: string;
+            /** Format: double */
+            finest_mm: number | null;
+            /** Format: double */
+            layer_um: number;
+            machines: components["schemas"]["MachineSees"][];
+            piece: string;
+            /** Format: double */
+            scale_pct: number;
+            /** Format: double */
+            tilt_deg: number;
+            /** Format: double */
+            viewing_mm: number;
+        };
         Waste: {
             /** Format: double */
             amount: number;
@@ -5775,39 +5775,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-borrow": {
-        parameters: {
-            query: {
-                profile_id: string;
-                machine_id: string;
-                cells?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Borrowed"];
                 };
             };
             /** @description Error */
@@ -7132,6 +7099,39 @@ export interface operations {
             };
         };
     };
+    "get-carried-exposure": {
+        parameters: {
+            query: {
+                profile_id: string;
+                machine_id: string;
+                cells?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedExposure"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-comparison": {
         parameters: {
             query?: {
@@ -7965,43 +7965,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeshPreview"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-outlook": {
-        parameters: {
-            query?: {
-                machine_ids?: string;
-                piece_id?: string;
-                layer_um?: number;
-                scale_pct?: number;
-                tilt_deg?: number;
-                tip_from_mm?: number;
-                tip_to_mm?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Outlook"];
                 };
             };
             /** @description Error */
@@ -10317,6 +10280,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-visible-detail": {
+        parameters: {
+            query?: {
+                machine_ids?: string;
+                piece_id?: string;
+                layer_um?: number;
+                scale_pct?: number;
+                tilt_deg?: number;
+                tip_from_mm?: number;
+                tip_to_mm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisibleDetail"];
                 };
             };
             /** @description Error */

@@ -2,7 +2,7 @@ import type { QueryClient } from '@tanstack/react-query'
 
 /** What a change of a kind of entry may alter: the first words of the keys of queries. */
 const touches: Record<string, readonly string[]> = {
-  settings: ['settings', 'plates', 'comparison', 'write-up', 'outlook'],
+  settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   instruments: ['instruments', 'runs', 'comparison'],
   reviews: ['reviews', 'set-ups', 'bench', 'write-up'],
   waste: ['waste'],

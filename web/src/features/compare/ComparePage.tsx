@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Link, useSearchParams } from 'react-router'
-import { Outlook } from '../../components/Outlook'
+import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { useReviews, useSetUps } from '../../lib/queries'
@@ -161,7 +161,7 @@ function Result({
           <Audit c={c} />
           <Figures c={c} />
           <p className="text-soft">What this puts to the test: {c.a.difficulty}</p>
-          <Outlook machines={[...new Set([c.a.machine_id, c.b.machine_id])]} piece={c.a.piece_id} />
+          <VisibleDetail machines={[...new Set([c.a.machine_id, c.b.machine_id])]} piece={c.a.piece_id} />
         </>
       )}
     </Ready>

@@ -109,7 +109,7 @@ export default function PlanPage() {
                 </button>
               </div>
             </section>
-            <Borrow />
+            <CarryExposure />
           </form>
         </FormProvider>
       )}
@@ -118,7 +118,7 @@ export default function PlanPage() {
 }
 
 /** Carries an exposure over from another machine: the dose carries, not the seconds. */
-function Borrow() {
+function CarryExposure() {
   const { setValue } = useFormContext<Values>()
   const v = useWatch<Values>()
   const machines = useMachines()
@@ -128,16 +128,16 @@ function Borrow() {
   const name = (id: string) => machines.data?.find((m) => m.machine.id === id)?.machine
   const known = (profiles.data ?? []).filter((p) => p.exposure_s !== null)
   const cells = n(v.cells)
-  const borrow = useMutation({
+  const carried = useMutation({
     mutationFn: () =>
       answer(
-        api.GET('/api/v1/borrow', {
+        api.GET('/api/v1/carried-exposure', {
           params: { query: { profile_id: source, machine_id: v.machine_id ?? '', cells: cells ?? undefined } },
         }),
       ),
   })
   if (known.length === 0) return null
-  const use = (b: Schemas['Borrowed']) => {
+  const use = (b: Schemas['CarriedExposure']) => {
     setValue('from_s', t(Number(b.from_s.toFixed(3))))
     setValue('step_s', t(Number(b.step_s.toFixed(3))))
     setValue('origin', b.origin)
@@ -159,25 +159,25 @@ function Borrow() {
               ))}
           </select>
         </label>
-        <button type="button" className="button" disabled={source === '' || !to} onClick={() => borrow.mutate()}>
+        <button type="button" className="button" disabled={source === '' || !to} onClick={() => carried.mutate()}>
           Carry it over
         </button>
       </div>
       {!to && <p className="text-sm text-soft">Choose the machine above first.</p>}
-      {borrow.isError && <Complaint>{borrow.error.message}</Complaint>}
-      {borrow.data && (
+      {carried.isError && <Complaint>{carried.error.message}</Complaint>}
+      {carried.data && (
         <div className="grid justify-items-start gap-3">
           <dl>
             <Figure
               label="Carried over"
-              value={figure(borrow.data.transfer.exposure_s)}
+              value={figure(carried.data.transfer.exposure_s)}
               unit="s"
               source="estimated"
-              note={`factor ${figure(borrow.data.transfer.factor)} by ${words(borrow.data.transfer.basis)}; test ${figure(borrow.data.transfer.from_s)} to ${figure(borrow.data.transfer.to_s)} s`}
+              note={`factor ${figure(carried.data.transfer.factor)} by ${words(carried.data.transfer.basis)}; test ${figure(carried.data.transfer.from_s)} to ${figure(carried.data.transfer.to_s)} s`}
             />
           </dl>
-          <Warnings list={borrow.data.transfer.warnings} />
-          <button type="button" className="button" onClick={() => use(borrow.data)}>
+          <Warnings list={carried.data.transfer.warnings} />
+          <button type="button" className="button" onClick={() => use(carried.data)}>
             Plan this bracket
           </button>
         </div>

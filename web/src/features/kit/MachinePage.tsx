@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { ConditionFigures } from '../../components/ConditionFigures'
-import { Outlook } from '../../components/Outlook'
+import { VisibleDetail } from '../../components/VisibleDetail'
 import { Empty, Page, Ready } from '../../components/Page'
 import { Prediction } from '../../components/Prediction'
 import { answer, api } from '../../lib/api'
@@ -38,7 +38,7 @@ export default function MachinePage() {
             {card && (
               <>
                 <Knots machineID={card.machine.id ?? ''} />
-                <Outlook machines={[card.machine.id ?? '']} />
+                <VisibleDetail machines={[card.machine.id ?? '']} />
                 <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />
               </>
             )}

@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router'
 import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
-import { Outlook } from '../../components/Outlook'
+import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
@@ -94,7 +94,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
       <FeatureForm pieceID={p.id ?? ''} card={card} />
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
-      <Outlook piece={p.id} />
+      <VisibleDetail piece={p.id} />
     </Page>
   )
 }

@@ -12,10 +12,10 @@ import (
 	"ojime/internal/work/task"
 )
 
-// OutlookAsk is what is looked at: machines (all where none is named), perhaps
+// VisibleDetailRequest is what is looked at: machines (all where none is named), perhaps
 // a piece, at a layer height and scale, a face tilted from the plate, and a
 // support tip that is changed.
-type OutlookAsk struct {
+type VisibleDetailRequest struct {
 	MachineIDs []string
 	PieceID    string
 	LayerUM    float64
@@ -25,8 +25,8 @@ type OutlookAsk struct {
 	TipToMM    float64
 }
 
-// Outlook is what machines can draw, as eyes at the readers' distance see it.
-type Outlook struct {
+// VisibleDetail is what machines can draw, as eyes at the readers' distance see it.
+type VisibleDetail struct {
 	ViewingMM float64       `json:"viewing_mm"`
 	LayerUM   float64       `json:"layer_um"`
 	TiltDeg   float64       `json:"tilt_deg"`
@@ -56,14 +56,14 @@ type MachineSees struct {
 // than things that stand alone.
 const steppingArcmin = 0.2
 
-// Outlook computes what pitch, layer, tilt, scale and support tips come to.
-func (w *Tasks) Outlook(ctx context.Context, ask OutlookAsk) (out Outlook, err error) {
+// VisibleDetail computes what pitch, layer, tilt, scale and support tips come to.
+func (w *Tasks) VisibleDetail(ctx context.Context, ask VisibleDetailRequest) (out VisibleDetail, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		settings, err := t.Settings()
 		if err != nil {
 			return err
 		}
-		out = Outlook{ViewingMM: settings.ViewingMM, LayerUM: ask.LayerUM, TiltDeg: ask.TiltDeg, ScalePct: ask.ScalePct, Machines: []MachineSees{}}
+		out = VisibleDetail{ViewingMM: settings.ViewingMM, LayerUM: ask.LayerUM, TiltDeg: ask.TiltDeg, ScalePct: ask.ScalePct, Machines: []MachineSees{}}
 		if ask.PieceID != "" {
 			p, err := t.Piece(ask.PieceID)
 			if err != nil {
@@ -134,7 +134,7 @@ func dotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) 
 	return pitch.PitchUM, pitch, nil
 }
 
-func (o *Outlook) see(m bench.Machine, ask OutlookAsk) (MachineSees, error) {
+func (o *VisibleDetail) see(m bench.Machine, ask VisibleDetailRequest) (MachineSees, error) {
 	out := MachineSees{MachineID: m.ID, Machine: m.Name, Engine: m.LightEngine}
 	dot, pitch, err := dotUM(m)
 	if err != nil {
@@ -287,14 +287,14 @@ func ladderToDraw(ask PredictAsk) (out []optics.Polygon, view optics.View, err e
 		}
 		largest = max(largest, size)
 	}
-	between, height := max(0.4, largest*0.8), max(0.8, 1.5*largest)
-	x := between
+	gap, height := max(0.4, largest*0.8), max(0.8, 1.5*largest)
+	x := gap
 	for _, size := range ask.SizesMM {
 		var p optics.Polygon
 		if ask.Shape == "posts" || ask.Shape == "holes" {
-			p = optics.Circle(x+size/2, between+height/2, size)
+			p = optics.Circle(x+size/2, gap+height/2, size)
 		} else {
-			p = optics.Polygon{{x, between}, {x + size, between}, {x + size, between + height}, {x, between + height}}
+			p = optics.Polygon{{x, gap}, {x + size, gap}, {x + size, gap + height}, {x, gap + height}}
 		}
 		if void { // wound the other way, it is taken out of the bar
 			for i, j := 0, len(p)-1; i < j; i, j = i+1, j-1 {
@@ -302,11 +302,11 @@ func ladderToDraw(ask PredictAsk) (out []optics.Polygon, view optics.View, err e
 			}
 		}
 		out = append(out, p)
-		x += size + between
+		x += size + gap
 	}
-	depth := height + 2*between
+	depth := height + 2*gap
 	if void {
-		edge := between / 2
+		edge := gap / 2
 		out = append(out, optics.Polygon{{edge, edge}, {x - edge, edge}, {x - edge, depth - edge}, {edge, depth - edge}})
 	}
 	return out, optics.View{WidthMM: x, DepthMM: depth}, nil

@@ -11,7 +11,7 @@ type Seen = Schemas['OpticsSightResult']
 const sight = (s: Seen) => `${figure(s.angle_arcmin)}′, ${seen[s.verdict as keyof typeof seen]}`
 
 /** What machines can draw, as the readers' eyes see it at their distance. */
-export function Outlook({ machines, piece }: { machines?: string[]; piece?: string }) {
+export function VisibleDetail({ machines, piece }: { machines?: string[]; piece?: string }) {
   const [ask, setAsk] = useState({
     layer_um: '50',
     tilt_deg: '20',
@@ -28,11 +28,11 @@ export function Outlook({ machines, piece }: { machines?: string[]; piece?: stri
     tip_from_mm: n(ask.tip_from_mm) ?? undefined,
     tip_to_mm: n(ask.tip_to_mm) ?? undefined,
   }
-  const outlook = useQuery({
-    queryKey: ['outlook', query],
+  const detail = useQuery({
+    queryKey: ['visible detail', query],
     placeholderData: keepPreviousData,
     retry: false,
-    queryFn: () => answer(api.GET('/api/v1/outlook', { params: { query } })),
+    queryFn: () => answer(api.GET('/api/v1/visible-detail', { params: { query } })),
   })
   const box = (key: keyof typeof ask, label: string, unit: string) => (
     <label className="text-sm font-semibold">
@@ -45,7 +45,7 @@ export function Outlook({ machines, piece }: { machines?: string[]; piece?: stri
       />
     </label>
   )
-  const o = outlook.data
+  const o = detail.data
   return (
     <section className="sheet grid gap-3" aria-label="What eyes can see of it">
       <h2>What eyes can see of it</h2>
@@ -56,7 +56,7 @@ export function Outlook({ machines, piece }: { machines?: string[]; piece?: stri
         {box('tip_from_mm', 'Support tip from', 'mm')}
         {box('tip_to_mm', 'to', 'mm')}
       </div>
-      {outlook.isError && <Complaint>{outlook.error.message}</Complaint>}
+      {detail.isError && <Complaint>{detail.error.message}</Complaint>}
       {o && (
         <>
           <div className="overflow-x-auto">

@@ -11,20 +11,20 @@ import (
 	"ojime/internal/store"
 )
 
-// Borrowed is an exposure carried over from another machine, with the series
+// CarriedExposure is an exposure carried over from another machine, with the series
 // that would test its bracket on this one.
-type Borrowed struct {
+type CarriedExposure struct {
 	Transfer exposure.TransferResult `json:"transfer"`
 	FromS    float64                 `json:"from_s"`
 	StepS    float64                 `json:"step_s"`
 	Origin   string                  `json:"origin"`
 }
 
-// Borrow carries a profile's exposure to another machine: by the irradiances
+// CarryExposure carries a profile's exposure to another machine: by the irradiances
 // of both where they are on record, else by resins calibrated on both at the
 // same layer height. Cells exposures then span the bracket in steps that the
 // machine can dial.
-func (w *Tasks) Borrow(ctx context.Context, profileID, machineID string, cells int64) (out Borrowed, err error) {
+func (w *Tasks) CarryExposure(ctx context.Context, profileID, machineID string, cells int64) (out CarriedExposure, err error) {
 	if cells < 2 {
 		return out, quantity.Errorf("cells", "is %d; a bracket needs at least 2", cells)
 	}
