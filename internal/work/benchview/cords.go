@@ -289,7 +289,7 @@ func (w *Tasks) openSteps(t *store.Tx, b *Bench) error {
 		title, why := r.Code+" prints on "+name, "Its time cannot be foretold: the settings are sealed."
 		switch {
 		case live.State == bench.Prepared:
-			title, why = "Start "+r.Code+" on "+name, fmt.Sprintf("It is prepared; %d items of the preflight are open.", live.Open)
+			title, why = "Start "+r.Code+" on "+name, fmt.Sprintf("It is prepared; %s.", say.Counted(live.Open, "item of the preflight is open", "items of the preflight are open"))
 		case live.Live != nil:
 			why = fmt.Sprintf("Layer %d of %d; about %s left.", live.Live.Layer, live.Live.Layers, say.Duration(live.Live.LeftS))
 			if live.State == bench.Paused {

@@ -186,16 +186,16 @@ func (w *Tasks) worn(h machine.History, r bench.Reminder, now int64, unit string
 
 // WearWords says what a part has seen, of what life, and from what that is known.
 func WearWords(w machine.Wear, unit string, life *float64) string {
-	amount := say.Figure(w.AtLeast)
+	number := say.Figure
 	if unit == "layers" {
-		amount = say.Whole(w.AtLeast)
+		number = say.Whole
 	}
-	words := amount + " " + unit
+	words := number(w.AtLeast) + " " + unit
 	if w.Amount == nil {
 		words = "At least " + words
 	}
 	if life != nil {
-		words += " of a stated life of " + say.Figure(*life)
+		words += " of a stated life of " + number(*life)
 	}
 	prints := say.Counted(w.Prints, "print")
 	switch {
@@ -212,7 +212,7 @@ func WearWords(w machine.Wear, unit string, life *float64) string {
 		words += "; " + say.Counted(w.Hidden, "print") + " of them hide how long they were lit"
 	}
 	if w.Beside > 0 {
-		words += fmt.Sprintf(". Its counter had gained %s %s beyond the prints on record: it was used beside them", say.Figure(w.Beside), unit)
+		words += fmt.Sprintf(". Its counter had gained %s %s beyond the prints on record: it was used beside them", number(w.Beside), unit)
 	}
 	return words + "."
 }
