@@ -30,14 +30,34 @@ func ConditionWords(s RunSheet) []string {
 	add("film type", c.Fitted.FilmType)
 	add("plate surface", c.Fitted.PlateSurface)
 	add("with", say.List(c.Fitted.Accessories))
-	if t := s.Run.ResinTempC; t != nil {
-		add("resin at", say.Figure(*t)+" °C")
+	for _, at := range []struct {
+		what string
+		c    *float64
+	}{{"room at", s.Run.RoomTempC}, {"resin at", s.Run.ResinTempC}} {
+		if at.c != nil {
+			add(at.what, say.Figure(*at.c)+" °C")
+		}
 	}
 	if quantity.Or(s.Run.FilmClouded, false) {
 		words = append(words, "film seen clouded")
 	}
 	if quantity.Or(s.Run.LevelOff, false) {
 		words = append(words, "level seen off")
+	}
+	add("prepared in", quantity.Or(s.Run.Software, ""))
+	add("orientation", quantity.Or(s.Run.Orientation, ""))
+	add("supports", quantity.Or(s.Run.Supports, ""))
+	for _, done := range []struct {
+		what string
+		s    *float64
+	}{{"washed for", s.Run.WashS}, {"cured for", s.Run.CureS}} {
+		if done.s != nil {
+			add(done.what, say.Duration(*done.s))
+		}
+	}
+	add("surface", quantity.Or(s.Run.Surface, ""))
+	if s.Run.PausedS > 0 {
+		add("paused for", say.Duration(s.Run.PausedS))
 	}
 	if s.Run.DialChanged {
 		words = append(words, "a setting was changed while it printed")

@@ -153,6 +153,18 @@ func value[V any](dec *json.Decoder, name string, into *V) func() error {
 
 // entriesOf reads a list, holding each entry against its bounds as it comes.
 func entriesOf[E any](dec *json.Decoder, name string, into *[]E) func() error {
+	return readEntries(dec, name, into, within[E])
+}
+
+// within holds an entry against its bounds.
+func within[E any](at string, e E) error {
+	if beyond := bench.Beyond(e); len(beyond) > 0 {
+		return quantity.Errorf(at+"."+beyond[0].Path, "%s", beyond[0].Message)
+	}
+	return nil
+}
+
+func readEntries[E any](dec *json.Decoder, name string, into *[]E, check func(at string, e E) error) func() error {
 	return func() error {
 		*into = nil
 		if err := opens(dec, '[', name); err != nil {
@@ -164,8 +176,8 @@ func entriesOf[E any](dec *json.Decoder, name string, into *[]E) func() error {
 			if err := dec.Decode(&e); err != nil {
 				return notJSON(at, err)
 			}
-			if beyond := bench.Beyond(e); len(beyond) > 0 {
-				return quantity.Errorf(at+"."+beyond[0].Path, "%s", beyond[0].Message)
+			if err := check(at, e); err != nil {
+				return err
 			}
 			*into = append(*into, e)
 		}

@@ -2,6 +2,7 @@ package record
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -48,8 +49,24 @@ type older struct {
 
 func (o *older) fields(dec *json.Decoder) map[string]func() error {
 	return map[string]func() error{
-		"runs": entriesOf(dec, "runs", &o.runs), "specimens": entriesOf(dec, "specimens", &o.specimens), "events": entriesOf(dec, "events", &o.events),
+		"runs": laterChecked(dec, "runs", &o.runs), "specimens": laterChecked(dec, "specimens", &o.specimens), "events": laterChecked(dec, "events", &o.events),
 	}
+}
+
+// laterChecked reads entries that are held against their bounds once they are carried
+// over: what they lack now stood elsewhere then.
+func laterChecked[E any](dec *json.Decoder, name string, into *[]E) func() error {
+	return readEntries(dec, name, into, func(string, E) error { return nil })
+}
+
+// carriedWithin holds what was carried over against the bounds of today.
+func carriedWithin[E any](name string, list []E) error {
+	for i, e := range list {
+		if err := within(fmt.Sprintf("%s[%d]", name, i), e); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // carryOver puts an older file's lists into the record's, as its migration does.
@@ -99,7 +116,7 @@ func (o *older) carryOver(r *Record, newID func() (string, error)) error {
 			p.TransitionLayers = nil
 		}
 	}
-	return nil
+	return errors.Join(carriedWithin("events", r.Events), carriedWithin("runs", r.Runs), carriedWithin("specimens", r.Specimens))
 }
 
 // noteConditions makes knots of what the first print of each machine said of its film
