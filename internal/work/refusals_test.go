@@ -175,7 +175,9 @@ func TestSeriesThatCannotBeAreRefused(t *testing.T) {
 	wantField(t, err, "lay")
 	_, err = d.w.DialIn.LaySeries(t.Context(), sheet.Series.ID, d.piece.Piece.ID)
 	wantField(t, err, "piece_id")
-	sealed := d.settings(func(p *bench.Profile) { p.Basis, p.SealedName, p.ExposureS, p.BottomExposureS = "sealed", "Grey", nil, nil })
+	sealed := d.settings(func(p *bench.Profile) {
+		p.Basis, p.SealedName, p.ExposureS, p.BottomExposureS = "sealed", "Grey", nil, nil
+	})
 	_, err = d.w.DialIn.CarryExposure(t.Context(), sealed.ID, d.machine.ID, 5)
 	wantField(t, err, "profile_id")
 	_, err = d.w.DialIn.CarryExposure(t.Context(), d.profile.ID, d.machine.ID, 1)
