@@ -20,6 +20,7 @@ import (
 	"ojime/internal/core/exposure"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/optics"
+	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
@@ -55,11 +56,13 @@ var calculators = map[string]func([]byte) (any, error){
 	"optics/scale": run(optics.Scale), "optics/tip": run(optics.Tip),
 	"exposure/working-curve": run(exposure.WorkingCurve), "exposure/series": run(exposure.Series), "exposure/transfer": run(exposure.Transfer),
 	"timing/masked": run(timing.Masked), "timing/laser": run(timing.Laser), "timing/fill": run(timing.Fill),
-	"timing/bias": run(timing.Bias), "timing/headline": run(timing.Headline),
+	"timing/bias": run(timing.Bias), "timing/headline": run(timing.Headline), "timing/explain": run(timing.Explain),
+	"plan/design": run(plan.Design), "plan/effects": run(plan.Effects),
 	"resin/budget": run(resin.Budget), "wear/light": run(wear.Light),
 	"metrology/summary": run(metrology.Summary), "detail/threshold": run(detail.Threshold),
 	"evidence/rate": run(evidence.Rate), "evidence/two-rates": run(evidence.TwoRates), "evidence/panel": run(evidence.Panel),
 	"evidence/rank": run(evidence.Rank), "evidence/means": run(evidence.Means),
+	"evidence/prints": run(evidence.Prints), "evidence/nested": run(evidence.Nested), "evidence/holm": run(evidence.Holm), "evidence/ballots": run(evidence.Ballots),
 	"cost/price": run(cost.Price), "cost/piece": run(cost.Piece), "audit/compare": run(audit.Compare),
 }
 

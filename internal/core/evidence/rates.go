@@ -131,10 +131,13 @@ func TwoRates(in TwoRatesInput) (TwoRatesResult, error) {
 	return out, nil
 }
 
-func needed(pa, pb float64) int64 {
+func needed(pa, pb float64) int64 { return int64(quantity.Ceil(neededTrials(pa, pb))) }
+
+// neededTrials is how many a side show the difference of two rates with 80 % power.
+func neededTrials(pa, pb float64) float64 {
 	mean := (pa + pb) / 2
 	root := stats.Z*math.Sqrt(2*mean*(1-mean)) + zPower80*math.Sqrt(pa*(1-pa)+pb*(1-pb))
-	return int64(quantity.Ceil(root * root / ((pa - pb) * (pa - pb))))
+	return root * root / ((pa - pb) * (pa - pb))
 }
 
 // likelihoodSlack is how much likelier a table may compute and still count as
