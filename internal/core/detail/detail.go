@@ -34,6 +34,7 @@ type ThresholdResult struct {
 	D90MM            *float64     `json:"d90_mm"`
 	BracketMM        *[2]*float64 `json:"bracket_mm"`
 	Pixels           *float64     `json:"pixels"`
+	Firth            FirthResult  `json:"firth"`
 	quantity.Warnings
 }
 
@@ -57,6 +58,7 @@ func Threshold(in ThresholdInput) (ThresholdResult, error) {
 		out.Warn("top_fails", "Even the largest size, %s mm, is not whole in all replicates; make the ladder coarser.", say.Figure(rungs[len(rungs)-1].SizeMM))
 	}
 	out.regress(rungs)
+	out.Firth = firth(rungs)
 	if in.PitchUM != nil && out.SmallestIntactMM != nil {
 		out.Pixels = quantity.Ptr(1000 * *out.SmallestIntactMM / *in.PitchUM)
 	}

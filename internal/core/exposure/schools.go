@@ -87,11 +87,40 @@ func (out *SeriesResult) detail(readings []Reading) {
 		out.Detail = bestTested(readings)
 		return
 	}
-	x := (gap.A - pin.A) / (pin.B - gap.B)
-	out.Detail = &DetailChoice{ExposureS: quantity.Exp(x), ResolvedMM: pin.At(x)}
+	x := crossing(pin, gap)
+	out.Detail = &DetailChoice{ExposureS: quantity.Exp(x), ResolvedMM: pin.At(x), CI: jackknifed(readings, x)}
 	if out.Detail.ExposureS == nil {
 		out.Warn("unbounded", "The readings do not bound where pins and gaps meet; widen the range.")
 	}
+}
+
+// crossing is where two lines meet.
+func crossing(pin, gap *stats.Line) float64 { return (gap.A - pin.A) / (pin.B - gap.B) }
+
+// fewestLeftOut is from how many exposures a jackknife means something.
+const fewestLeftOut = 4
+
+// jackknifed is the interval of a crossing by leaving out each exposure with a pin or a
+// gap in turn; nil where there are too few, or where one of them carries the crossing.
+func jackknifed(readings []Reading, x float64) *quantity.Interval {
+	judged := slices.DeleteFunc(slices.Clone(readings), func(r Reading) bool { return r.SmallestPinMM == nil && r.SmallestGapMM == nil })
+	exposures := testedExposures(judged)
+	g := float64(len(exposures))
+	if len(exposures) < fewestLeftOut {
+		return nil
+	}
+	var without []float64
+	for _, e := range exposures {
+		rest := slices.DeleteFunc(slices.Clone(judged), func(r Reading) bool { return r.ExposureS == e })
+		pin := lineOf(rest, func(r Reading) *float64 { return r.SmallestPinMM })
+		gap := lineOf(rest, func(r Reading) *float64 { return r.SmallestGapMM })
+		if pin == nil || gap == nil || pin.B >= 0 || gap.B <= 0 {
+			return nil
+		}
+		without = append(without, crossing(pin, gap))
+	}
+	half := stats.T(g-1) * (g - 1) / math.Sqrt(g) * math.Sqrt(stats.SampleVar(without))
+	return quantity.ExpInterval(x-half, x+half)
 }
 
 func bestTested(readings []Reading) *DetailChoice {
@@ -171,17 +200,37 @@ func (out *SeriesResult) next(dial float64, tested []float64) Next {
 		return repeat(first, last, dial)
 	case out.Has("extrapolated"):
 		return centred("extend", min(max(rec.ExposureS, first-2*d), last+2*d), d, dial)
-	case out.fitIsWide(dial) && quantity.Less(2*dial, d):
+	case len(out.Suspects) > 0:
+		return Next{Action: "recheck"}
+	case out.narrowEnough(dial):
+		return Next{Action: "accept"}
+	case quantity.Less(dial, d):
 		return centred("narrow", rec.ExposureS, max(dial, d/2), dial)
 	}
-	return Next{Action: "accept"}
+	return centred("repeat", rec.ExposureS, dial, dial)
 }
 
-func (out *SeriesResult) fitIsWide(dial float64) bool {
-	if out.Fit == nil {
+// narrowShare is how wide half an interval may be of the choice, where that is more than
+// the dial's step.
+const narrowShare = 0.08
+
+// narrowEnough holds the interval of the school that chose against the dial. One that is
+// not known, or has no width, is wide.
+func (out *SeriesResult) narrowEnough(dial float64) bool {
+	rec := out.Recommended
+	var ci *quantity.Interval
+	switch {
+	case rec.School == Survival || out.Has("survival_floor"):
+		ci = &quantity.Interval{*out.Survival.LowestS, *out.Survival.ExposureS}
+	case rec.School == Fit:
+		ci = out.Fit.CI
+	default:
+		ci = out.Detail.CI
+	}
+	if ci == nil || quantity.Equal(ci[0], ci[1]) {
 		return false
 	}
-	return out.Fit.CI == nil || quantity.Less(dial, (out.Fit.CI[1]-out.Fit.CI[0])/2)
+	return quantity.AtMost((ci[1]-ci[0])/2, max(dial, narrowShare*rec.ExposureS))
 }
 
 func repeat(first, last, dial float64) Next {
@@ -206,10 +255,5 @@ func medianStep(tested []float64) float64 {
 	for i := 1; i < len(tested); i++ {
 		steps = append(steps, tested[i]-tested[i-1])
 	}
-	slices.Sort(steps)
-	middle := len(steps) / 2
-	if len(steps)%2 == 1 {
-		return steps[middle]
-	}
-	return (steps[middle-1] + steps[middle]) / 2
+	return stats.Median(steps)
 }

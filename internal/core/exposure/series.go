@@ -46,10 +46,18 @@ type FitChoice struct {
 	InnerAtMM *float64           `json:"inner_at_mm"`
 }
 
-// DetailChoice is where smallest pin and smallest gap meet, and that size.
+// DetailChoice is where smallest pin and smallest gap meet, and that size. CI is nil
+// where leaving exposures out one by one does not give it.
 type DetailChoice struct {
-	ExposureS  *float64 `json:"exposure_s"`
-	ResolvedMM float64  `json:"resolved_mm"`
+	ExposureS  *float64           `json:"exposure_s"`
+	ResolvedMM float64            `json:"resolved_mm"`
+	CI         *quantity.Interval `json:"ci"`
+}
+
+// Suspect is a reading, by index, that lies far off the line of its field.
+type Suspect struct {
+	Reading int    `json:"reading"`
+	Field   string `json:"field"`
 }
 
 // SurvivalChoice is the lowest exposure from which everything comes whole, and
@@ -67,8 +75,8 @@ type Recommendation struct {
 	Reason    string  `json:"reason"`
 }
 
-// Next is what to print next: accept, repeat, extend or narrow. The three
-// numbers are nil for accept, else five cells from FromS to ToS.
+// Next is what to print next: accept, recheck, repeat, extend or narrow. The three
+// numbers are nil for accept and recheck, else five cells from FromS to ToS.
 type Next struct {
 	Action string   `json:"action"`
 	FromS  *float64 `json:"from_s"`
@@ -84,12 +92,13 @@ type SeriesResult struct {
 	Survival    *SurvivalChoice `json:"survival"`
 	Recommended *Recommendation `json:"recommended"`
 	Next        Next            `json:"next"`
+	Suspects    []Suspect       `json:"suspects"`
 	quantity.Warnings
 }
 
 // Series evaluates a series by the three schools and recommends one exposure.
 // It flags fit_wrong_slope, ladders_not_monotone, nothing_survived, no_margin,
-// fallback, survival_floor, extrapolated, no_choice and unbounded.
+// fallback, survival_floor, extrapolated, no_choice, suspect_cell and unbounded.
 func Series(in SeriesInput) (SeriesResult, error) {
 	school, dial := quantity.Or(in.School, Detail), quantity.Or(in.DialStepS, 0.1)
 	if err := checkSeries(in, school, dial); err != nil {
@@ -100,15 +109,25 @@ func Series(in SeriesInput) (SeriesResult, error) {
 	out.fit(in.Readings)
 	out.detail(in.Readings)
 	out.survival(in.Readings)
+	out.Suspects = suspects(in.Readings)
+	if len(out.Suspects) > 0 {
+		out.Warn("suspect_cell", "Cell readings lie far off the others' line (%s); read or print them again before choosing.", say.Counted(int64(len(out.Suspects)), "reading"))
+	}
 	out.recommend(school, dial, tested)
 	out.Next = out.next(dial, tested)
 	return out, nil
 }
 
+// mostReadings bounds a series: far more cells than any plate holds.
+const mostReadings = 1000
+
 func checkSeries(in SeriesInput, school string, dial float64) error {
 	var c quantity.Checks
 	if len(in.Readings) == 0 {
 		c.Fail("readings", "are empty; at least one cell is needed")
+	}
+	if len(in.Readings) > mostReadings {
+		c.Fail("readings", "are %d; a series has up to %d", len(in.Readings), mostReadings)
 	}
 	for i, r := range in.Readings {
 		at := func(field string) string { return fmt.Sprintf("readings[%d].%s", i, field) }

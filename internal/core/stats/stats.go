@@ -5,6 +5,7 @@ package stats
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/stat/distuv"
 
@@ -98,6 +99,17 @@ func SampleVar(v []float64) float64 {
 		sum += (x - m) * (x - m)
 	}
 	return sum / float64(len(v)-1)
+}
+
+// Median is the middle of at least one value, the mean of the two in the middle of an
+// even number.
+func Median(v []float64) float64 {
+	sorted := slices.Sorted(slices.Values(v))
+	middle := len(sorted) / 2
+	if len(sorted)%2 == 1 {
+		return sorted[middle]
+	}
+	return (sorted[middle-1] + sorted[middle]) / 2
 }
 
 // Distinct counts the values that differ as given.
