@@ -34,7 +34,17 @@ func Decode(body []byte, into any) error {
 	return fill("", tree, reflect.ValueOf(into).Elem())
 }
 
+// taker is a type that reads what JSON holds by itself.
+type taker interface {
+	Take(path string, from any) error
+}
+
 func fill(path string, from any, to reflect.Value) error {
+	if to.CanAddr() {
+		if own, ok := to.Addr().Interface().(taker); ok {
+			return own.Take(path, plain(from))
+		}
+	}
 	switch to.Kind() {
 	case reflect.Pointer:
 		if from == nil {
@@ -139,11 +149,18 @@ func fillNumber(path string, from any, to reflect.Value) error {
 const mostCount = 1e9
 
 func plain(v any) any {
-	if n, ok := v.(json.Number); ok {
-		if f, err := n.Float64(); err == nil {
+	switch v := v.(type) {
+	case json.Number:
+		if f, err := v.Float64(); err == nil {
 			return f
 		}
-		return n.String()
+		return v.String()
+	case []any:
+		out := make([]any, len(v))
+		for i, one := range v {
+			out[i] = plain(one)
+		}
+		return out
 	}
 	return v
 }

@@ -6,12 +6,14 @@ import (
 	"slices"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/stats"
 )
 
 // States of a factor, weights and grades.
 const (
 	Same      = "same"
 	UnderTest = "under_test"
+	Varies    = "varies"
 	Differs   = "differs"
 	Unknown   = "unknown"
 
@@ -20,21 +22,24 @@ const (
 	Major = "major"
 
 	Fair          = "fair"
+	NotFullyKnown = "not_fully_known"
 	WithCaveats   = "with_caveats"
 	NotComparable = "not_comparable"
 )
 
-// CompareInput sets the conditions of two sides against each other. UnderTest
-// names factors that vary on purpose (any but specimens).
+// CompareInput sets the conditions of two sides' prints against each other. UnderTest
+// names factors that vary on purpose (any but prints); Policy is what was promised of the
+// settings, where anything was.
 type CompareInput struct {
 	A         Conditions `json:"a"`
 	B         Conditions `json:"b"`
 	UnderTest []string   `json:"under_test,omitempty"`
 	Question  string     `json:"question"`
+	Policy    *string    `json:"policy,omitempty"`
 }
 
-// Row is one factor: same, under_test, differs or unknown; none, minor or
-// major; and what it means in a sentence.
+// Row is one factor: same, under_test, varies (within a side), differs or unknown; none,
+// minor or major; and what it means in a sentence.
 type Row struct {
 	Factor   string `json:"factor"`
 	State    string `json:"state"`
@@ -42,36 +47,44 @@ type Row struct {
 	Sentence string `json:"sentence"`
 }
 
-// CompareResult grades a comparison fair, with_caveats or not_comparable, with
-// one row for every factor in the order of the table.
+// CompareResult grades a comparison fair, not_fully_known, with_caveats or
+// not_comparable, with one row for every factor in the order of the table.
 type CompareResult struct {
 	Grade string `json:"grade"`
 	Rows  []Row  `json:"rows"`
 	quantity.Warnings
 }
 
-// Compare weighs every factor for a question. It warns not_varied when a
-// factor under test is equal on both sides or unknown on one.
+// Compare weighs every factor for a question, over prints and not their means. It warns
+// not_varied when a factor under test is equal on both sides or not known of a print, and
+// not_held when it varies within a side.
 func Compare(in CompareInput) (CompareResult, error) {
 	if err := check(in); err != nil {
 		return CompareResult{}, err
 	}
 	out := CompareResult{Grade: Fair, Warnings: quantity.None()}
+	unknown := false
 	for _, r := range rules {
-		row := r.weigh(in)
-		if row.State == UnderTest {
-			a, b := r.value(in.A), r.value(in.B)
-			if a == nil || b == nil || equal(a, b) {
-				out.Warn("not_varied", "%s is under test but does not vary: %s against %s.", r.label, r.show(a), r.show(b))
-			}
+		f := r.facts(in)
+		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in)}
+		if f.underTest && f.state == Varies {
+			out.Warn("not_held", "%s is under test, but varies within a side; each side has to hold it.", r.label)
+		} else if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.all().alike()) {
+			out.Warn("not_varied", "%s is under test but does not vary as far as is known: %s against %s.", r.label, r.shown(f.a), r.shown(f.b))
 		}
 		switch {
-		case row.Weight == Major && row.State != Unknown:
+		case row.Weight == None:
+		case row.State == Unknown:
+			unknown = true
+		case row.Weight == Major:
 			out.Grade = NotComparable
-		case row.Weight != None && out.Grade == Fair:
+		case out.Grade == Fair:
 			out.Grade = WithCaveats
 		}
 		out.Rows = append(out.Rows, row)
+	}
+	if out.Grade == Fair && unknown {
+		out.Grade = NotFullyKnown
 	}
 	return out, nil
 }
@@ -79,147 +92,98 @@ func Compare(in CompareInput) (CompareResult, error) {
 func check(in CompareInput) error {
 	var c quantity.Checks
 	c.OneOf("question", in.Question, Questions...)
-	allowed := slices.DeleteFunc(Factors(), func(f string) bool { return f == "specimens" })
+	allowed := slices.DeleteFunc(Factors(), func(f string) bool { return f == prints })
 	for i, f := range in.UnderTest {
 		c.OneOf(fmt.Sprintf("under_test[%d]", i), f, allowed...)
+	}
+	if in.Policy != nil {
+		c.OneOf("policy", *in.Policy, SameSettings, MakerDefault, EachCalibrated)
 	}
 	checkConditions(&c, "a.", in.A)
 	checkConditions(&c, "b.", in.B)
 	return c.Err()
 }
 
-func checkConditions(c *quantity.Checks, at string, k Conditions) {
-	if k.Process != nil {
-		c.OneOf(at+"process", *k.Process, "masked", "laser")
+func checkConditions(c *quantity.Checks, side string, k Conditions) {
+	each(side+"process", k.Process, func(at string, v any) { checkWord(c, at, v, []string{"masked", "laser"}) })
+	for _, r := range rules {
+		if r.flag != nil {
+			each(side+flagName[r.factor], r.flag(k), func(at string, v any) { checkKind(c, at, v, truth) })
+		}
+		if r.factor == prints {
+			if k.Prints != nil {
+				c.CountAbove(side+prints, *k.Prints)
+			}
+			continue
+		}
+		each(side+r.factor, r.values(k), func(at string, v any) {
+			if r.oneOf != nil {
+				checkWord(c, at, v, r.oneOf)
+			} else {
+				checkKind(c, at, v, r.kind)
+			}
+		})
 	}
-	c.AboveIf(at+"layer_um", k.LayerUM)
-	c.AboveIf(at+"scale_pct", k.ScalePct)
-	c.NotBelowIf(at+"bottle_age_days", k.BottleAgeDays)
-	if k.ExposureBasis != nil {
-		c.OneOf(at+"exposure_basis", *k.ExposureBasis, "default", "calibrated", "borrowed", "sealed", "own", "adjusted", "series")
-	}
-	c.NotBelowIf(at+"film_layers", k.FilmLayers)
-	c.NotBelowIf(at+"days_since_level", k.DaysSinceLevel)
-	c.NumberIf(at+"resin_temp_c", k.ResinTempC)
-	c.NotBelowIf(at+"wash_s", k.WashS)
-	c.NotBelowIf(at+"cure_s", k.CureS)
-	if k.Surface != nil {
-		c.OneOf(at+"surface", *k.Surface, "raw", "primed", "painted")
-	}
-	if k.Copies != nil {
-		c.CountAbove(at+"copies", *k.Copies)
-	}
-	if k.Specimens != nil {
-		c.CountAbove(at+"specimens", *k.Specimens)
-	}
-	for _, g := range []struct {
-		field string
-		value any
-	}{
-		{"piece", k.Piece}, {"piece_revision", k.PieceRevision}, {"resin", k.Resin}, {"orientation", k.Orientation},
-		{"supports", k.Supports}, {"antialiasing", k.Antialiasing}, {"software", k.Software},
-	} {
-		switch v := g.value.(type) {
-		case nil, string, bool:
-		case float64:
-			c.Number(at+g.field, v)
-		default:
-			c.Fail(at+g.field, "is a list or an object; give one word or number")
+}
+
+// flagName is what the flag of a factor is called.
+var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level"}
+
+// each checks what is known of a condition, by its path.
+func each(at string, values Values, check func(at string, v any)) {
+	for i, v := range values {
+		if v == nil {
+			continue
+		}
+		if len(values) == 1 {
+			check(at, v)
+		} else {
+			check(fmt.Sprintf("%s[%d]", at, i), v)
 		}
 	}
 }
 
-func (r rule) weigh(in CompareInput) Row {
-	a, b := r.value(in.A), r.value(in.B)
-	row := Row{Factor: r.factor, Weight: None}
-	flagged := r.flag != nil && quantity.Or(r.flag(in.A), false) != quantity.Or(r.flag(in.B), false)
-	switch {
-	case slices.Contains(in.UnderTest, r.factor):
-		row.State = UnderTest
-	case flagged:
-		row.State = Differs
-	case a == nil || b == nil:
-		row.State = Unknown
-	case equal(a, b):
-		row.State = Same
-	default:
-		row.State = Differs
-	}
-	if r.factor == "specimens" {
-		weighSpecimens(&row, in.A.Specimens, in.B.Specimens)
-	} else if r.matters(in.Question) {
-		row.Weight = r.weight(row.State, flagged, a, b, in)
-	}
-	row.Sentence = r.sentence(row, flagged, a, b, in)
-	return row
+func checkWord(c *quantity.Checks, at string, v any, allowed []string) {
+	word, _ := v.(string)
+	c.OneOf(at, word, allowed...)
 }
 
-func (r rule) matters(question string) bool {
-	return r.questions == nil || slices.Contains(r.questions, question)
-}
-
-func (r rule) weight(state string, flagged bool, a, b any, in CompareInput) string {
-	laserTime := r.factor == "copies" && in.Question == Time && (isLaser(in.A) || isLaser(in.B))
-	switch state {
-	case Unknown:
-		if r.anyMajor || r.majorOver > 0 || r.flag != nil || laserTime {
-			return Major
+func checkKind(c *quantity.Checks, at string, v any, kind int) {
+	n, isNumber := v.(float64)
+	switch kind {
+	case words:
+		if isNumber {
+			c.Number(at, n)
 		}
-		return Minor
-	case Differs:
-		switch {
-		case flagged, r.anyMajor, laserTime:
-			return Major
-		case r.anyMinor:
-			return Minor
+		return
+	case truth:
+		if _, ok := v.(bool); !ok {
+			c.Fail(at, "is neither true nor false")
 		}
-		return r.byThreshold(a.(float64), b.(float64))
+		return
 	}
-	return None
-}
-
-func (r rule) byThreshold(a, b float64) string {
-	apart := math.Abs(a - b)
-	switch {
-	case r.majorOver > 0 && quantity.Less(r.majorOver, apart):
-		return Major
-	case r.minorOver > 0 && quantity.Less(r.minorOver, apart):
-		return Minor
-	case r.ratioOver > 0 && quantity.Less(r.ratioOver*math.Min(a, b), math.Max(a, b)):
-		return Minor
+	if !isNumber {
+		c.Fail(at, "is no number")
+		return
 	}
-	return None
-}
-
-// weighSpecimens weighs each side by itself: 1 on a side is major, fewer than
-// 3 minor, and an unknown side weighs as the worst.
-func weighSpecimens(row *Row, a, b *int64) {
-	fewest := int64(math.MaxInt64)
-	for _, n := range []*int64{a, b} {
-		if n != nil {
-			fewest = min(fewest, *n)
+	switch kind {
+	case above:
+		c.Above(at, n)
+	case notBelow:
+		c.NotBelow(at, n)
+	case number:
+		c.Number(at, n)
+	case wholeAbove:
+		if n < 1 || n != math.Trunc(n) {
+			c.Fail(at, "is %v; it must be a whole number of at least 1", n)
 		}
 	}
-	switch {
-	case fewest == 1:
-		row.Weight = Major
-		if row.State == Unknown {
-			row.State = Differs
-		}
-	case row.State == Unknown:
-		row.Weight = Major
-	case fewest < 3:
-		row.Weight = Minor
-	}
 }
 
-func isLaser(c Conditions) bool { return quantity.Or(c.Process, "") == "laser" }
-
-func equal(a, b any) bool {
-	x, xNumber := a.(float64)
-	y, yNumber := b.(float64)
-	if xNumber && yNumber {
-		return quantity.Equal(x, y)
+// medianApart is by how much the medians of two lists of numbers differ.
+func medianApart(a, b []float64) float64 {
+	if len(a) == 0 || len(b) == 0 {
+		return 0
 	}
-	return a == b
+	return math.Abs(stats.Median(a) - stats.Median(b))
 }

@@ -3,20 +3,46 @@ package audit
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
-	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
 
+// shown are a side's values with their unit: one, a range of numbers, or the words.
+func (r rule) shown(v Values) string {
+	known := v.known()
+	missing := ""
+	if n := len(v) - len(known); n > 0 && len(known) > 0 {
+		missing = fmt.Sprintf(" (not known of %s)", say.Counted(int64(n), "print"))
+	}
+	switch n := v.numbers(); {
+	case len(known) == 0:
+		return "not known"
+	case known.alike():
+		return r.show(known[0]) + missing
+	case len(n) == len(known):
+		return fmt.Sprintf("%s to %s%s", strings.TrimSuffix(r.show(slices.Min(n)), r.unit), r.show(slices.Max(n)), missing)
+	}
+	var words []string
+	for _, one := range known {
+		if w := r.show(one); !slices.Contains(words, w) {
+			words = append(words, w)
+		}
+	}
+	return say.List(words) + missing
+}
+
 func (r rule) show(v any) string {
 	switch v := v.(type) {
-	case nil:
-		return "not known"
 	case float64:
-		if math.Abs(v) >= 1000 {
-			return fmt.Sprintf("%.0f%s", v, r.unit)
+		switch {
+		case r.factor == printedMS:
+			return say.Day(int64(v))
+		case math.Abs(v) >= 1000:
+			return say.Whole(v) + r.unit
 		}
-		return fmt.Sprintf("%s%s", say.Figures(v, 4), r.unit)
+		return say.Figures(v, 4) + r.unit
 	case bool:
 		if v {
 			return "yes"
@@ -28,46 +54,68 @@ func (r rule) show(v any) string {
 
 // sentence says what a row means to a reviewer, in words that depend on the
 // question asked.
-func (r rule) sentence(row Row, flagged bool, a, b any, in CompareInput) string {
-	pair := fmt.Sprintf("%s in A, %s in B", r.show(a), r.show(b))
-	if flagged {
+func (r rule) sentence(f facts, in CompareInput) string {
+	pair := fmt.Sprintf("%s in A, %s in B", r.shown(f.a), r.shown(f.b))
+	both := f.complete && f.all().alike()
+	if both {
+		pair = r.shown(f.a) + " on both sides"
+	}
+	switch {
+	case r.factor == prints:
+		return printsSentence(f, pair)
+	case f.neither:
+		return fmt.Sprintf("%s: %s; %s in both, so neither side is in order.", r.label, pair, r.flagLabel)
+	case f.flagged && !f.underTest:
 		side := "B"
-		if quantity.Or(r.flag(in.A), false) {
+		if r.flag(in.A).set() {
 			side = "A"
 		}
 		pair += fmt.Sprintf("; %s in %s only", r.flagLabel, side)
-	}
-	if row.Factor == "specimens" {
-		return specimenSentence(row, pair)
-	}
-	switch row.State {
-	case UnderTest:
+	case f.underTest && f.state == Varies:
+		return fmt.Sprintf("%s is what is tested, but it varies within a side: %s.", r.label, pair)
+	case f.state == UnderTest:
 		return fmt.Sprintf("%s is what is tested: %s.", r.label, pair)
-	case Same:
-		return fmt.Sprintf("%s: %s on both sides.", r.label, r.show(a))
-	case Unknown:
-		if row.Weight == None {
-			return fmt.Sprintf("%s: %s; it does not bear on %s.", r.label, pair, in.Question)
-		}
-		return fmt.Sprintf("%s: %s; if it differed, %s.", r.label, pair, r.effect)
+	case f.state == Same:
+		return fmt.Sprintf("%s: %s.", r.label, pair)
 	}
-	switch {
-	case row.Weight == None && !r.matters(in.Question):
-		return fmt.Sprintf("%s: %s; it does not bear on %s.", r.label, pair, in.Question)
-	case row.Weight == None:
-		return fmt.Sprintf("%s: %s; too close to matter.", r.label, pair)
-	}
-	return fmt.Sprintf("%s: %s; %s.", r.label, pair, r.effect)
+	return fmt.Sprintf("%s: %s; %s.", r.label, pair, r.meaning(f, in))
 }
 
-func specimenSentence(row Row, pair string) string {
-	switch {
-	case row.Weight == Major && row.State == Unknown:
-		return fmt.Sprintf("The number of specimens is not known on both sides (%s), so nothing says how far one print stands for the rest.", pair)
-	case row.Weight == Major:
-		return fmt.Sprintf("One specimen on a side (%s) cannot tell the set-up from the luck of one print; three a side is the least.", pair)
-	case row.Weight == Minor:
-		return fmt.Sprintf("Fewer than three specimens on a side (%s): the spread between prints is hardly known.", pair)
+// meaning is what follows from values that are not the same, or not known.
+func (r rule) meaning(f facts, in CompareInput) string {
+	policy := ""
+	if in.Policy != nil {
+		policy = say.Words(*in.Policy)
 	}
-	return fmt.Sprintf("Three specimens or more on each side: %s.", pair)
+	switch {
+	case f.weight == None && f.exempt:
+		return "the dose speaks for itself here, so the seconds may differ"
+	case f.weight == None && !r.matters(in.Question):
+		return "it does not bear on " + in.Question
+	case f.weight == None && f.state == Unknown:
+		return "the measured dose speaks for it"
+	case f.weight == None:
+		return "too close to matter"
+	case f.weight == Major && r.promised(in, f, new(string)) && f.state == Unknown:
+		return policy + " were promised, and whether that was kept is not known"
+	case f.weight == Major && r.promised(in, f, new(string)):
+		return policy + " was promised, and this is not that"
+	case f.state == Unknown && r.twoLights(in):
+		return "seconds on two lights are not one dose, and the doses were not measured"
+	case f.state == Unknown:
+		return "if it differed, " + r.effect
+	}
+	return r.effect
+}
+
+func printsSentence(f facts, pair string) string {
+	switch {
+	case f.weight == Major && f.state == Unknown:
+		return fmt.Sprintf("The number of prints is not known on both sides (%s), so nothing says how far one stands for the rest.", pair)
+	case f.weight == Major:
+		return fmt.Sprintf("One print on a side (%s) cannot tell the set-up from the luck of one print; three a side is the least.", pair)
+	case f.weight == Minor:
+		return fmt.Sprintf("Fewer than three prints on a side (%s): the spread between prints is hardly known.", pair)
+	}
+	return fmt.Sprintf("Three prints or more on each side: %s.", pair)
 }

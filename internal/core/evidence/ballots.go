@@ -67,7 +67,7 @@ func Ballots(in BallotsInput) (BallotsResult, error) {
 	share, _ := clustered(rows)
 	out.Share, out.CI = share.rate, share.ci
 	out.P, out.LeastP = flipP(balance)
-	out.Verdict = verdict(out.P)
+	out.Verdict = VerdictOf(out.P)
 	if quantity.AtMost(Significance, out.LeastP) {
 		out.Warn("too_few_judges", "With so few judges who prefer one, no outcome could have shown a preference; six who do can.")
 	}

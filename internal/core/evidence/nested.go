@@ -210,7 +210,7 @@ func (out *NestedResult) difference(in NestedInput, a, b spread) {
 	out.DF, out.CI = &df, &quantity.Interval{d - half, d + half}
 	if u > 0 {
 		p := 2 * distuv.StudentsT{Mu: 0, Sigma: 1, Nu: df}.Survival(math.Abs(d)/u)
-		out.P, out.Verdict = &p, quantity.Ptr(verdict(p))
+		out.P, out.Verdict = &p, quantity.Ptr(VerdictOf(p))
 	}
 }
 

@@ -52,7 +52,7 @@ func Panel(in PanelInput) (PanelResult, error) {
 	p := panelP(in.Kind, in.Picks, in.Votes)
 	return PanelResult{
 		P: p, Share: float64(in.Picks) / float64(in.Votes),
-		CI: stats.Wilson(float64(in.Picks), float64(in.Votes)), Verdict: verdict(p),
+		CI: stats.Wilson(float64(in.Picks), float64(in.Votes)), Verdict: VerdictOf(p),
 		VotesToConvince: votesToConvince(in), Warnings: quantity.None(),
 	}, nil
 }

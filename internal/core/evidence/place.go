@@ -259,7 +259,7 @@ func holm(patterns []Pattern) {
 	for rank, i := range order {
 		worst = math.Max(worst, math.Min(1, patterns[i].P*float64(len(order)-rank)))
 		patterns[i].PAll = worst
-		patterns[i].Verdict = verdict(worst)
+		patterns[i].Verdict = VerdictOf(worst)
 	}
 }
 

@@ -173,7 +173,7 @@ func (out *PrintsResult) difference(in PrintsInput, matters float64) {
 	out.CI = &quantity.Interval{d - math.Hypot(a.Rate-a.CI[0], b.CI[1]-b.Rate), d + math.Hypot(a.CI[1]-a.Rate, b.Rate-b.CI[0])}
 	least := LeastP(len(in.A), len(in.B))
 	p, method := dealP(in.A, in.B, least)
-	out.P, out.Method, out.LeastP, out.Verdict = &p, &method, &least, quantity.Ptr(verdict(p))
+	out.P, out.Method, out.LeastP, out.Verdict = &p, &method, &least, quantity.Ptr(VerdictOf(p))
 	if quantity.AtMost(Significance, least) {
 		out.Warn("too_few_prints", "With %d against %d prints no outcome could have shown a difference; four against four can.", a.Prints, b.Prints)
 	}

@@ -24,7 +24,8 @@ const (
 // zPower80 is the 0.8 quantile of the normal distribution.
 const zPower80 = 0.841621234
 
-func verdict(p float64) string {
+// VerdictOf is what a p shows: clear below 0.01, likely below 0.05, else not shown.
+func VerdictOf(p float64) string {
 	switch {
 	case quantity.Less(p, 0.01):
 		return Clear
@@ -127,7 +128,7 @@ func TwoRates(in TwoRatesInput) (TwoRatesResult, error) {
 	if out.Difference != 0 {
 		out.NeededPerGroup = quantity.Ptr(needed(pa, pb))
 	}
-	out.Verdict = verdict(out.P)
+	out.Verdict = VerdictOf(out.P)
 	return out, nil
 }
 

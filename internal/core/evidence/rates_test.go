@@ -87,7 +87,7 @@ func TestFishersTestIsQuickForMillions(t *testing.T) {
 
 func TestVerdictsChangeAtTheirLimits(t *testing.T) {
 	for p, want := range map[float64]string{0: Clear, 0.0099: Clear, 0.01: Likely, 0.0499: Likely, 0.05: NotShown, 1: NotShown} {
-		if got := verdict(p); got != want {
+		if got := VerdictOf(p); got != want {
 			t.Errorf("p = %v is %s, want %s", p, got, want)
 		}
 	}

@@ -126,6 +126,6 @@ func Trend(doses []Dose) (TrendResult, error) {
 	}
 	z := (sxe - rate*sx) / math.Sqrt(variance)
 	p := 2 * distuv.UnitNormal.CDF(-math.Abs(z))
-	out.Z, out.P, out.Verdict = &z, &p, verdict(p)
+	out.Z, out.P, out.Verdict = &z, &p, VerdictOf(p)
 	return out, nil
 }

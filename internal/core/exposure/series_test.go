@@ -29,12 +29,12 @@ func TestFlagsSayWhatTheChoiceRestsOn(t *testing.T) {
 		chosen   string
 		action   string
 	}{
-		{"only survival judged, detail asked", Detail, []Reading{whole(1, false), whole(2, true), whole(3, true)}, []string{"fallback"}, Survival, "accept"},
+		{"only survival judged, detail asked", Detail, []Reading{whole(1, false), whole(2, true), whole(3, true)}, []string{"fallback"}, Survival, "narrow"},
 		{"nothing judged", Detail, []Reading{{ExposureS: 1}, {ExposureS: 2}, {ExposureS: 3}}, []string{"no_choice"}, "", "repeat"},
 		{"all lost", Survival, []Reading{whole(1, false), whole(2, false), whole(3, false)}, []string{"nothing_survived", "no_choice"}, "", "extend"},
-		{"a gap in survival", Survival, []Reading{whole(1, true), whole(2, false), whole(3, true)}, []string{"no_margin"}, Survival, "accept"},
-		{"only the top whole", Survival, []Reading{whole(1, false), whole(2, false), whole(3, true)}, []string{"no_margin"}, Survival, "accept"},
-		{"pins grow", Detail, []Reading{cell(1, 0.2, 0.1), cell(2, 0.3, 0.2), cell(3, 0.4, 0.3)}, []string{"ladders_not_monotone"}, Detail, "accept"},
+		{"a gap in survival", Survival, []Reading{whole(1, true), whole(2, false), whole(3, true)}, []string{"no_margin"}, Survival, "narrow"},
+		{"only the top whole", Survival, []Reading{whole(1, false), whole(2, false), whole(3, true)}, []string{"no_margin"}, Survival, "narrow"},
+		{"pins grow", Detail, []Reading{cell(1, 0.2, 0.1), cell(2, 0.3, 0.2), cell(3, 0.4, 0.3)}, []string{"ladders_not_monotone"}, Detail, "narrow"},
 		{"ladders meet far above", Detail, []Reading{cell(1, 0.50, 0.10), cell(1.1, 0.49, 0.11), cell(1.2, 0.48, 0.12)}, []string{"extrapolated"}, Detail, "extend"},
 		{"outer errors fall", Fit, []Reading{errors(1, 0.05, 0.05), errors(2, 0, 0), errors(3, -0.02, -0.03)}, []string{"fit_wrong_slope"}, Fit, ""},
 		{"below what survives", Detail, []Reading{whole(1, false), whole(2, false), whole(3, true), whole(4, true), cell(1, 0.4, 0.2), cell(2, 0.2, 0.3), cell(3, 0.1, 0.4)}, []string{"survival_floor"}, Detail, ""},

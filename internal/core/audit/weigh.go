@@ -1,0 +1,240 @@
+package audit
+
+import (
+	"math"
+	"slices"
+
+	"ojime/internal/core/quantity"
+)
+
+// facts are what is known of a factor and what follows for a question.
+type facts struct {
+	a, b      Values
+	complete  bool // known of every print of both sides
+	flagged   bool // the flag is set on one side only
+	neither   bool // the flag is set on both: neither side is in order
+	underTest bool
+	exempt    bool // its basis speaks for it
+	state     string
+	weight    string
+}
+
+// all are the known values of both sides.
+func (f facts) all() Values { return append(f.a.known(), f.b.known()...) }
+
+func (r rule) facts(in CompareInput) facts {
+	f := facts{a: r.values(in.A), b: r.values(in.B), weight: None}
+	f.complete = f.a.complete() && f.b.complete()
+	if r.flag != nil {
+		a, b := r.flag(in.A).set(), r.flag(in.B).set()
+		f.flagged, f.neither = a != b, a && b
+	}
+	f.underTest = slices.Contains(in.UnderTest, r.factor)
+	switch {
+	case r.factor == prints:
+		f.state, f.weight = weighPrints(in.A.Prints, in.B.Prints)
+	case f.underTest && (r.varies(f.a) || r.varies(f.b)):
+		f.state, f.weight = Varies, Major
+	case f.underTest:
+		f.state = UnderTest
+	case r.comesWith(in.UnderTest) && !r.varies(f.a) && !r.varies(f.b):
+		f.underTest, f.state = true, UnderTest
+	case r.promised(in, f, &f.state):
+		f.weight = Major
+	default:
+		r.ordinary(in, &f)
+	}
+	return f
+}
+
+// comesWith reports a factor that a factor under test brings along.
+func (r rule) comesWith(underTest []string) bool {
+	return slices.ContainsFunc(underTest, func(f string) bool { return slices.Contains(companions[f], r.factor) })
+}
+
+// promised holds a factor against the policy. What breaks it, or hides whether it does,
+// is major for every question.
+func (r rule) promised(in CompareInput, f facts, state *string) bool {
+	wanted := map[string]string{MakerDefault: "default", EachCalibrated: "calibrated"}
+	policy := quantity.Or(in.Policy, "")
+	if basis, asks := wanted[policy]; asks && r.factor == exposureBasis {
+		*state = Differs
+		return slices.ContainsFunc(f.all(), func(v any) bool { return v != any(basis) })
+	}
+	if policy != SameSettings || !slices.Contains([]string{exposureS, bottomDoseS, motion, layerUM}, r.factor) {
+		return false
+	}
+	switch {
+	case r.apart(f.a, f.b):
+		*state = Differs
+		return true
+	case !f.complete:
+		*state = Unknown
+		return true
+	}
+	return false
+}
+
+// ordinary weighs a factor by the table.
+func (r rule) ordinary(in CompareInput, f *facts) {
+	switch {
+	case f.flagged:
+		f.state, f.weight = Differs, Major
+	case f.neither:
+		f.state, f.weight = Same, Minor
+	case r.twoLights(in):
+		f.state, f.weight = Unknown, Minor
+		if in.A.DoseMJCM2.complete() && in.B.DoseMJCM2.complete() {
+			f.weight = None
+		}
+	default:
+		f.state, f.weight = r.byValues(in, *f)
+	}
+	if !r.matters(in.Question) {
+		f.weight = None
+	}
+	if slices.Contains([]string{exposureS, bottomDoseS}, r.factor) && in.basisSpeaks() || r.factor == dose && (in.oneLight() || in.basisSpeaks()) {
+		f.exempt, f.weight = true, None
+	}
+}
+
+// byValues is the state and weight of what is known, or of what is not.
+func (r rule) byValues(in CompareInput, f facts) (state, weight string) {
+	weight = r.weighs(f, in)
+	if !f.complete && weight != Major {
+		return Unknown, r.hidden(in)
+	}
+	switch {
+	case f.all().alike():
+		return Same, weight
+	case r.varies(f.a), r.varies(f.b):
+		return Varies, weight
+	}
+	return Differs, weight
+}
+
+func (r rule) matters(question string) bool {
+	return r.questions == nil || slices.Contains(r.questions, question)
+}
+
+// laserTime reports the one factor whose weight hangs on the question: a laser's time
+// grows with every copy.
+func (r rule) laserTime(in CompareInput) bool {
+	return r.factor == copies && in.Question == Time && in.laser()
+}
+
+// hidden is the worst that a factor which is not known could weigh.
+func (r rule) hidden(in CompareInput) string {
+	if r.anyMajor || r.majorOver > 0 || r.flag != nil || r.laserTime(in) {
+		return Major
+	}
+	return Minor
+}
+
+// weighs is what the spread over all known values weighs.
+func (r rule) weighs(f facts, in CompareInput) string {
+	all := f.all()
+	if all.alike() {
+		return None
+	}
+	switch {
+	case r.anyMajor, r.laserTime(in):
+		return Major
+	case r.anyMinor:
+		return Minor
+	case r.majorOver > 0 && quantity.Less(r.majorOver, all.spread()):
+		return Major
+	case r.apart(f.a, f.b):
+		return Minor
+	}
+	return None
+}
+
+// spread is the greatest known number less the least.
+func (v Values) spread() float64 {
+	n := v.numbers()
+	if len(n) == 0 {
+		return 0
+	}
+	return slices.Max(n) - slices.Min(n)
+}
+
+// over reports known values that are apart by more than the minor limit, or at all where
+// there is none.
+func (r rule) over(v Values) bool {
+	n := v.numbers()
+	switch {
+	case len(n) < len(v.known()) || r.minorOver == 0 && r.ratioOver == 0:
+		return !v.alike()
+	case len(n) == 0:
+		return false
+	case r.ratioOver > 0:
+		return quantity.Less(r.ratioOver*slices.Min(n), slices.Max(n))
+	}
+	return quantity.Less(r.minorOver, v.spread())
+}
+
+// apart holds two sides against the minor limit.
+func (r rule) apart(a, b Values) bool {
+	if r.factor == printedMS {
+		return quantity.Less(r.minorOver, medianApart(a.numbers(), b.numbers()))
+	}
+	return r.over(append(a.known(), b.known()...))
+}
+
+// varies reports a side that differs within itself. When it was printed always does.
+func (r rule) varies(v Values) bool { return r.factor != printedMS && r.over(v) }
+
+// weighPrints weighs each side by itself: 1 print on a side is major, fewer than 3 minor,
+// and an unknown side weighs as the worst.
+func weighPrints(a, b *int64) (state, weight string) {
+	state = Unknown
+	if a != nil && b != nil {
+		if state = Differs; *a == *b {
+			state = Same
+		}
+	}
+	fewest := int64(math.MaxInt64)
+	for _, n := range []*int64{a, b} {
+		if n != nil {
+			fewest = min(fewest, *n)
+		}
+	}
+	switch {
+	case fewest == 1 && state == Unknown:
+		return Differs, Major
+	case fewest == 1, state == Unknown:
+		return state, Major
+	case fewest < 3:
+		return state, Minor
+	}
+	return state, None
+}
+
+// oneLight reports that machine and panel are one known value over both sides: only then
+// are seconds a dose.
+func (in CompareInput) oneLight() bool {
+	for _, of := range []func(Conditions) Values{func(c Conditions) Values { return c.Machine }, func(c Conditions) Values { return c.Panel }} {
+		a, b := of(in.A), of(in.B)
+		if !a.complete() || !b.complete() || !append(slices.Clone(a), b...).alike() {
+			return false
+		}
+	}
+	return true
+}
+
+// basisSpeaks reports that every print was made at its calibrated exposure, or, where that
+// is the policy, at its maker's.
+func (in CompareInput) basisSpeaks() bool {
+	policy := quantity.Or(in.Policy, "")
+	all := append(slices.Clone(in.A.ExposureBasis), in.B.ExposureBasis...)
+	if policy == SameSettings || !in.A.ExposureBasis.complete() || !in.B.ExposureBasis.complete() || !all.alike() {
+		return false
+	}
+	return all[0] == any("calibrated") || policy == MakerDefault && all[0] == any("default")
+}
+
+// twoLights reports seconds that are not one dose.
+func (r rule) twoLights(in CompareInput) bool {
+	return (r.factor == exposureS || r.factor == bottomDoseS) && !in.oneLight() && !in.basisSpeaks() && quantity.Or(in.Policy, "") != SameSettings
+}

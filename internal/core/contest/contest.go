@@ -1,0 +1,233 @@
+// Package contest sets the sides of a comparison against each other, measure by measure,
+// with the print as the unit: what each side shows, how pairs of sides differ, and what
+// is left of every p once all that stand in the same table are counted.
+package contest
+
+import (
+	"math"
+
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/setup"
+)
+
+// Kinds of measures: how two sides differ.
+const (
+	Share  = "share"  // rates, 0 to 1: their difference
+	Length = "length" // millimetres: their difference
+	Time   = "time"   // seconds: their ratio
+	Money  = "money"  // the reviewer's currency: no test
+)
+
+// Estimate is what one side shows of a measure; Value is nil, with a note why, where it
+// is not known. UpperIfNone is what a rate of none seen may still be.
+type Estimate struct {
+	Value       *float64           `json:"value"`
+	CI          *quantity.Interval `json:"ci"`
+	UpperIfNone *float64           `json:"upper_if_none"`
+	Events      *int64             `json:"events"`
+	Prints      int64              `json:"prints"`
+	Specimens   int64              `json:"specimens"`
+	Readings    int64              `json:"readings"`
+	Note        string             `json:"note"`
+}
+
+// Pair is two sides by index: Difference is A less B, or A over B of a time. PAdjusted is
+// Holm's among all p of the table, LeastP the least p that so many prints could give after
+// that adjustment, PrintsNeeded how many a side would do, and the verdict follows PAdjusted.
+type Pair struct {
+	A            int                `json:"a"`
+	B            int                `json:"b"`
+	Difference   *float64           `json:"difference"`
+	CI           *quantity.Interval `json:"ci"`
+	P            *float64           `json:"p"`
+	PAdjusted    *float64           `json:"p_adjusted"`
+	LeastP       *float64           `json:"least_p"`
+	PrintsNeeded *int64             `json:"prints_needed"`
+	Verdict      string             `json:"verdict"`
+	Reason       string             `json:"reason"`
+}
+
+// Measure is one row of a comparison over all sides.
+type Measure struct {
+	Key   string     `json:"key"`
+	Label string     `json:"label"`
+	Kind  string     `json:"kind" enum:"share,length,time,money"`
+	Sides []Estimate `json:"sides"`
+	Pairs []Pair     `json:"pairs"`
+}
+
+// Between are the pairs of sides that are compared: all against a baseline, or each with
+// each other where it is negative.
+func Between(sides, baseline int) (out [][2]int) {
+	for b := range sides {
+		for a := range sides {
+			if a != b && (b == baseline || baseline < 0 && a > b) {
+				out = append(out, [2]int{a, b})
+			}
+		}
+	}
+	return out
+}
+
+// Rates are shares of judged specimens over prints: failures, marks, checkpoints. Matters
+// is the difference that would matter (nil: a fifth).
+func Rates(key, label string, sides [][]evidence.PrintCount, pairs [][2]int, matters *float64) (Measure, error) {
+	m := Measure{Key: key, Label: label, Kind: Share, Pairs: []Pair{}}
+	for _, prints := range sides {
+		if len(prints) == 0 {
+			m.Sides = append(m.Sides, Estimate{Note: "No print is judged."})
+			continue
+		}
+		r, err := evidence.Prints(evidence.PrintsInput{A: prints, Matters: matters})
+		if err != nil {
+			return m, err
+		}
+		e := Estimate{Value: &r.A.Rate, CI: &r.A.CI, UpperIfNone: r.A.UpperIfNone, Events: &r.A.Failed, Prints: r.A.Prints, Specimens: r.A.Specimens}
+		if r.Has("assumed_clustering") {
+			e.Note = "How far copies of one print share its fate is assumed."
+		}
+		m.Sides = append(m.Sides, e)
+	}
+	for _, at := range pairs {
+		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: "A side has no judged print."}
+		if len(sides[at[0]]) > 0 && len(sides[at[1]]) > 0 {
+			r, err := evidence.Prints(evidence.PrintsInput{A: sides[at[0]], B: sides[at[1]], Matters: matters})
+			if err != nil {
+				return m, err
+			}
+			pair = Pair{A: at[0], B: at[1], Difference: r.Difference, CI: r.CI, P: r.P, LeastP: r.LeastP, PrintsNeeded: r.PrintsNeeded, Verdict: *r.Verdict}
+		}
+		m.Pairs = append(m.Pairs, pair)
+	}
+	return m, nil
+}
+
+// Present turns rates of what is not there round, into shares of what is.
+func Present(m Measure) Measure {
+	turned := func(ci *quantity.Interval, about float64) *quantity.Interval {
+		if ci == nil {
+			return nil
+		}
+		return &quantity.Interval{about - ci[1], about - ci[0]}
+	}
+	for i := range m.Sides {
+		if s := &m.Sides[i]; s.Value != nil {
+			s.Value, s.CI, s.UpperIfNone, s.Events = quantity.Ptr(1-*s.Value), turned(s.CI, 1), nil, quantity.Ptr(s.Specimens-*s.Events)
+		}
+	}
+	for i := range m.Pairs {
+		if p := &m.Pairs[i]; p.Difference != nil {
+			p.Difference, p.CI = quantity.Ptr(-*p.Difference), turned(p.CI, 0)
+		}
+	}
+	return m
+}
+
+// Lengths are values in millimetres over prints, specimens and readings; Nominal is taken
+// off what a side shows, so that it reads as an error (0 for none).
+func Lengths(key, label string, sides []evidence.NestedSide, nominalMM float64, pairs [][2]int) (Measure, error) {
+	m := Measure{Key: key, Label: label, Kind: Length, Pairs: []Pair{}}
+	for _, s := range sides {
+		if len(s.Prints) == 0 {
+			m.Sides = append(m.Sides, Estimate{Note: "Not read."})
+			continue
+		}
+		r, err := evidence.Nested(evidence.NestedInput{A: s})
+		if err != nil {
+			return m, err
+		}
+		e := Estimate{Value: quantity.Ptr(r.A.MeanMM - nominalMM), Prints: r.A.Prints, Specimens: r.A.Specimens, Readings: r.A.Readings}
+		if r.A.CI != nil {
+			e.CI = &quantity.Interval{r.A.CI[0] - nominalMM, r.A.CI[1] - nominalMM}
+		} else {
+			e.Note = "One print tells of that print alone."
+		}
+		m.Sides = append(m.Sides, e)
+	}
+	for _, at := range pairs {
+		a, b := sides[at[0]], sides[at[1]]
+		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: "A side was not read."}
+		if len(a.Prints) > 0 && len(b.Prints) > 0 {
+			r, err := evidence.Nested(evidence.NestedInput{A: a, B: &b})
+			if err != nil {
+				return m, err
+			}
+			pair = Pair{A: at[0], B: at[1], Difference: r.DifferenceMM, CI: r.CI, P: r.P, Verdict: *r.Verdict}
+			if r.P == nil {
+				pair.Reason = "A side has one print, which cannot tell the set-up from its luck."
+			}
+		}
+		m.Pairs = append(m.Pairs, pair)
+	}
+	return m, nil
+}
+
+// Times are the times of finished prints of one kind of plate, in seconds.
+func Times(key, label string, sides [][]float64, pairs [][2]int) (Measure, error) {
+	m := Measure{Key: key, Label: label, Kind: Time, Pairs: []Pair{}}
+	for _, times := range sides {
+		if len(times) == 0 {
+			m.Sides = append(m.Sides, Estimate{Note: "No such plate finished with a time."})
+			continue
+		}
+		mean, ci := setup.GeometricMean(times)
+		m.Sides = append(m.Sides, Estimate{Value: &mean, CI: ci, Prints: int64(len(times))})
+	}
+	for _, at := range pairs {
+		a, b := sides[at[0]], sides[at[1]]
+		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: "A side has no such plate with a time."}
+		if len(a) > 0 && len(b) > 0 {
+			r, err := setup.RatioOfTimes(a, b)
+			if err != nil {
+				return m, err
+			}
+			pair = Pair{A: at[0], B: at[1], Difference: &r.Ratio, CI: r.CI, P: r.P, Verdict: evidence.NotShown}
+			if r.P == nil {
+				pair.Reason = "A side has one time, or the times have no spread."
+			}
+		}
+		m.Pairs = append(m.Pairs, pair)
+	}
+	return m, nil
+}
+
+// Adjust counts all p of a table: Holm's method holds the chance that anything in it is
+// wrongly called likely or clear to one in twenty. What so many prints could show at all,
+// and how many would, are said after that. It gives the number of p in the table.
+func Adjust(measures []Measure) (int, error) {
+	var in evidence.HolmInput
+	var of []*Pair
+	for i := range measures {
+		for j := range measures[i].Pairs {
+			pair := &measures[i].Pairs[j]
+			in.P, of = append(in.P, pair.P), append(of, pair)
+		}
+	}
+	adjusted, err := evidence.Holm(in)
+	if err != nil {
+		return 0, err
+	}
+	for i, pair := range of {
+		pair.PAdjusted, pair.Verdict = adjusted.Adjusted[i], evidence.NotShown
+		if pair.PAdjusted != nil {
+			pair.Verdict = evidence.VerdictOf(*pair.PAdjusted)
+		}
+		if pair.LeastP != nil {
+			pair.LeastP = quantity.Ptr(math.Min(1, *pair.LeastP*float64(adjusted.M)))
+		}
+		if pair.PrintsNeeded != nil {
+			pair.PrintsNeeded = quantity.Ptr(max(*pair.PrintsNeeded, fewestPrints(adjusted.M)))
+		}
+	}
+	return adjusted.M, nil
+}
+
+// fewestPrints is how many prints a side can show anything in a table of so many p.
+func fewestPrints(m int) int64 {
+	n := 2
+	for evidence.LeastP(n, n)*float64(m) >= evidence.Significance {
+		n++
+	}
+	return int64(n)
+}

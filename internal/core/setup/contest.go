@@ -1,0 +1,156 @@
+package setup
+
+import (
+	"math"
+
+	"ojime/internal/core/detail"
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/outcome"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/stats"
+)
+
+// PrintCounts are the judged prints of a side as evidence counts them, by what is a
+// failure here: all, those laid to the machine, or marks.
+func PrintCounts(prints []Print, failed func(outcome.Counts) int64) []evidence.PrintCount {
+	out := []evidence.PrintCount{}
+	for _, p := range prints {
+		if judged := p.Counts.Judged(); judged > 0 {
+			out = append(out, evidence.PrintCount{Failed: failed(p.Counts), Judged: judged})
+		}
+	}
+	return out
+}
+
+// GeometricMean is that of times in s with its interval on the log scale; without an
+// interval of one, or where they have no spread.
+func GeometricMean(times []float64) (mean float64, ci *quantity.Interval) {
+	logs := logsOf(times)
+	middle := stats.Mean(logs)
+	if n := float64(len(logs)); n >= 2 {
+		if half := stats.T(n-1) * math.Sqrt(stats.SampleVar(logs)/n); half > 0 {
+			ci = &quantity.Interval{math.Exp(middle - half), math.Exp(middle + half)}
+		}
+	}
+	return math.Exp(middle), ci
+}
+
+func logsOf(times []float64) []float64 {
+	out := make([]float64, len(times))
+	for i, t := range times {
+		out[i] = math.Log(t)
+	}
+	return out
+}
+
+// TimeRatio is a over b, Welch's test on the logarithms of the prints' times,
+// exponentiated. CI and P are nil where a side has one print, or neither any spread.
+type TimeRatio struct {
+	Ratio float64
+	CI    *quantity.Interval
+	P     *float64
+}
+
+// RatioOfTimes compares times in s, at least one a side.
+func RatioOfTimes(a, b []float64) (TimeRatio, error) {
+	meanA, _ := GeometricMean(a)
+	meanB, _ := GeometricMean(b)
+	out := TimeRatio{Ratio: meanA / meanB}
+	if len(a) < 2 || len(b) < 2 {
+		return out, nil
+	}
+	means, err := evidence.Means(evidence.MeansInput{A: logsOf(a), B: logsOf(b)})
+	if err != nil || means.CI == nil {
+		return out, err
+	}
+	out.CI, out.P = quantity.ExpInterval(means.CI[0], means.CI[1]), means.P
+	return out, nil
+}
+
+// LadderPrint is one print's outcomes on a ladder, added up over its copies.
+type LadderPrint struct {
+	Rungs []detail.Rung
+}
+
+// Ladder is a ladder over the prints of a side: pooled, with the interval of the pooled
+// threshold by leaving out each print in turn (nil below three prints, or where one of
+// them carries it), and each print's own smallest size that is whole in all its copies
+// (nil where not even the largest is).
+type Ladder struct {
+	Pooled     detail.ThresholdResult
+	D50CIMM    *quantity.Interval
+	SmallestMM []*float64
+	// StepMM is the coarsest step below the prints' smallest sizes: what lies between
+	// two rungs cannot be told.
+	StepMM float64
+}
+
+// fewestJackknifed is from how many prints on leaving one out means something.
+const fewestJackknifed = 3
+
+// LadderOf brings the prints of a side together on one ladder.
+func LadderOf(prints []LadderPrint, pitchUM *float64) (out Ladder, err error) {
+	if out.Pooled, err = detail.Threshold(detail.ThresholdInput{Rungs: pooledRungs(prints, -1), PitchUM: pitchUM}); err != nil {
+		return out, err
+	}
+	for _, p := range prints {
+		own, err := detail.Threshold(detail.ThresholdInput{Rungs: p.Rungs})
+		if err != nil {
+			return out, err
+		}
+		out.SmallestMM = append(out.SmallestMM, own.SmallestIntactMM)
+		if own.SmallestIntactMM != nil {
+			out.StepMM = math.Max(out.StepMM, stepBelow(p.Rungs, *own.SmallestIntactMM))
+		}
+	}
+	out.D50CIMM, err = jackknifed(prints, out.Pooled.Firth.D50MM)
+	return out, err
+}
+
+func pooledRungs(prints []LadderPrint, without int) (out []detail.Rung) {
+	for i, p := range prints {
+		if i != without {
+			out = append(out, p.Rungs...)
+		}
+	}
+	return out
+}
+
+// stepBelow is from a rung to the next smaller one, or to the next larger one of the
+// smallest; 0 of a lone rung.
+func stepBelow(rungs []detail.Rung, size float64) float64 {
+	below, above := 0.0, math.Inf(1)
+	for _, r := range rungs {
+		if r.SizeMM < size {
+			below = math.Max(below, r.SizeMM)
+		} else if r.SizeMM > size {
+			above = math.Min(above, r.SizeMM)
+		}
+	}
+	switch {
+	case below > 0:
+		return size - below
+	case !math.IsInf(above, 1):
+		return above - size
+	}
+	return 0
+}
+
+// jackknifed is the interval of ln d50 by t(m − 1) over m prints.
+func jackknifed(prints []LadderPrint, d50 *float64) (*quantity.Interval, error) {
+	m := float64(len(prints))
+	if d50 == nil || len(prints) < fewestJackknifed {
+		return nil, nil
+	}
+	var without []float64
+	for i := range prints {
+		rest, err := detail.Threshold(detail.ThresholdInput{Rungs: pooledRungs(prints, i)})
+		if err != nil || rest.Firth.D50MM == nil {
+			return nil, err
+		}
+		without = append(without, math.Log(*rest.Firth.D50MM))
+	}
+	half := stats.T(m-1) * (m - 1) / math.Sqrt(m) * math.Sqrt(stats.SampleVar(without))
+	x := math.Log(*d50)
+	return quantity.ExpInterval(x-half, x+half), nil
+}
