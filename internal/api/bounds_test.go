@@ -110,7 +110,7 @@ func (w *walker) sample(t *testing.T, at string, steps []any, schema *huma.Schem
 		}
 		return object
 	}
-	return map[string]any{}
+	return nil // of any type: not known
 }
 
 // with is a copy of tree that has value at the end of steps.

@@ -16,6 +16,7 @@ import (
 	"ojime/internal/core/exposure"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/optics"
+	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
@@ -28,6 +29,8 @@ const calcBytes = 8 << 20
 
 // calculators serves every function of the core under its contract name.
 func calculators(a huma.API) {
+	// A condition is a value or a list of values, which no schema of one type says.
+	a.OpenAPI().Components.Schemas.RegisterTypeAlias(reflect.TypeFor[audit.Values](), reflect.TypeFor[any]())
 	calc(a, "optics/pitch", optics.Pitch)
 	calc(a, "optics/sight", optics.Sight)
 	calc(a, "optics/steps", optics.Steps)
@@ -50,6 +53,13 @@ func calculators(a huma.API) {
 	calc(a, "evidence/panel", evidence.Panel)
 	calc(a, "evidence/rank", evidence.Rank)
 	calc(a, "evidence/means", evidence.Means)
+	calc(a, "evidence/prints", evidence.Prints)
+	calc(a, "evidence/nested", evidence.Nested)
+	calc(a, "evidence/holm", evidence.Holm)
+	calc(a, "evidence/ballots", evidence.Ballots)
+	calc(a, "timing/explain", timing.Explain)
+	calc(a, "plan/design", plan.Design)
+	calc(a, "plan/effects", plan.Effects)
 	calc(a, "cost/price", cost.Price)
 	calc(a, "cost/piece", cost.Piece)
 	calc(a, "audit/compare", audit.Compare)

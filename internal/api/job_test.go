@@ -118,16 +118,25 @@ func TestAReviewOverHTTP(t *testing.T) {
 	}
 	review := b.want(http.MethodPost, "/api/v1/reviews", fmt.Sprintf(`{"question":"Which?","readers":"All","under_test":[],"policy":"maker_default","disclosure":"Bought.",
 		"verdict":"","not_tested":"","machine_ids":[%q,%q],"resin_ids":[%q],"piece_ids":[%q]}`, machines[0], machines[1], resinID, piece))
-	comparison := b.want(http.MethodGet, fmt.Sprintf("/api/v1/comparison?a=%s&b=%s&question=failure", runs[0], runs[1]), "")
-	if grade := comparison["audit"].(map[string]any)["grade"]; grade != "with_caveats" {
-		t.Errorf("grade %v", grade)
+	ask := "/api/v1/comparison?side=%s&side=%s&question=failure&under_test=machine"
+	comparison := b.want(http.MethodGet, fmt.Sprintf(ask, runs[0], runs[1]), "")
+	first := comparison["audits"].([]any)[0].(map[string]any)
+	if grade := first["result"].(map[string]any)["grade"]; grade != "not_comparable" || first["a"] != 1.0 || first["b"] != 0.0 {
+		t.Errorf("one print a side is graded %v", grade)
 	}
-	if first := comparison["verdicts"].([]any)[0].(string); !strings.Contains(first, "no equality either") {
-		t.Errorf("none in three on both sides says %q", first)
+	if answer := comparison["answers"].([]any)[0].(string); !strings.Contains(answer, "0 of 3 specimens over 1 print") || !strings.Contains(answer, "whatever came out") {
+		t.Errorf("none in three on both sides says %q", answer)
+	}
+	// Sides may also stand in one parameter, and a request that names too few says so.
+	if again := b.want(http.MethodGet, fmt.Sprintf("/api/v1/comparison?side=%s%%3B%s&question=failure&under_test=machine", runs[0], runs[1]), ""); fmt.Sprint(again) != fmt.Sprint(comparison) {
+		t.Error("sides in one parameter are another comparison")
+	}
+	if status, wrong := b.call(http.MethodGet, "/api/v1/comparison?side="+runs[0], ""); status != http.StatusUnprocessableEntity || location(wrong) != "side" {
+		t.Errorf("one side: %d %v", status, wrong)
 	}
 	at := "/api/v1/reviews/" + review["id"].(string)
 	text, header := b.text(at + "/write-up.md")
-	if !strings.Contains(text, "none seen; up to 63.2 %") || !strings.Contains(header.Get("Content-Disposition"), "review.md") {
+	if !strings.Contains(text, "none seen; up to 85 %") || !strings.Contains(header.Get("Content-Disposition"), "review.md") {
 		t.Errorf("write-up %s: %s", header, text)
 	}
 	for table, want := range map[string]string{"runs": "R-002,Grell Mini", "settings": "default", "readings": "run,specimen"} {

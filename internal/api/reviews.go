@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"reflect"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -17,12 +18,23 @@ import (
 )
 
 type comparisonQuery struct {
-	A         []string `query:"a" doc:"runs of side A"`
-	B         []string `query:"b" doc:"runs of side B"`
+	Side      []string `query:"side,explode" doc:"the runs of a side, with commas; once for each side, or all sides in one with semicolons"`
+	Baseline  int      `query:"baseline" minimum:"0" maximum:"11" doc:"the side against which the others are set, from 0"`
+	Each      bool     `query:"each" doc:"each side against each other instead"`
 	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
 	UnderTest []string `query:"under_test"`
-	Policy    string   `query:"policy"`
+	Policy    string   `query:"policy" enum:",same_settings,maker_default,each_calibrated"`
 	PieceID   string   `query:"piece_id" doc:"narrows the comparison to the copies of one piece"`
+}
+
+// sides are the runs of each side, however they were written.
+func (q comparisonQuery) sides() (out [][]string) {
+	for _, text := range q.Side {
+		for _, side := range strings.Split(text, ";") {
+			out = append(out, strings.FieldsFunc(side, func(r rune) bool { return r == ',' }))
+		}
+	}
+	return out
 }
 
 type tableQuery struct {
@@ -37,8 +49,8 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]compare.SetUp, error) {
 		return s.work.Compare.SetUps(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare two groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{ARunIDs: in.A, BRunIDs: in.B, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})
+	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
+		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

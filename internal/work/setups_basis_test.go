@@ -21,13 +21,13 @@ func TestSettingsOfEveryBasisCompare(t *testing.T) {
 		}
 		p = must(d.w.Kit.AddProfile(t.Context(), p))(t)
 		other := d.run(func(r *bench.Run) { r.ProfileID, r.SoftwareEstimateS = p.ID, quantity.Ptr(1800.0) }).Run
-		c, err := d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{first.ID}, BRunIDs: []string{other.ID}, Question: "dimension"})
+		c, err := d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.ID}, {other.ID}}, Question: "dimension"})
 		if err != nil {
 			t.Errorf("basis %s: %v", basis, err)
 			continue
 		}
 		found := false
-		for _, r := range c.Audit.Rows {
+		for _, r := range c.Audits[0].Result.Rows {
 			found = found || r.Factor == "exposure_basis" && r.State == "differs"
 		}
 		if !found {

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/contest"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
@@ -289,24 +290,32 @@ func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 	a := finish(22, 0)
 	d.clock = d.clock.Add(30 * 24 * time.Hour) // past the bottle's expiry
 	b := finish(29, 2)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{ARunIDs: []string{a.Run.ID}, BRunIDs: []string{b.Run.ID}, Question: "failure", Policy: "each_calibrated"}))(t)
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{a.Run.ID}, {b.Run.ID}}, Question: "failure", Policy: "each_calibrated"}))(t)
 	weight := map[string]string{}
-	for _, r := range c.Audit.Rows {
+	for _, r := range c.Audits[0].Result.Rows {
 		weight[r.Factor] = r.State + " " + r.Weight
 	}
-	for factor, want := range map[string]string{"resin_temp_c": "differs major", "bottle_age_days": "differs major", "layer_um": "same none", "supports": "unknown minor", "film_layers": "unknown major"} {
+	for factor, want := range map[string]string{"resin_temp_c": "differs major", "bottle_age_days": "differs major", "layer_um": "same none", "supports": "unknown minor", "film_layers": "unknown major",
+		"machine": "same none", "exposure_basis": "differs major", "panel": "same none", "prints": "same major"} {
 		if weight[factor] != want {
 			t.Errorf("%s is %q, want %q", factor, weight[factor], want)
 		}
 	}
-	if c.Audit.Grade != "not_comparable" || len(c.PolicyNotes) != 2 {
-		t.Errorf("grade %s, policy notes %v", c.Audit.Grade, c.PolicyNotes)
+	if c.Audits[0].Result.Grade != "not_comparable" || c.Audits[0].A != 1 || c.Audits[0].B != 0 {
+		t.Errorf("%+v", c.Audits[0])
 	}
-	if o := c.B.Outcomes; o.Failed != 2 || o.ByMachine != 0 || o.Judged != 3 || *c.B.ByMachine.Rate != 0 {
-		t.Errorf("outcomes of B: %+v", o)
+	rates := map[string]contest.Estimate{}
+	for _, m := range c.Measures {
+		rates[m.Key] = m.Sides[1]
 	}
-	if c.A.Cost == nil || c.A.Cost.PerGoodPiece == nil || *c.B.Cost.PerGoodPiece <= *c.A.Cost.PerGoodPiece {
-		t.Errorf("a good piece costs %+v on A, %+v on B", c.A.Cost, c.B.Cost)
+	if o := c.Sides[1].Outcomes; o.Failed != 2 || o.ByMachine != 0 || o.Judged != 3 || *rates["failures"].Events != 2 || *rates["failures_machine"].Value != 0 || rates["failures"].Prints != 1 {
+		t.Errorf("outcomes of B: %+v, %+v", o, rates["failures"])
+	}
+	if costs := c.Sides; costs[0].Cost == nil || costs[0].Cost.PerGoodPiece == nil || *costs[1].Cost.PerGoodPiece <= *costs[0].Cost.PerGoodPiece {
+		t.Errorf("a good piece costs %+v on A, %+v on B", c.Sides[0].Cost, c.Sides[1].Cost)
+	}
+	if len(c.Answers) != 3 || !strings.Contains(c.Answers[0], "so few prints could not have shown a difference") {
+		t.Errorf("%q", c.Answers)
 	}
 }
 

@@ -50,11 +50,17 @@ type Pair struct {
 
 // Measure is one row of a comparison over all sides.
 type Measure struct {
-	Key   string     `json:"key"`
-	Label string     `json:"label"`
-	Kind  string     `json:"kind" enum:"share,length,time,money"`
-	Sides []Estimate `json:"sides"`
-	Pairs []Pair     `json:"pairs"`
+	Key   string `json:"key"`
+	Label string `json:"label"`
+	Kind  string `json:"kind" enum:"share,length,time,money"`
+	// Signed says that lengths are errors, read with their sign; Matters is the difference
+	// that matters, where one is stated.
+	Signed  bool     `json:"signed"`
+	Matters *float64 `json:"matters"`
+	// Questions are those that the measure answers.
+	Questions []string   `json:"questions"`
+	Sides     []Estimate `json:"sides"`
+	Pairs     []Pair     `json:"pairs"`
 }
 
 // Between are the pairs of sides that are compared: all against a baseline, or each with
@@ -73,7 +79,7 @@ func Between(sides, baseline int) (out [][2]int) {
 // Rates are shares of judged specimens over prints: failures, marks, checkpoints. Matters
 // is the difference that would matter (nil: a fifth).
 func Rates(key, label string, sides [][]evidence.PrintCount, pairs [][2]int, matters *float64) (Measure, error) {
-	m := Measure{Key: key, Label: label, Kind: Share, Pairs: []Pair{}}
+	m := Measure{Key: key, Label: label, Kind: Share, Matters: quantity.Ptr(quantity.Or(matters, evidence.UsualMatters)), Pairs: []Pair{}}
 	for _, prints := range sides {
 		if len(prints) == 0 {
 			m.Sides = append(m.Sides, Estimate{Note: "No print is judged."})
@@ -122,6 +128,13 @@ func Present(m Measure) Measure {
 		}
 	}
 	return m
+}
+
+// Errors are Lengths less their nominal size, with their sign.
+func Errors(key, label string, sides []evidence.NestedSide, nominalMM float64, pairs [][2]int) (Measure, error) {
+	m, err := Lengths(key, label, sides, nominalMM, pairs)
+	m.Signed = true
+	return m, err
 }
 
 // Lengths are values in millimetres over prints, specimens and readings; Nominal is taken

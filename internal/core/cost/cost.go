@@ -154,6 +154,8 @@ type PieceResult struct {
 	PerGoodPiece *float64           `json:"per_good_piece"`
 	PerGoodCI    *quantity.Interval `json:"per_good_ci"`
 	quantity.Warnings
+
+	failedShare float64
 }
 
 // joulesPerKWh converts watts times seconds to kilowatt-hours.
@@ -192,10 +194,16 @@ func (out *PieceResult) perGood(s Success, failedShare float64) {
 		out.Warn("nothing_good", "None of %s was good, so a good one has no price yet.", say.Counted(s.Tried, "piece"))
 		return
 	}
-	price := func(p float64) float64 { return out.PerCopy * (1 + failedShare*(1-p)/p) }
+	out.failedShare = failedShare
 	limits := stats.Wilson(float64(s.Good), float64(s.Tried))
-	out.PerGoodPiece = quantity.Ptr(price(float64(s.Good) / float64(s.Tried)))
-	out.PerGoodCI = &quantity.Interval{price(limits[1]), price(limits[0])}
+	out.PerGoodPiece = quantity.Ptr(out.PriceAt(float64(s.Good) / float64(s.Tried)))
+	out.PerGoodCI = &quantity.Interval{out.PriceAt(limits[1]), out.PriceAt(limits[0])}
+}
+
+// PriceAt is what a good piece costs where a share of the copies, above 0 and up to 1,
+// comes out good.
+func (out PieceResult) PriceAt(yield float64) float64 {
+	return out.PerCopy * (1 + out.failedShare*(1-yield)/yield)
 }
 
 func checkPiece(in PieceInput) error {

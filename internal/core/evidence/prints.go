@@ -24,8 +24,8 @@ type PrintsInput struct {
 	Matters *float64     `json:"matters,omitempty"`
 }
 
-// usualMatters is the difference of rates that matters where none is stated.
-const usualMatters = 0.2
+// UsualMatters is the difference of rates that matters where none is stated.
+const UsualMatters = 0.2
 
 // PrintsSide is a side's rate over its specimens, with an interval that knows that
 // copies of one print share its fate: EffectiveN is how many independent specimens
@@ -67,7 +67,7 @@ const Significance = 0.05
 // the prints' own shares above mostDeals deals. It warns assumed_clustering and
 // too_few_prints.
 func Prints(in PrintsInput) (PrintsResult, error) {
-	matters := quantity.Or(in.Matters, usualMatters)
+	matters := quantity.Or(in.Matters, UsualMatters)
 	var c quantity.Checks
 	checkPrints(&c, "a", in.A)
 	if in.B != nil {

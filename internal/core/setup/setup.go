@@ -111,27 +111,6 @@ func CountsOf(prints []Print) (c outcome.Counts) {
 	return c
 }
 
-// Rates are failures and marks of judged copies, all of them and those laid to the
-// machine. Accidents count against nobody.
-type Rates struct {
-	Failed    evidence.RateResult
-	ByMachine evidence.RateResult
-	Micro     evidence.RateResult
-}
-
-// RatesOf computes the rates of counts.
-func RatesOf(c outcome.Counts) (r Rates, err error) {
-	for _, of := range []struct {
-		events int64
-		into   *evidence.RateResult
-	}{{c.Failed, &r.Failed}, {c.ByMachine, &r.ByMachine}, {c.MicroPrinted, &r.Micro}} {
-		if *of.into, err = evidence.Rate(evidence.Count{Events: of.events, Trials: c.Judged()}); err != nil {
-			return r, err
-		}
-	}
-	return r, nil
-}
-
 // Prices are what money needs beside the prints.
 type Prices struct {
 	WastePct     float64
@@ -168,6 +147,12 @@ func CostOf(prints []Print, prices Prices) (*cost.PieceResult, string, error) {
 	in.Print.Layers = int64(quantity.Ceil(layers))
 	in.ResinPerLitre = 1000 * money / in.ResinML
 	out, err := cost.Piece(in)
+	if err != nil || out.PerGoodPiece == nil {
+		return &out, "", err
+	}
+	// Copies of one print share its fate: the yield's interval is that over prints.
+	lost, err := evidence.Prints(evidence.PrintsInput{A: PrintCounts(prints, func(c outcome.Counts) int64 { return c.Judged() - c.Good() })})
+	out.PerGoodCI = &quantity.Interval{out.PriceAt(1 - lost.A.CI[0]), out.PriceAt(1 - lost.A.CI[1])}
 	return &out, "", err
 }
 

@@ -52,14 +52,6 @@ func TestBiasNeedsBothTimes(t *testing.T) {
 	}
 }
 
-func TestRatesCountPrintFailuresAlone(t *testing.T) {
-	c := CountsOf(three())
-	r, err := RatesOf(c)
-	if err != nil || c.Judged() != 3 || math.Abs(*r.Failed.Rate-1.0/3) > 1e-9 || math.Abs(*r.ByMachine.Rate-1.0/3) > 1e-9 || *r.Micro.Rate != 0 {
-		t.Errorf("%+v, %+v, %v", c, r, err)
-	}
-}
-
 func TestCostIsOfThePiecesShare(t *testing.T) {
 	film := []cost.Consumable{{Name: "film", Price: 15, Life: 150, Unit: "layer"}}
 	got, reason, err := CostOf(three(), Prices{LabourPerH: 60, Consumables: film})

@@ -2,14 +2,14 @@ package compare
 
 import (
 	"fmt"
-	"math"
-	"strings"
 
 	"ojime/internal/bench"
-	"ojime/internal/core/audit"
+	"ojime/internal/core/cost"
 	"ojime/internal/core/machine"
+	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
+	"ojime/internal/core/timing"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
@@ -17,6 +17,38 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
+
+// Side is one set-up with the figures of its prints that are not set against others'.
+// Times are seconds a plate; n stands beside each.
+type Side struct {
+	Letter     string   `json:"letter"`
+	Label      string   `json:"label"`
+	RunIDs     []string `json:"run_ids"`
+	Runs       []string `json:"runs"`
+	MachineID  string   `json:"machine_id"`
+	PieceID    string   `json:"piece_id"`
+	Difficulty string   `json:"difficulty"`
+	Machine    string   `json:"machine"`
+	Resin      string   `json:"resin"`
+	Profile    string   `json:"profile"`
+	Settings   string   `json:"settings"`
+	Basis      string   `json:"basis"`
+	Piece      string   `json:"piece"`
+	Copies     int64    `json:"copies"`
+	PerPieceS  *float64 `json:"per_piece_s"`
+	// Shared says that plates held other pieces too: time, resin and cost of a piece are
+	// then its share by volume.
+	Shared     bool                     `json:"shared"`
+	OurS       *float64                 `json:"our_estimate_s"`
+	SoftwareS  *float64                 `json:"software_estimate_s"`
+	Bias       *timing.BiasResult       `json:"bias"`
+	Outcomes   Outcomes                 `json:"outcomes"`
+	Dimensions *metrology.SummaryResult `json:"dimensions"`
+	Ladders    []printing.LadderResult  `json:"ladders"`
+	SetAside   []string                 `json:"set_aside"`
+	Cost       *cost.PieceResult        `json:"cost"`
+	CostReason string                   `json:"cost_reason"`
+}
 
 // side is the prints of one side with what they refer to, as far as they concern the
 // pieces compared. All are of one machine; resin and settings may vary, which the audit
@@ -27,6 +59,7 @@ type side struct {
 	sheets   []printing.RunSheet
 	prints   []setup.Print
 	pieces   []bench.Piece
+	lots     []*string
 	bottles  []machine.Bottle
 	measured printing.Measured
 }
@@ -40,7 +73,7 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 	bottleOf := task.Memoise(t.Bottle)
 	for _, sheet := range sheets {
 		if s.machine.ID != "" && s.machine.ID != sheet.Machine.ID {
-			return s, fmt.Errorf("a side holds runs of %s and %s; choose runs of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
+			return s, fmt.Errorf("a side holds prints of %s and %s; choose prints of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
 		s.machine = sheet.Machine
 		loads, err := planning.LoadsOfSpecimens(reader.Piece, sheet.Specimens)
@@ -85,15 +118,19 @@ func only[E any](list []E, keep func(E) bool) []E {
 
 // take adds a print, of which the pieces compared are a share, to the side.
 func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
-	var bottle machine.Bottle
+	var age machine.Bottle
+	var lot *string
 	if sheet.Run.BottleID != nil {
 		b, err := bottleOf(*sheet.Run.BottleID)
 		if err != nil {
 			return err
 		}
-		bottle = machine.BottleAt(b.OpenedOn, b.ExpiresOn, sheet.Run.StartedMS)
+		age = machine.BottleAt(b.OpenedOn, b.ExpiresOn, sheet.Run.StartedMS)
+		if b.Lot != "" {
+			lot = &b.Lot
+		}
 	}
-	s.sheets, s.bottles = append(s.sheets, sheet), append(s.bottles, bottle)
+	s.sheets, s.bottles, s.lots = append(s.sheets, sheet), append(s.bottles, age), append(s.lots, lot)
 	s.prints = append(s.prints, printOf(sheet, share))
 	for _, p := range sheet.Pieces {
 		if !containsPiece(s.pieces, p.ID) {
@@ -139,6 +176,18 @@ func printOf(sheet printing.RunSheet, share float64) setup.Print {
 	return p
 }
 
+func figuresOf(sides []side, settings bench.Settings) ([]Side, error) {
+	out := make([]Side, len(sides))
+	for i, s := range sides {
+		var err error
+		if out[i], err = s.figures(settings); err != nil {
+			return nil, err
+		}
+		out[i].Letter = letter(i)
+	}
+	return out, nil
+}
+
 func (s side) figures(settings bench.Settings) (Side, error) {
 	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.sheets, f) }
 	out := Side{
@@ -152,32 +201,10 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 	}
 	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Settings)
 	for _, r := range s.sheets {
-		out.Runs = append(out.Runs, r.Run.Code)
+		out.RunIDs, out.Runs = append(out.RunIDs, r.Run.ID), append(out.Runs, r.Run.Code)
 	}
 	times := setup.TimesOf(s.prints)
-	out.actual, out.ActualS, out.ActualN, out.PerPieceS = times.Took, times.MeanS, int64(len(times.Took)), times.PerPieceS
-	out.OurS, out.SoftwareS, out.Shared = times.OursS, times.SoftwareS, times.Shared
-	var err error
-	if out.Bias, err = setup.BiasOf(s.prints); err != nil {
-		return out, err
-	}
-	if err := s.outcomes(&out); err != nil {
-		return out, err
-	}
-	out.Conditions = s.conditions(out.Outcomes.Judged)
-	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
-		return out, err
-	}
-	if out.Ladders, err = s.measured.Ladders(s.machine); err != nil {
-		return out, err
-	}
-	out.values = s.specimenMeans()
-	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
-		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.machine)})
-	return out, err
-}
-
-func (s side) outcomes(out *Side) error {
+	out.PerPieceS, out.OurS, out.SoftwareS, out.Shared = times.PerPieceS, times.OursS, times.SoftwareS, times.Shared
 	counts := setup.CountsOf(s.prints)
 	out.Copies, out.Outcomes = counts.Specimens, Outcomes{Judged: counts.Judged(), Counts: counts}
 	for _, p := range s.measured.Specimens {
@@ -185,81 +212,19 @@ func (s side) outcomes(out *Side) error {
 			out.SetAside = append(out.SetAside, p.Code)
 		}
 	}
-	rates, err := setup.RatesOf(counts)
-	out.AllFailures, out.ByMachine, out.MicroDefect = rates.Failed, rates.ByMachine, rates.Micro
-	return err
-}
-
-// specimenMeans are a size's means by specimen: readings repeated on one
-// specimen are not further evidence on the set-up.
-func (s side) specimenMeans() map[string][]float64 {
-	type key struct{ feature, specimen string }
-	values := map[key][]*float64{}
-	for _, r := range s.measured.Readings {
-		k := key{r.FeatureID, r.SpecimenID}
-		values[k] = append(values[k], r.ValueMM)
+	var err error
+	if out.Bias, err = setup.BiasOf(s.prints); err != nil {
+		return out, err
 	}
-	out := map[string][]float64{}
-	counts := s.measured.Counts()
-	for _, f := range s.measured.Features {
-		for _, p := range s.measured.Specimens {
-			if mean := setup.MeanKnown(values[key{f.ID, p.ID}]); mean != nil && counts[p.ID] {
-				out[f.Name] = append(out[f.Name], *mean)
-			}
-		}
+	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
+		return out, err
 	}
-	return out
-}
-
-// conditions are those that the audit weighs: the mean of a number that is
-// known for every print, a word that is the same for every print (else all of
-// them), a flag that is set on any. The machine's own are computed at each start.
-func (s side) conditions(judged int64) audit.Conditions {
-	mean := func(of func(printing.RunSheet) *float64) *float64 { return setup.MeanAll(s.sheets, of) }
-	word := func(of func(printing.RunSheet) *string) any {
-		if w := setup.Word(s.sheets, of); w != nil {
-			return *w
-		}
-		return nil
+	if out.Ladders, err = s.measured.Ladders(s.machine); err != nil {
+		return out, err
 	}
-	anyOf := func(of func(printing.RunSheet) *bool) *bool { return setup.AnyTrue(s.sheets, of) }
-	c := audit.Conditions{
-		Process:       quantity.Ptr(s.machine.Process()),
-		LayerUM:       mean(func(r printing.RunSheet) *float64 { return &r.Profile.LayerUM }),
-		ScalePct:      setup.MeanAll(s.measured.Specimens, func(p bench.Specimen) *float64 { return &p.ScalePct }),
-		Piece:         setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
-		PieceRevision: setup.OneOf(s.pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) }),
-		Resin:         setup.OneOf(s.sheets, func(r printing.RunSheet) string { return r.Resin.Name }),
-		FilmLayers:    mean(func(r printing.RunSheet) *float64 { return s.history.FilmWear(r.Run.StartedMS).Amount }),
-		FilmClouded:   anyOf(func(r printing.RunSheet) *bool { return r.Run.FilmClouded }),
-		DaysSinceLevel: mean(func(r printing.RunSheet) *float64 {
-			return s.history.LevelAt(r.Run.StartedMS).Days
-		}),
-		MovedSinceLevel: anyOf(func(r printing.RunSheet) *bool { return s.history.LevelAt(r.Run.StartedMS).Moved }),
-		ResinTempC:      mean(func(r printing.RunSheet) *float64 { return r.Run.ResinTempC }),
-		Orientation:     word(func(r printing.RunSheet) *string { return r.Run.Orientation }),
-		Supports:        word(func(r printing.RunSheet) *string { return r.Run.Supports }),
-		Antialiasing:    setup.OneOf(s.sheets, func(r printing.RunSheet) string { return kit.AntialiasingWords(r.Profile) }),
-		WashS:           mean(func(r printing.RunSheet) *float64 { return r.Run.WashS }),
-		CureS:           mean(func(r printing.RunSheet) *float64 { return r.Run.CureS }),
-		Software:        word(func(r printing.RunSheet) *string { return r.Run.Software }),
-	}
-	if basis := setup.OneOf(s.sheets, func(r printing.RunSheet) string { return r.Profile.Basis }); !strings.Contains(basis, setup.Mixed) {
-		c.ExposureBasis = &basis
-	}
-	if surface := setup.Word(s.sheets, func(r printing.RunSheet) *string { return r.Run.Surface }); surface != nil && !strings.Contains(*surface, setup.Mixed) {
-		c.Surface = surface
-	}
-	// Everything on the plate counts here: a full plate is another contest than one piece.
-	if copies := mean(func(r printing.RunSheet) *float64 { return quantity.Ptr(float64(r.Run.Copies)) }); copies != nil {
-		c.Copies = quantity.Ptr(int64(math.Round(*copies)))
-	}
-	if judged > 0 {
-		c.Specimens = &judged
-	}
-	c.BottleAgeDays = setup.MeanAll(s.bottles, func(b machine.Bottle) *float64 { return b.AgeDays })
-	c.BottleExpired = setup.AnyTrue(s.bottles, func(b machine.Bottle) *bool { return b.Expired() })
-	return c
+	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
+		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.machine)})
+	return out, err
 }
 
 // span is from the first to the last of all prints of two sides.

@@ -317,3 +317,26 @@ func (w *Tasks) NameProfile(ctx context.Context, id string, version int64, name,
 		return p, t.SaveProfile(p)
 	})
 }
+
+// BottomDoseS is the bottom layers times their exposure in s; nil where either is not
+// known.
+func BottomDoseS(p bench.Profile) *float64 {
+	if p.BottomLayers == nil || p.BottomExposureS == nil {
+		return nil
+	}
+	return quantity.Ptr(float64(*p.BottomLayers) * *p.BottomExposureS)
+}
+
+// MotionWords are lift, retract, release and waits as one text; empty where the settings
+// hide them.
+func MotionWords(p bench.Profile) string {
+	var words []string
+	for _, w := range SettingsWords(p) {
+		for _, kind := range []string{"lift ", "retract ", "release ", "wait "} {
+			if strings.HasPrefix(w, kind) {
+				words = append(words, w)
+			}
+		}
+	}
+	return strings.Join(words, "; ")
+}

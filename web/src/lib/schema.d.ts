@@ -263,6 +263,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/evidence/ballots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate evidence/ballots */
+        post: operations["calc-evidence-ballots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/evidence/holm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate evidence/holm */
+        post: operations["calc-evidence-holm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/evidence/means": {
         parameters: {
             query?: never;
@@ -280,6 +314,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/evidence/nested": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate evidence/nested */
+        post: operations["calc-evidence-nested"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/evidence/panel": {
         parameters: {
             query?: never;
@@ -291,6 +342,23 @@ export interface paths {
         put?: never;
         /** Calculate evidence/panel */
         post: operations["calc-evidence-panel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/evidence/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate evidence/prints */
+        post: operations["calc-evidence-prints"];
         delete?: never;
         options?: never;
         head?: never;
@@ -518,6 +586,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/plan/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate plan/design */
+        post: operations["calc-plan-design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/plan/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate plan/effects */
+        post: operations["calc-plan-effects"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/resin/budget": {
         parameters: {
             query?: never;
@@ -546,6 +648,23 @@ export interface paths {
         put?: never;
         /** Calculate timing/bias */
         post: operations["calc-timing-bias"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/timing/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate timing/explain */
+        post: operations["calc-timing-explain"];
         delete?: never;
         options?: never;
         head?: never;
@@ -661,7 +780,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Audit and compare two groups of runs */
+        /** Audit and compare groups of runs */
         get: operations["get-comparison"];
         put?: never;
         post?: never;
@@ -2209,9 +2328,19 @@ export interface components {
             /** Format: double */
             volume_ml: number;
         };
+        Audit: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            knots: string[];
+            result: components["schemas"]["AuditCompareResult"];
+            threads: string[];
+        };
         AuditCompareInput: {
             a: components["schemas"]["AuditConditions"];
             b: components["schemas"]["AuditConditions"];
+            policy?: string;
             question: string;
             under_test?: string[];
         };
@@ -2221,39 +2350,49 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
         };
         AuditConditions: {
+            accessories?: unknown;
             antialiasing?: unknown;
-            /** Format: double */
-            bottle_age_days?: number;
-            bottle_expired?: boolean;
-            /** Format: int64 */
-            copies?: number;
-            /** Format: double */
-            cure_s?: number;
-            /** Format: double */
-            days_since_level?: number;
-            exposure_basis?: string;
-            film_clouded?: boolean;
-            /** Format: double */
-            film_layers?: number;
-            /** Format: double */
-            layer_um?: number;
-            moved_since_level?: boolean;
+            bottle_age_days?: unknown;
+            bottle_expired?: unknown;
+            bottom_dose_s?: unknown;
+            copies?: unknown;
+            cure_s?: unknown;
+            days_since_level?: unknown;
+            dose_mj_cm2?: unknown;
+            exposure_basis?: unknown;
+            exposure_s?: unknown;
+            film_clouded?: unknown;
+            film_layers?: unknown;
+            film_type?: unknown;
+            firmware?: unknown;
+            instrument?: unknown;
+            layer_um?: unknown;
+            light_power_pct?: unknown;
+            lot?: unknown;
+            machine?: unknown;
+            motion?: unknown;
+            moved_since_level?: unknown;
             orientation?: unknown;
+            panel?: unknown;
+            paused?: unknown;
             piece?: unknown;
             piece_revision?: unknown;
-            process?: string;
-            resin?: unknown;
-            /** Format: double */
-            resin_temp_c?: number;
-            /** Format: double */
-            scale_pct?: number;
-            software?: unknown;
+            place?: unknown;
+            plate_surface?: unknown;
+            printed_ms?: unknown;
             /** Format: int64 */
-            specimens?: number;
+            prints?: number;
+            process?: unknown;
+            resin?: unknown;
+            resin_temp_c?: unknown;
+            room_temp_c?: unknown;
+            scale_pct?: unknown;
+            software?: unknown;
+            station?: unknown;
             supports?: unknown;
-            surface?: string;
-            /** Format: double */
-            wash_s?: number;
+            surface?: unknown;
+            surface_light?: unknown;
+            wash_s?: unknown;
         };
         AuditRow: {
             factor: string;
@@ -2473,17 +2612,63 @@ export interface components {
             plan: components["schemas"]["PlanChangesResult"] | null;
         };
         Comparison: {
-            a: components["schemas"]["Side"];
-            audit: components["schemas"]["AuditCompareResult"];
-            b: components["schemas"]["Side"];
-            failures: components["schemas"]["EvidenceTwoRatesResult"] | null;
-            features: components["schemas"]["FeatureContest"][];
-            knots: string[];
-            policy_notes: string[];
+            answers: string[];
+            audits: components["schemas"]["Audit"][];
+            /** Format: int64 */
+            baseline: number;
+            /** Format: int64 */
+            counted: number;
+            each: boolean;
+            measures: components["schemas"]["ContestMeasure"][];
             question: string;
-            threads: string[];
-            time: components["schemas"]["EvidenceMeansResult"] | null;
-            verdicts: string[];
+            sides: components["schemas"]["Side"][];
+        };
+        ContestEstimate: {
+            ci: number[] | null;
+            /** Format: int64 */
+            events: number | null;
+            note: string;
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            readings: number;
+            /** Format: int64 */
+            specimens: number;
+            /** Format: double */
+            upper_if_none: number | null;
+            /** Format: double */
+            value: number | null;
+        };
+        ContestMeasure: {
+            key: string;
+            /** @enum {string} */
+            kind: "share" | "length" | "time" | "money";
+            label: string;
+            /** Format: double */
+            matters: number | null;
+            pairs: components["schemas"]["ContestPair"][];
+            questions: string[];
+            sides: components["schemas"]["ContestEstimate"][];
+            signed: boolean;
+        };
+        ContestPair: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            ci: number[] | null;
+            /** Format: double */
+            difference: number | null;
+            /** Format: double */
+            least_p: number | null;
+            /** Format: double */
+            p: number | null;
+            /** Format: double */
+            p_adjusted: number | null;
+            /** Format: int64 */
+            prints_needed: number | null;
+            reason: string;
+            verdict: string;
         };
         Cord: {
             about: string;
@@ -2635,6 +2820,11 @@ export interface components {
             readonly taken_back_ms?: number | null;
             taken_back_why?: string;
         };
+        DetailFirthResult: {
+            ci_mm: (number | null)[] | null;
+            /** Format: double */
+            d50_mm: number | null;
+        };
         DetailRung: {
             /** Format: int64 */
             intact: number;
@@ -2655,6 +2845,7 @@ export interface components {
             d50_mm: number | null;
             /** Format: double */
             d90_mm: number | null;
+            firth: components["schemas"]["DetailFirthResult"];
             /** Format: double */
             pixels: number | null;
             /** Format: double */
@@ -2851,6 +3042,46 @@ export interface components {
             resin_id?: string | null;
             unknown_before?: boolean;
         };
+        EvidenceBallot: {
+            choice: string;
+            judge: string;
+            pair: string;
+        };
+        EvidenceBallotsInput: {
+            ballots: components["schemas"]["EvidenceBallot"][];
+        };
+        EvidenceBallotsResult: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            ci: number[];
+            /** Format: int64 */
+            judges: number;
+            /** Format: double */
+            least_p: number;
+            /** Format: int64 */
+            none: number;
+            /** Format: double */
+            p: number;
+            pairs: components["schemas"]["EvidencePairVotes"][];
+            /** Format: double */
+            repeat_agreement: number | null;
+            /** Format: double */
+            share: number;
+            verdict: string;
+            /** Format: int64 */
+            votes: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidenceComponents: {
+            /** Format: double */
+            print_sd_mm: number | null;
+            /** Format: double */
+            reading_sd_mm: number | null;
+            /** Format: double */
+            specimen_sd_mm: number | null;
+        };
         EvidenceContest: {
             a: string;
             /** Format: int64 */
@@ -2867,6 +3098,15 @@ export interface components {
             /** Format: int64 */
             trials: number;
         };
+        EvidenceHolmInput: {
+            p: (number | null)[];
+        };
+        EvidenceHolmResult: {
+            adjusted: (number | null)[];
+            /** Format: int64 */
+            m: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
         EvidenceMeansInput: {
             a: number[];
             b: number[];
@@ -2880,6 +3120,69 @@ export interface components {
             /** Format: double */
             p: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidenceNestedInput: {
+            a: components["schemas"]["EvidenceNestedSide"];
+            b?: components["schemas"]["EvidenceNestedSide"];
+        };
+        EvidenceNestedInstrument: {
+            id?: string;
+            /** Format: double */
+            reference_u_mm: number;
+            /** Format: double */
+            resolution_mm: number;
+        };
+        EvidenceNestedPrint: {
+            specimens: components["schemas"]["EvidenceNestedSpecimen"][];
+        };
+        EvidenceNestedResult: {
+            a: components["schemas"]["EvidenceNestedSideResult"];
+            b: components["schemas"]["EvidenceNestedSideResult"] | null;
+            ci: number[] | null;
+            /** Format: double */
+            df: number | null;
+            /** Format: double */
+            difference_mm: number | null;
+            /** Format: double */
+            p: number | null;
+            verdict: string | null;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidenceNestedSide: {
+            instrument: components["schemas"]["EvidenceNestedInstrument"];
+            prints: components["schemas"]["EvidenceNestedPrint"][];
+        };
+        EvidenceNestedSideResult: {
+            ci: number[] | null;
+            components: components["schemas"]["EvidenceComponents"];
+            /** Format: double */
+            df: number | null;
+            /** Format: double */
+            expanded_mm: number;
+            /** Format: double */
+            k: number;
+            /** Format: double */
+            mean_mm: number;
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            readings: number;
+            /** Format: int64 */
+            specimens: number;
+            /** Format: double */
+            u_mm: number;
+        };
+        EvidenceNestedSpecimen: {
+            values_mm: number[];
+        };
+        EvidencePairVotes: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            /** Format: int64 */
+            none: number;
+            pair: string;
         };
         EvidencePanelInput: {
             kind: string;
@@ -2937,6 +3240,51 @@ export interface components {
             /** Format: int64 */
             stood: number;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidencePrintCount: {
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            judged: number;
+        };
+        EvidencePrintsInput: {
+            a: components["schemas"]["EvidencePrintCount"][];
+            b?: components["schemas"]["EvidencePrintCount"][];
+            /** Format: double */
+            matters?: number;
+        };
+        EvidencePrintsResult: {
+            a: components["schemas"]["EvidencePrintsSide"];
+            b: components["schemas"]["EvidencePrintsSide"] | null;
+            ci: number[] | null;
+            /** Format: double */
+            difference: number | null;
+            /** Format: double */
+            least_p: number | null;
+            method: string | null;
+            /** Format: double */
+            p: number | null;
+            /** Format: int64 */
+            prints_needed: number | null;
+            verdict: string | null;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        EvidencePrintsSide: {
+            ci: number[];
+            /** Format: double */
+            design_effect: number;
+            /** Format: double */
+            effective_n: number;
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            prints: number;
+            /** Format: double */
+            rate: number;
+            /** Format: int64 */
+            specimens: number;
+            /** Format: double */
+            upper_if_none: number | null;
         };
         EvidenceRankInput: {
             contests: components["schemas"]["EvidenceContest"][];
@@ -3031,6 +3379,7 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
         };
         ExposureDetailChoice: {
+            ci: number[] | null;
             /** Format: double */
             exposure_s: number | null;
             /** Format: double */
@@ -3091,6 +3440,7 @@ export interface components {
             next: components["schemas"]["ExposureNext"];
             recommended: components["schemas"]["ExposureRecommendation"] | null;
             survival: components["schemas"]["ExposureSurvivalChoice"] | null;
+            suspects: components["schemas"]["ExposureSuspect"][];
             warnings: components["schemas"]["QuantityWarning"][];
         };
         ExposureSharedPair: {
@@ -3104,6 +3454,11 @@ export interface components {
             exposure_s: number | null;
             /** Format: double */
             lowest_s: number | null;
+        };
+        ExposureSuspect: {
+            field: string;
+            /** Format: int64 */
+            reading: number;
         };
         ExposureTransferInput: {
             /** Format: double */
@@ -3174,16 +3529,6 @@ export interface components {
             shape?: string;
             /** @enum {string|null} */
             side?: "outer" | "inner" | null;
-        };
-        FeatureContest: {
-            feature: string;
-            means: components["schemas"]["EvidenceMeansResult"];
-            /** Format: int64 */
-            n_a: number;
-            /** Format: int64 */
-            n_b: number;
-            /** Format: double */
-            nominal_mm: number;
         };
         FeaturesBodyBody: {
             features: components["schemas"]["Feature"][];
@@ -4059,10 +4404,81 @@ export interface components {
             sentence: string;
             together: string[][];
         };
+        PlanDesignCell: {
+            levels: unknown[];
+            /** Format: int64 */
+            prints: number;
+        };
+        PlanDesignInput: {
+            cells: components["schemas"]["PlanDesignCell"][];
+            factors: components["schemas"]["PlanFactor"][];
+            interactions?: string[][];
+        };
+        PlanDesignPrint: {
+            levels: unknown[];
+            /** Format: double */
+            value: number;
+        };
+        PlanDesignResult: {
+            add: unknown[][];
+            /** Format: int64 */
+            cells_all: number;
+            /** Format: int64 */
+            cells_printed: number;
+            /** Format: int64 */
+            rank: number;
+            /** Format: int64 */
+            residual_df: number;
+            terms: components["schemas"]["PlanDesignTerm"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        PlanDesignTerm: {
+            aliased_with: string[];
+            /** Format: int64 */
+            columns: number;
+            estimable: boolean;
+            term: string;
+        };
+        PlanEffect: {
+            /** Format: int64 */
+            df1: number;
+            /** Format: int64 */
+            df2: number;
+            /** Format: double */
+            f: number | null;
+            /** Format: double */
+            p: number | null;
+            /** Format: double */
+            p_adjusted: number | null;
+            term: string;
+        };
+        PlanEffectsInput: {
+            factors: components["schemas"]["PlanFactor"][];
+            interactions?: string[][];
+            prints: components["schemas"]["PlanDesignPrint"][];
+        };
+        PlanEffectsResult: {
+            means: components["schemas"]["PlanLevelMean"][];
+            /** Format: double */
+            residual_sd: number | null;
+            terms: components["schemas"]["PlanEffect"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        PlanFactor: {
+            levels: unknown[];
+            name: string;
+        };
         PlanFootprint: {
             /** Format: double */
             height_mm: number;
             outline: number[][];
+        };
+        PlanLevelMean: {
+            ci: number[] | null;
+            factor: string;
+            level: unknown;
+            /** Format: double */
+            mean: number;
         };
         PlanTrouble: {
             /** @enum {string} */
@@ -5061,15 +5477,8 @@ export interface components {
             what: string;
         };
         Side: {
-            /** Format: int64 */
-            actual_n: number;
-            /** Format: double */
-            actual_s: number | null;
-            all_failures: components["schemas"]["EvidenceRateResult"];
             basis: string;
             bias: components["schemas"]["TimingBiasResult"] | null;
-            by_machine: components["schemas"]["EvidenceRateResult"];
-            conditions: components["schemas"]["AuditConditions"];
             /** Format: int64 */
             copies: number;
             cost: components["schemas"]["CostPieceResult"] | null;
@@ -5078,9 +5487,9 @@ export interface components {
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             label: string;
             ladders: components["schemas"]["LadderResult"][];
+            letter: string;
             machine: string;
             machine_id: string;
-            micro_defects: components["schemas"]["EvidenceRateResult"];
             /** Format: double */
             our_estimate_s: number | null;
             outcomes: components["schemas"]["Outcomes"];
@@ -5090,6 +5499,7 @@ export interface components {
             piece_id: string;
             profile: string;
             resin: string;
+            run_ids: string[];
             runs: string[];
             set_aside: string[];
             settings: string;
@@ -5175,9 +5585,16 @@ export interface components {
             estimate_s?: number;
             pairs: components["schemas"]["TimingBiasPair"][];
         };
+        TimingBiasLine: {
+            /** Format: double */
+            fixed_s: number;
+            /** Format: double */
+            slope: number;
+        };
         TimingBiasPair: {
             /** Format: double */
             actual_s: number;
+            ended?: string;
             /** Format: double */
             estimate_s: number;
         };
@@ -5188,6 +5605,12 @@ export interface components {
             /** Format: double */
             factor: number | null;
             factor_ci: number[] | null;
+            left_out: number[];
+            line: components["schemas"]["TimingBiasLine"] | null;
+            model: string;
+            /** Format: int64 */
+            n: number;
+            range_s: number[];
             warnings: components["schemas"]["QuantityWarning"][];
         };
         TimingBottom: {
@@ -5195,6 +5618,17 @@ export interface components {
             exposure_s: number;
             /** Format: int64 */
             layers: number;
+        };
+        TimingExplainInput: {
+            a: components["schemas"]["TimingMaskedInput"];
+            b: components["schemas"]["TimingMaskedInput"];
+        };
+        TimingExplainResult: {
+            /** Format: double */
+            difference_s: number;
+            phases: components["schemas"]["TimingMaskedBreakdown"];
+            settings: components["schemas"]["TimingSettingEffect"][];
+            warnings: components["schemas"]["QuantityWarning"][];
         };
         TimingFillInput: {
             a: components["schemas"]["TimingLoad"];
@@ -5369,6 +5803,11 @@ export interface components {
             mm: number;
             /** Format: double */
             mm_min: number;
+        };
+        TimingSettingEffect: {
+            /** Format: double */
+            effect_s: number;
+            setting: string;
         };
         TimingWait: {
             /** Format: double */
@@ -6156,6 +6595,92 @@ export interface operations {
             };
         };
     };
+    "calc-evidence-ballots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidenceBallotsInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EvidenceBallotsResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-evidence-holm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidenceHolmInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EvidenceHolmResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "calc-evidence-means": {
         parameters: {
             query?: never;
@@ -6199,6 +6724,49 @@ export interface operations {
             };
         };
     };
+    "calc-evidence-nested": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidenceNestedInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EvidenceNestedResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "calc-evidence-panel": {
         parameters: {
             query?: never;
@@ -6220,6 +6788,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EvidencePanelResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-evidence-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidencePrintsInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EvidencePrintsResult"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6798,6 +7409,92 @@ export interface operations {
             };
         };
     };
+    "calc-plan-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDesignInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDesignResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-plan-effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanEffectsInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffectsResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "calc-resin-budget": {
         parameters: {
             query?: never;
@@ -6862,6 +7559,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimingBiasResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-timing-explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimingExplainInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimingExplainResult"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7135,13 +7875,15 @@ export interface operations {
     "get-comparison": {
         parameters: {
             query?: {
-                /** @description runs of side A */
-                a?: string[];
-                /** @description runs of side B */
-                b?: string[];
+                /** @description the runs of a side, with commas; once for each side, or all sides in one with semicolons */
+                side?: string[];
+                /** @description the side against which the others are set, from 0 */
+                baseline?: number;
+                /** @description each side against each other instead */
+                each?: boolean;
                 question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost";
                 under_test?: string[];
-                policy?: string;
+                policy?: "" | "same_settings" | "maker_default" | "each_calibrated";
                 /** @description narrows the comparison to the copies of one piece */
                 piece_id?: string;
             };

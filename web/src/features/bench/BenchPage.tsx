@@ -168,9 +168,7 @@ function Between({ a, b, clear }: { a: BeadRow; b: BeadRow; clear: () => void })
   const comparison = useQuery({
     queryKey: ['comparison', a.run_id, b.run_id, 'detail'],
     queryFn: () =>
-      answer(
-        api.GET('/api/v1/comparison', { params: { query: { a: [a.run_id], b: [b.run_id], question: 'detail' } } }),
-      ),
+      answer(api.GET('/api/v1/comparison', { params: { query: { side: [a.run_id, b.run_id], question: 'detail' } } })),
   })
   return (
     <section className="sheet grid gap-3 sm:grid-cols-[1fr_auto]" aria-live="polite">
@@ -180,7 +178,8 @@ function Between({ a, b, clear }: { a: BeadRow; b: BeadRow; clear: () => void })
         </h2>
         <Ready of={comparison}>
           {(c) => {
-            const rows = c.audit.rows.filter((r) => r.weight !== 'none')
+            const between = c.audits[0]!
+            const rows = between.result.rows.filter((r) => r.weight !== 'none')
             return (
               <ul className="mt-1 grid gap-1">
                 {rows.map((r) => (
@@ -189,19 +188,19 @@ function Between({ a, b, clear }: { a: BeadRow; b: BeadRow; clear: () => void })
                     {r.sentence}
                   </li>
                 ))}
-                {c.knots.map((k) => (
+                {between.knots.map((k) => (
                   <li key={k}>
                     <strong>changed between: </strong>
                     {k}
                   </li>
                 ))}
-                {c.threads.map((k) => (
+                {between.threads.map((k) => (
                   <li key={k}>
                     <strong>thread: </strong>
                     {k}
                   </li>
                 ))}
-                {rows.length + c.knots.length + c.threads.length === 0 && (
+                {rows.length + between.knots.length + between.threads.length === 0 && (
                   <li>Nothing on record that matters to detail differs between these two prints.</li>
                 )}
               </ul>
@@ -210,7 +209,7 @@ function Between({ a, b, clear }: { a: BeadRow; b: BeadRow; clear: () => void })
         </Ready>
       </div>
       <div className="grid content-start gap-2">
-        <Link to={`/compare?a=${a.run_id}&b=${b.run_id}&question=detail`} className="button button-main">
+        <Link to={`/compare?side=${a.run_id}&side=${b.run_id}&question=detail`} className="button button-main">
           Compare A, B
         </Link>
         <button className="button" onClick={clear}>

@@ -197,7 +197,6 @@ function Changes({ s }: { s: Schemas['ChangeSet'] }) {
 }
 
 function Pairs({ s }: { s: Schemas['ChangeSet'] }) {
-  const query = (ids: string[], side: string) => ids.map((id) => `${side}=${id}`).join('&')
   return (
     <section className="sheet grid gap-2">
       <h2>Before and after on record</h2>
@@ -224,7 +223,7 @@ function Pairs({ s }: { s: Schemas['ChangeSet'] }) {
                   <td>
                     {p.before_run_ids.length > 0 && p.after_run_ids.length > 0 ? (
                       <Link
-                        to={`/compare?${query(p.before_run_ids.slice(-20), 'a')}&${query(p.after_run_ids.slice(0, 20), 'b')}&piece=${p.piece_id}&question=detail`}
+                        to={`/compare?side=${p.before_run_ids.slice(-20).join()}&side=${p.after_run_ids.slice(0, 20).join()}&piece=${p.piece_id}&question=detail`}
                       >
                         Before against after
                       </Link>

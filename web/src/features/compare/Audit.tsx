@@ -1,11 +1,18 @@
-import type { Comparison } from '../../lib/api'
-import { words } from '../../lib/format'
+import type { Schemas } from '../../lib/api'
+import { counted, words } from '../../lib/format'
+
+type Audit = Schemas['Audit']
+type Side = Schemas['Side']
+type Row = Audit['result']['rows'][number]
 
 const grades: Record<string, string> = {
   fair: 'A fair comparison',
+  not_fully_known: 'Fair as far as is known',
   with_caveats: 'Comparable, with caveats',
   not_comparable: 'Not comparable as it stands',
 }
+
+export const gradeOf = (a: Audit) => grades[a.result.grade] ?? a.result.grade
 
 /** A weight by shape and word, never by colour alone. */
 function Mark({ weight }: { weight: string }) {
@@ -18,49 +25,92 @@ function Mark({ weight }: { weight: string }) {
   )
 }
 
-/** The fairness audit stands before any figure, in sentences. */
-export function Audit({ c }: { c: Comparison }) {
-  const weighed = c.audit.rows.filter((r) => r.weight !== 'none' || r.state === 'under_test')
-  const rest = c.audit.rows.filter((r) => !weighed.includes(r))
+/** The fairness audits stand before any figure, each side against the one that all are held against. */
+export function Audits({ audits, sides, question }: { audits: Audit[]; sides: Side[]; question: string }) {
+  const one = audits.length === 1 && audits[0]
   return (
     <section className="sheet grid gap-3" aria-label="Fairness audit">
       <h2 className="text-xl">
-        {grades[c.audit.grade]} <span className="font-normal text-soft">for {c.question}</span>
+        {one ? gradeOf(one) : 'How fair it is'} <span className="font-normal text-soft">for {question}</span>
       </h2>
-      <p>
-        <strong>A</strong> {c.a.label} ({c.a.runs.join(', ')})<br />
-        <strong>B</strong> {c.b.label} ({c.b.runs.join(', ')})
-      </p>
+      <ul className="grid gap-1">
+        {sides.map((s) => (
+          <li key={s.letter} className="grid grid-cols-[1.5rem_1fr] gap-1">
+            <strong>{s.letter}</strong>
+            <span>
+              {s.label} <span className="text-soft">({s.runs.join(', ')})</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {one ? (
+        <Rows a={one} />
+      ) : (
+        audits.map((a) => (
+          <details key={a.a} className="border-t border-line pt-1">
+            <summary className="min-h-(--tap) cursor-pointer content-center">
+              <strong>
+                {sides[a.a]?.letter} against {sides[a.b]?.letter}:
+              </strong>{' '}
+              {gradeOf(a)} <span className="text-soft">{tally(a.result.rows)}</span>
+            </summary>
+            <Rows a={a} />
+          </details>
+        ))
+      )}
+    </section>
+  )
+}
+
+const tally = (rows: Row[]) => {
+  const n = (weight: string, unknown: boolean) =>
+    rows.filter((r) => r.weight === weight && (r.state === 'unknown') === unknown).length
+  const known = [
+    [n('major', false), 'major'],
+    [n('minor', false), 'minor'],
+  ].filter(([count]) => count !== 0)
+  const unknown = n('major', true) + n('minor', true)
+  return [...known.map(([count, weight]) => `${count} ${weight}`), unknown > 0 && `${unknown} not known`]
+    .filter(Boolean)
+    .join(', ')
+}
+
+function Rows({ a }: { a: Audit }) {
+  const rows = a.result.rows
+  const weighed = rows.filter((r) => r.state !== 'unknown' && (r.weight !== 'none' || r.state === 'under_test'))
+  const unknown = rows.filter((r) => r.state === 'unknown' && r.weight !== 'none')
+  const rest = rows.filter((r) => !weighed.includes(r) && !unknown.includes(r))
+  return (
+    <div className="grid gap-3">
       {weighed.length === 0 && <p>Every condition on record is the same or too close to matter.</p>}
       <ul className="grid gap-1.5">
         {weighed.map((r) => (
           <li key={r.factor} className="grid grid-cols-[1.25rem_5.5rem_1fr] items-baseline gap-2">
             <Mark weight={r.weight} />
-            <span className="font-semibold">
-              {r.weight === 'none' ? 'under test' : r.state === 'unknown' ? `${r.weight}?` : r.weight}
-            </span>
+            <span className="font-semibold">{r.weight === 'none' ? 'under test' : r.weight}</span>
             <span>{r.sentence}</span>
           </li>
         ))}
-        {c.policy_notes.map((p) => (
-          <li key={p} className="border-l-4 border-act pl-2">
-            {p}
-          </li>
-        ))}
-        {c.audit.warnings.map((w) => (
+        {a.result.warnings.map((w) => (
           <li key={w.code} className="border-l-4 border-act pl-2">
             {w.message}
           </li>
         ))}
-        {c.knots.map((k) => (
+        {a.knots.map((k) => (
           <li key={k} className="border-l-4 border-line pl-2">
             Changed between these prints: {k}.
           </li>
         ))}
+        {a.threads.map((k) => (
+          <li key={k} className="border-l-4 border-line pl-2">
+            {k}.
+          </li>
+        ))}
       </ul>
+      {unknown.length > 0 && <Unknown rows={unknown} />}
       <details>
-        <summary className="min-h-(--tap) cursor-pointer font-semibold">
-          {rest.length} conditions that do not stand in the way
+        <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+          {counted(rest.length, 'condition that does', 'conditions that do')} not stand in the way
         </summary>
         <ul className="mt-1 grid gap-1 text-sm">
           {rest.map((r) => (
@@ -70,6 +120,25 @@ export function Audit({ c }: { c: Comparison }) {
           ))}
         </ul>
       </details>
-    </section>
+    </div>
+  )
+}
+
+/** What is not known folds to one line, with the two answers that would matter most. */
+function Unknown({ rows }: { rows: Row[] }) {
+  const heaviest = [...rows].sort((x, y) => Number(y.weight === 'major') - Number(x.weight === 'major')).slice(0, 2)
+  const label = (r: Row) => r.sentence.split(':')[0]?.toLowerCase() ?? r.factor
+  return (
+    <details>
+      <summary className="min-h-(--tap) cursor-pointer content-center">
+        <strong>{counted(rows.length, 'condition is', 'conditions are')} not known.</strong> What would matter most:{' '}
+        {heaviest.map(label).join(' and ')}
+      </summary>
+      <ul className="mt-1 grid gap-1 text-sm">
+        {rows.map((r) => (
+          <li key={r.factor}>{r.sentence}</li>
+        ))}
+      </ul>
+    </details>
   )
 }

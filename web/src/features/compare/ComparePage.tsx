@@ -4,84 +4,126 @@ import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { useReviews, useSetUps } from '../../lib/queries'
-import { Audit } from './Audit'
+import { Audits } from './Audit'
 import { Figures } from './Figures'
-import { counted } from '../../lib/format'
+import { SideList } from './SideList'
 
 type Question = 'detail' | 'dimension' | 'time' | 'failure' | 'finish' | 'cost'
 const questions: Question[] = ['detail', 'dimension', 'time', 'failure', 'finish', 'cost']
+
+/** As many sides as one comparison takes. */
+export const mostSides = 12
+
+/** The runs of each side, as the address has them: once for each side, or all in one with semicolons. */
+const sidesIn = (params: URLSearchParams) =>
+  params
+    .getAll('side')
+    .flatMap((s) => s.split(';'))
+    .map((s) => s.split(',').filter(Boolean))
+    .filter((s) => s.length > 0)
 
 /** Sides and question live in the address, so that a comparison can be sent or kept. */
 export default function ComparePage() {
   const [params, setParams] = useSearchParams()
   const reviews = useReviews()
-  const reviewID = params.get('review') ?? (params.get('a') ? '' : (reviews.data?.[0]?.id ?? ''))
+  const named = sidesIn(params)
+  const reviewID = params.get('review') ?? (named.length > 0 ? '' : (reviews.data?.[0]?.id ?? ''))
   const setups = useSetUps(reviewID)
   const review = reviews.data?.find((r) => r.id === reviewID)
-  const piece = params.get('piece') ?? setups.data?.[0]?.piece_id ?? ''
+  const pieces = [...new Map((setups.data ?? []).map((s) => [s.piece_id, s.piece])).entries()]
+  const piece = params.get('piece') ?? pieces[0]?.[0] ?? ''
   const list = (setups.data ?? []).filter((s) => s.piece_id === piece)
-  const a = params.get('a')?.split(',') ?? list[0]?.run_ids ?? []
-  const b = params.get('b')?.split(',') ?? list[1]?.run_ids ?? []
+  const sides = named.length > 0 ? named : list.slice(0, mostSides).map((s) => s.run_ids)
   const question = (params.get('question') ?? 'detail') as Question
-  const change = (key: string, value: string, drop: string[] = []) => {
+  const baseline = Math.min(Number(params.get('baseline') ?? 0), Math.max(0, sides.length - 1))
+  const change = (edit: (next: URLSearchParams) => void) => {
     const next = new URLSearchParams(params)
-    next.set(key, value)
-    for (const d of drop) next.delete(d)
+    edit(next)
     setParams(next, { replace: true })
   }
-  const pieces = [...new Map((setups.data ?? []).map((s) => [s.piece_id, s.piece])).entries()]
+  const set = (key: string, value: string, drop: string[] = []) =>
+    change((next) => {
+      next.set(key, value)
+      for (const d of drop) next.delete(d)
+    })
   return (
-    <Page title="Compare" about={review ? review.question : 'Two set-ups, side by side. The audit comes first.'}>
-      <div className="sheet no-print grid gap-3 sm:grid-cols-2 lg:grid-cols-5">
-        <Choice label="Review" value={reviewID} change={(v) => change('review', v, ['a', 'b', 'piece'])}>
-          <option value="">two chosen prints</option>
-          {(reviews.data ?? []).map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.question}
-            </option>
-          ))}
-        </Choice>
-        {reviewID !== '' && (
-          <>
-            <Choice label="Piece" value={piece} change={(v) => change('piece', v, ['a', 'b'])}>
+    <Page title="Compare" about={review ? review.question : 'Set-ups side by side. The audit comes first.'}>
+      <div className="sheet no-print grid gap-3">
+        <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+          <Choice label="Review" value={reviewID} change={(v) => set('review', v, ['side', 'piece', 'baseline'])}>
+            <option value="">prints chosen by hand</option>
+            {(reviews.data ?? []).map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.question}
+              </option>
+            ))}
+          </Choice>
+          {reviewID !== '' && (
+            <Choice label="Piece" value={piece} change={(v) => set('piece', v, ['side', 'baseline'])}>
               {pieces.map(([id, name]) => (
                 <option key={id} value={id}>
                   {name}
                 </option>
               ))}
             </Choice>
-            <SideChoice label="Side A" list={list} value={a} change={(v) => change('a', v)} />
-            <SideChoice label="Side B" list={list} value={b} change={(v) => change('b', v)} />
-          </>
+          )}
+          <Choice label="Question" value={question} change={(v) => set('question', v)}>
+            {questions.map((q) => (
+              <option key={q}>{q}</option>
+            ))}
+          </Choice>
+          <Choice label="All against" value={String(baseline)} change={(v) => set('baseline', v)}>
+            {sides.map((_, i) => (
+              <option key={i} value={i}>
+                {String.fromCharCode(65 + i)}
+              </option>
+            ))}
+          </Choice>
+        </div>
+        {reviewID !== '' && list.length > 0 && (
+          <SideList
+            list={list}
+            chosen={sides}
+            choose={(next) =>
+              change((p) => {
+                p.delete('side')
+                p.delete('baseline')
+                if (!p.get('review')) p.set('review', reviewID)
+                if (!p.get('piece')) p.set('piece', piece)
+                for (const side of next) p.append('side', side.join(','))
+              })
+            }
+          />
         )}
-        <Choice label="Question" value={question} change={(v) => change('question', v)}>
-          {questions.map((q) => (
-            <option key={q}>{q}</option>
-          ))}
-        </Choice>
       </div>
-      {a.length > 0 && b.length > 0 ? (
+      {sides.length > 1 ? (
         <Result
-          a={a}
-          b={b}
+          sides={sides}
+          baseline={baseline}
           question={question}
           review={review}
           piece={reviewID ? piece : (params.get('piece') ?? '')}
         />
       ) : (
-        <Empty title="Two sides are needed">
-          <p>
-            A review lists its machines, resins and pieces; each set-up that printed one of its pieces can be a side. Or
-            choose two beads on the <Link to="/">bench</Link>.
-          </p>
-          {reviews.data?.length === 0 ? (
-            <Link to="/verdict/new">State the question of a review</Link>
-          ) : (
-            <Link to="/runs/new">Record a print</Link>
-          )}
-        </Empty>
+        <NeedsSides one={sides.length === 1} none={reviews.data?.length === 0} />
       )}
     </Page>
+  )
+}
+
+function NeedsSides({ one, none }: { one: boolean; none: boolean }) {
+  return (
+    <Empty title={one ? 'One side more is needed' : 'Two sides are needed'}>
+      <p>
+        A review lists its machines, resins and pieces; each set-up that printed one of its pieces can be a side. Or
+        choose two beads on the <Link to="/">bench</Link>.
+      </p>
+      {none ? (
+        <Link to="/verdict/new">State the question of a review</Link>
+      ) : (
+        <Link to="/runs/new">Record a print</Link>
+      )}
+    </Empty>
   )
 }
 
@@ -106,64 +148,50 @@ function Choice({
   )
 }
 
-function SideChoice({
-  label,
-  list,
-  value,
-  change,
-}: {
-  label: string
-  list: Schemas['SetUp'][]
-  value: string[]
-  change: (v: string) => void
-}) {
-  return (
-    <Choice label={label} value={value.join(',')} change={change}>
-      {list.map((s) => (
-        <option key={s.run_ids.join()} value={s.run_ids.join(',')}>
-          {s.label}, {counted(s.runs.length, 'run')}
-        </option>
-      ))}
-    </Choice>
-  )
-}
-
 function Result({
-  a,
-  b,
+  sides,
+  baseline,
   question,
   review,
   piece,
 }: {
-  a: string[]
-  b: string[]
+  sides: string[][]
+  baseline: number
   question: Question
   review?: Review
   piece: string
 }) {
-  const query = { a, b, question, piece_id: piece, under_test: review?.under_test ?? [], policy: review?.policy ?? '' }
+  const query = {
+    side: sides.map((s) => s.join(',')),
+    baseline,
+    question,
+    piece_id: piece,
+    under_test: review?.under_test ?? [],
+    policy: review?.policy ?? ('' as const),
+  }
   const comparison = useQuery({
     queryKey: ['comparison', query],
     placeholderData: keepPreviousData,
-    queryFn: () =>
-      answer(
-        api.GET('/api/v1/comparison', {
-          params: { query },
-          querySerializer: { array: { style: 'form', explode: false } },
-        }),
-      ),
+    queryFn: () => answer(api.GET('/api/v1/comparison', { params: { query } })),
   })
   return (
     <Ready of={comparison}>
       {(c) => (
         <>
-          {a.join() === b.join() && <Complaint>Both sides are the same prints; choose another side.</Complaint>}
-          <Audit c={c} />
+          {new Set(sides.map((s) => s.join())).size < sides.length && (
+            <Complaint>Two sides are the same prints; choose another side.</Complaint>
+          )}
+          <Audits audits={c.audits} sides={c.sides} question={c.question} />
           <Figures c={c} />
-          <p className="text-soft">What this puts to the test: {c.a.difficulty}</p>
-          <VisibleDetail machines={[...new Set([c.a.machine_id, c.b.machine_id])]} piece={c.a.piece_id} />
+          <Tested sides={c.sides} />
+          <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
         </>
       )}
     </Ready>
   )
+}
+
+function Tested({ sides }: { sides: Schemas['Side'][] }) {
+  const said = [...new Set(sides.map((s) => s.difficulty))]
+  return <p className="text-soft">What this puts to the test: {said.join(' ')}</p>
 }

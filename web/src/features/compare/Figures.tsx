@@ -1,244 +1,142 @@
-import type { ReactNode } from 'react'
-import type { Comparison, Schemas } from '../../lib/api'
-import { counted, duration, figure, micrometres, percent } from '../../lib/format'
+import type { Comparison } from '../../lib/api'
+import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
+import { gradeOf } from './Audit'
+import { Measure } from './Measure'
 
-type Side = Schemas['Side']
-
-/** Figures of both sides, row by row, each with n, interval and where it came from. */
+/** What the sides show: for the question first, all else folded; under an audit that says not comparable, all folded. */
 export function Figures({ c }: { c: Comparison }) {
   const currency = useSettings().data?.currency ?? ''
+  const asked = c.measures.filter((m) => m.questions.includes(c.question))
+  const others = c.measures.filter((m) => !m.questions.includes(c.question))
+  const unlike = c.audits.filter((a) => a.result.grade === 'not_comparable')
+  const list = (measures: Comparison['measures']) =>
+    measures.map((m) => <Measure key={m.key} m={m} sides={c.sides} baseline={c.baseline} currency={currency} />)
+  const all = (
+    <div className="grid gap-5">
+      {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
+      {list(asked)}
+      {c.answers.length > 0 && (
+        <div>
+          <h3>What this shows</h3>
+          <ul className="grid gap-1">
+            {c.answers.map((a) => (
+              <li key={a}>{a}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <details>
+        <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+          {counted(others.length, 'other figure')} of the same prints
+        </summary>
+        <div className="mt-2 grid gap-5">{list(others)}</div>
+      </details>
+      <Sides c={c} currency={currency} />
+    </div>
+  )
   return (
-    <section className="sheet overflow-x-auto" aria-label="Figures">
+    <section className="sheet" aria-label="Figures">
       <h2>Figures</h2>
-      <p className="mb-2 text-sm text-soft">● measured, ◇ computed, ❝ claimed. Intervals are at 95 %.</p>
-      <table className="rows table-fixed [&_th:first-child]:w-[26%]">
-        <thead>
-          <tr>
-            <th>
-              <span className="sr-only">Figure</span>
-            </th>
-            <th>A: {c.a.machine}</th>
-            <th>B: {c.b.machine}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <Row
-            c={c}
-            label="Time of a plate ●"
-            of={(s) => (
-              <Value
-                v={s.actual_s === null ? 'not known' : duration(s.actual_s)}
-                note={`n = ${s.actual_n} of ${counted(s.runs.length, 'run')}`}
-              />
-            )}
-          />
-          <Row
-            c={c}
-            label="Time of a piece ●"
-            of={(s) => <Value v={duration(s.per_piece_s)} note={`${counted(s.copies, 'copy', 'copies')} in all`} />}
-          />
-          <Row c={c} label="Our estimate of a plate ◇" of={(s) => <Value v={duration(s.our_estimate_s)} />} />
-          <Row
-            c={c}
-            label="The software's estimate ❝"
-            of={(s) => (
-              <Value
-                v={duration(s.software_estimate_s)}
-                note={
-                  s.bias
-                    ? `in truth ${figure(s.bias.factor)} times as long${s.bias.factor_ci ? `, 95 %: ${figure(s.bias.factor_ci[0])} to ${figure(s.bias.factor_ci[1])}` : ''}`
-                    : undefined
-                }
-              />
-            )}
-          />
-          <Ladders c={c} />
-          <Row
-            c={c}
-            label="Sizes: mean error ●"
-            of={(s) =>
-              s.dimensions ? (
-                <Value
-                  v={micrometres(s.dimensions.overall.mean_error_mm)}
-                  note={`largest ${micrometres(s.dimensions.overall.max_abs_mm).replace('+', '')}, ${s.dimensions.it_grade === null ? 'no ISO grade' : `IT${s.dimensions.it_grade}`}, n = ${s.dimensions.features.length} features`}
-                />
-              ) : (
-                <Value v="not measured" />
-              )
-            }
-          />
-          <Sizes c={c} />
-          <Row
-            c={c}
-            label="Failures, all ●"
-            of={(s) => <Rate r={s.all_failures} events={s.outcomes.failed} trials={s.outcomes.judged} />}
-          />
-          <Row
-            c={c}
-            label="Failures attributed to the machine ●"
-            of={(s) => <Rate r={s.by_machine} events={s.outcomes.by_machine} trials={s.outcomes.judged} />}
-          />
-          <Row
-            c={c}
-            label="Marked in printing, usable ●"
-            of={(s) => <Rate r={s.micro_defects} events={s.outcomes.micro_printed} trials={s.outcomes.judged} />}
-          />
-          <Row
-            c={c}
-            label="Accidents after printing ●"
-            of={(s) => (
-              <Value
-                v={counted(s.outcomes.accidents, 'accident')}
-                note={`of ${counted(s.outcomes.judged, 'specimen')}; they count against nobody`}
-              />
-            )}
-          />
-          <Row c={c} label={`Cost of a good piece, ${currency} ◇`} of={(s) => <Cost s={s} />} />
-        </tbody>
-      </table>
-      <Differences c={c} />
+      <p className="mb-3 text-sm text-soft">
+        Measured, over prints: copies of one print share its fate. Every p is adjusted by Holm’s method among the{' '}
+        {c.counted} of this comparison.
+      </p>
+      {unlike.length > 0 && unlike.length === c.audits.length ? (
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+            {gradeOf(unlike[0]!)}: show the figures all the same
+          </summary>
+          <div className="mt-3">{all}</div>
+        </details>
+      ) : (
+        <>
+          {unlike.length > 0 && (
+            <p className="mb-3 border-l-4 border-act pl-2">
+              {unlike.map((a) => c.sides[a.a]?.letter).join(', ')} cannot be compared with {c.sides[c.baseline]?.letter}{' '}
+              as it stands; read its rows with the audit beside them.
+            </p>
+          )}
+          {all}
+        </>
+      )}
     </section>
   )
 }
 
-function Row({ c, label, of }: { c: Comparison; label: string; of: (s: Side) => ReactNode }) {
+/** What each side's prints say beside the contest: estimates, accidents, what a good piece is made of, sizes. */
+function Sides({ c, currency }: { c: Comparison; currency: string }) {
   return (
-    <tr>
-      <th scope="row" className="border-t border-line">
-        {label}
-      </th>
-      <td>{of(c.a)}</td>
-      <td>{of(c.b)}</td>
-    </tr>
+    <details>
+      <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+        Estimates, accidents, cost and sizes of each side
+      </summary>
+      {c.sides.map((s) => (
+        <div key={s.letter} className="mt-3 border-t border-line pt-2">
+          <h3>
+            {s.letter}: {s.label}
+          </h3>
+          <dl className="grid gap-x-4 gap-y-1 sm:grid-cols-[14rem_1fr]">
+            <Fact label="Our estimate of a plate ◇" text={duration(s.our_estimate_s)} />
+            <Fact
+              label="The software’s estimate ❝"
+              text={duration(s.software_estimate_s)}
+              note={
+                s.bias
+                  ? `in truth ${figure(s.bias.factor)} times as long${s.bias.factor_ci ? `, 95 %: ${figure(s.bias.factor_ci[0])} to ${figure(s.bias.factor_ci[1])}` : ''}, n = ${s.bias.n}`
+                  : undefined
+              }
+            />
+            <Fact
+              label="Time of a piece at the fills printed ●"
+              text={duration(s.per_piece_s)}
+              note={`${counted(s.copies, 'copy', 'copies')} in all${s.shared ? ', by their share of the plate' : ''}`}
+            />
+            <Fact
+              label="Accidents after printing ●"
+              text={counted(s.outcomes.accidents, 'accident')}
+              note={`of ${counted(s.outcomes.judged, 'specimen')}; they count against nobody`}
+            />
+            {s.cost && (
+              <Fact
+                label={`A good piece is made of, ${currency} ◇`}
+                text={s.cost.parts.map((p) => `${p.name} ${p.cost.toFixed(2)}`).join(', ')}
+                note="over all prints"
+              />
+            )}
+            {s.set_aside.length > 0 && <Fact label="Set aside from detail and sizes" text={s.set_aside.join(', ')} />}
+            {s.dimensions && (
+              <Fact
+                label="Sizes together ●"
+                text={`mean ${micrometres(s.dimensions.overall.mean_error_mm)}, largest ${micrometres(s.dimensions.overall.max_abs_mm).replace('+', '')}`}
+                note={`${s.dimensions.it_grade === null ? 'no ISO grade' : `IT${s.dimensions.it_grade}`}, ${counted(s.dimensions.features.length, 'feature')}${fits(s.dimensions.fits)}`}
+              />
+            )}
+          </dl>
+        </div>
+      ))}
+    </details>
   )
 }
 
-function Value({ v, note }: { v: string; note?: string }) {
+/** Offset and scale of each axis with their standard errors. */
+function fits(list: NonNullable<Comparison['sides'][number]['dimensions']>['fits']): string {
+  return list
+    .map(
+      (f) =>
+        `; ${f.axis} ${f.kind}: offset ${micrometres(f.offset_mm)}${f.offset_se_mm === null ? '' : ` (se ${Math.round(1000 * f.offset_se_mm)} µm)`}, scale ${figure(f.scale_pct, 2)} %${f.scale_se_pct === null ? '' : ` (se ${figure(f.scale_se_pct, 2)} %)`}`,
+    )
+    .join('')
+}
+
+function Fact({ label, text, note }: { label: string; text: string; note?: string }) {
   return (
     <>
-      <span className="num text-lg font-semibold">{v}</span>
-      {note && <span className="block text-sm text-soft">{note}</span>}
+      <dt className="text-soft">{label}</dt>
+      <dd>
+        <span className="num">{text}</span>
+        {note && <span className="text-sm text-soft"> {note}</span>}
+      </dd>
     </>
-  )
-}
-
-function Rate({ r, events, trials }: { r: Schemas['EvidenceRateResult']; events: number; trials: number }) {
-  if (r.rate === null) return <Value v="no trials" />
-  const note =
-    r.upper_if_none !== null
-      ? `none in ${trials}: up to ${percent(r.upper_if_none)}`
-      : `${events} of ${trials}, 95 %: ${percent(r.ci?.[0])} to ${percent(r.ci?.[1])}`
-  return <Value v={percent(r.rate)} note={trials < 3 ? `${note}; fewer than three trials` : note} />
-}
-
-function Cost({ s }: { s: Side }) {
-  if (!s.cost) return <Value v="not known" note={s.cost_reason} />
-  const { per_good_piece: good, per_good_ci: ci } = s.cost
-  return (
-    <Value
-      v={good === null ? 'none' : good.toFixed(2)}
-      note={
-        good === null
-          ? s.cost.warnings[0]?.message
-          : `n = ${counted(s.outcomes.judged, 'piece')}${ci ? `, 95 %: ${ci[0]?.toFixed(2)} to ${ci[1]?.toFixed(2)}` : ''}; ${s.cost.parts.map((p) => `${p.name} ${p.cost.toFixed(2)}`).join(', ')} in all`
-      }
-    />
-  )
-}
-
-/** One row a ladder, by its name, so that A and B stand beside each other. */
-function Ladders({ c }: { c: Comparison }) {
-  const names = [...new Set([...c.a.ladders, ...c.b.ladders].map((l) => l.name))]
-  return names.map((name) => (
-    <Row
-      key={name}
-      c={c}
-      label={`${name}: smallest whole ●`}
-      of={(s) => {
-        const l = s.ladders.find((x) => x.name === name)
-        if (!l) return <Value v="not read" />
-        const { smallest_intact_mm: smallest, pixels, d50_mm, bracket_mm } = l.result
-        const notes = [
-          `n = ${l.specimens}`,
-          pixels !== null && `${figure(pixels)} pixels`,
-          d50_mm !== null && `half hold at ${figure(d50_mm)} mm`,
-          bracket_mm && `threshold between ${figure(bracket_mm[0])} and ${figure(bracket_mm[1])} mm`,
-        ]
-        return (
-          <Value v={smallest === null ? 'none' : `${figure(smallest)} mm`} note={notes.filter(Boolean).join(', ')} />
-        )
-      }}
-    />
-  ))
-}
-
-/** One row a size: its mean error with expanded uncertainty, so that both sides stand side by side. */
-function Sizes({ c }: { c: Comparison }) {
-  const names = [...new Set([c.a, c.b].flatMap((s) => s.dimensions?.features.map((f) => f.feature) ?? []))]
-  return names.map((name) => (
-    <Row
-      key={name}
-      c={c}
-      label={`${name}: error ± U ●`}
-      of={(s) => {
-        const f = s.dimensions?.features.find((x) => x.feature === name)
-        if (!f) return <Value v="not measured" />
-        return (
-          <Value
-            v={`${micrometres(f.error_mm)} ± ${Math.round(1000 * f.expanded_mm)} µm`}
-            note={`of ${f.nominal_mm.toFixed(2)} mm, ${figure(f.error_pct, 2)} %, n = ${f.n} readings, k = 2`}
-          />
-        )
-      }}
-    />
-  ))
-}
-
-/** What the two sides show against each other, and as plainly what they do not. */
-function Differences({ c }: { c: Comparison }) {
-  const interval = (ci: number[] | null, show: (v: number) => string) =>
-    ci ? `95 %: ${show(ci[0] ?? 0)} to ${show(ci[1] ?? 0)}` : 'no interval'
-  return (
-    <div className="mt-4 grid gap-2 border-t border-line pt-3">
-      <h3>What this shows</h3>
-      {c.verdicts.map((v) => (
-        <p key={v}>{v}</p>
-      ))}
-      {c.time && (
-        <p>
-          A plate takes {figure(Math.abs(c.time.difference) / 60)} min {c.time.difference < 0 ? 'less' : 'more'} on A
-          (difference {interval(c.time.ci, (v) => `${figure(v / 60)} min`)}; n = {c.a.actual_n} and {c.b.actual_n}).
-        </p>
-      )}
-      {c.features.length > 0 && (
-        <table className="rows">
-          <thead>
-            <tr>
-              <th>Size</th>
-              <th>A − B</th>
-              <th>95 %</th>
-              <th>p</th>
-              <th>n, specimens</th>
-            </tr>
-          </thead>
-          <tbody>
-            {c.features.map((f) => (
-              <tr key={f.feature}>
-                <td>{f.feature}</td>
-                <td className="num">{micrometres(f.means.difference)}</td>
-                <td className="num">
-                  {f.means.ci ? `${micrometres(f.means.ci[0] ?? 0)} to ${micrometres(f.means.ci[1] ?? 0)}` : 'none'}
-                </td>
-                <td className="num">{figure(f.means.p, 2)}</td>
-                <td className="num">
-                  {f.n_a}, {f.n_b}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </div>
   )
 }

@@ -1,0 +1,62 @@
+package contest
+
+import (
+	"fmt"
+	"strings"
+
+	"ojime/internal/core/evidence"
+	"ojime/internal/say"
+)
+
+// Sentence says what a pair of sides shows of a measure, and no more: what is shown, what
+// is not, and what could not have been shown with so few prints. Counted is how many p
+// stand in the table.
+func Sentence(m Measure, p Pair, names []string, counted int) string {
+	a, b := m.Sides[p.A], m.Sides[p.B]
+	text := fmt.Sprintf("%s: %s %s, %s %s", m.Label, names[p.A], m.told(a), names[p.B], m.told(b))
+	switch {
+	case p.Difference == nil || p.P == nil:
+		return text + ". " + p.Reason
+	case p.Verdict != evidence.NotShown:
+		return fmt.Sprintf("%s; %s different (%s).", text, p.Verdict, chance(p, counted))
+	case p.LeastP != nil && *p.LeastP >= evidence.Significance:
+		return fmt.Sprintf("%s; so few prints could not have shown a difference, whatever came out%s.", text, needed(p))
+	}
+	return fmt.Sprintf("%s; a difference is not shown (%s)%s.", text, chance(p, counted), needed(p))
+}
+
+func needed(p Pair) string {
+	if p.PrintsNeeded == nil {
+		return ""
+	}
+	return fmt.Sprintf("; about %s a side would show one that matters", say.Counted(*p.PrintsNeeded, "print"))
+}
+
+// chance is the adjusted p in words, and over how many it was adjusted.
+func chance(p Pair, counted int) string {
+	words := say.Chance(*p.PAdjusted)
+	if !strings.HasPrefix(words, "below") {
+		words = "= " + words
+	}
+	if counted == 1 {
+		return "p " + words
+	}
+	return fmt.Sprintf("p %s among %d in this table", words, counted)
+}
+
+// told is a side's value with its evidence.
+func (m Measure) told(e Estimate) string {
+	switch {
+	case e.Value == nil:
+		return "not known"
+	case m.Kind == Share && e.Events != nil:
+		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), say.Counted(e.Prints, "print"))
+	case m.Kind == Time:
+		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), say.Counted(e.Prints, "print"))
+	case m.Kind == Length && m.Signed:
+		return fmt.Sprintf("%s (%s)", say.Micrometres(*e.Value), say.Counted(e.Prints, "print"))
+	case m.Kind == Length:
+		return fmt.Sprintf("%s mm (%s)", say.Figure(*e.Value), say.Counted(e.Prints, "print"))
+	}
+	return fmt.Sprintf("%s (%s)", say.Figure(*e.Value), say.Counted(e.Prints, "print"))
+}

@@ -1,0 +1,362 @@
+package compare
+
+import (
+	"fmt"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/audit"
+	"ojime/internal/core/contest"
+	"ojime/internal/core/detail"
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/outcome"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/setup"
+	"ojime/internal/say"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
+)
+
+// table gathers the measures of a comparison.
+type table struct {
+	sides    []side
+	read     []readings
+	pairs    [][2]int
+	features []bench.Feature
+	pieces   map[string]string
+	out      []contest.Measure
+}
+
+// measuresOf are all measures that any side has, over all sides.
+func measuresOf(sides []side, figures []Side, pairs [][2]int) ([]contest.Measure, error) {
+	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}}
+	for _, s := range sides {
+		t.read = append(t.read, s.byFeature())
+		for _, p := range s.pieces {
+			t.pieces[p.ID] = p.Name
+		}
+		for _, f := range s.measured.Features {
+			if !slices.ContainsFunc(t.features, func(o bench.Feature) bool { return o.ID == f.ID }) {
+				t.features = append(t.features, f)
+			}
+		}
+	}
+	for _, step := range []func() error{t.failures, t.times, t.ladders, t.checkpoints, t.sizes} {
+		if err := step(); err != nil {
+			return nil, err
+		}
+	}
+	t.costs(figures)
+	return t.out, nil
+}
+
+func (t *table) add(m contest.Measure, questions ...string) {
+	m.Questions = questions
+	t.out = append(t.out, m)
+}
+
+// label names a feature, with its piece where there are several.
+func (t *table) label(f bench.Feature, more string) string {
+	name := f.Name + more
+	if len(t.pieces) > 1 {
+		name += " of " + t.pieces[f.PieceID]
+	}
+	return name
+}
+
+func (t *table) failures() error {
+	for _, of := range []struct {
+		key, label string
+		failed     func(outcome.Counts) int64
+		question   string
+	}{
+		{"failures", "Failures, all", func(c outcome.Counts) int64 { return c.Failed }, audit.Failure},
+		{"failures_machine", "Failures laid to the machine", func(c outcome.Counts) int64 { return c.ByMachine }, audit.Failure},
+		{"failures_resin", "Failures laid to the resin", func(c outcome.Counts) int64 { return c.ByResin }, audit.Failure},
+		{"marks", "Marked in printing, usable", func(c outcome.Counts) int64 { return c.MicroPrinted }, audit.Finish},
+	} {
+		counts := make([][]evidence.PrintCount, len(t.sides))
+		for i, s := range t.sides {
+			counts[i] = setup.PrintCounts(s.prints, of.failed)
+		}
+		m, err := contest.Rates(of.key, of.label, counts, t.pairs, nil)
+		if err != nil {
+			return err
+		}
+		t.add(m, of.question)
+	}
+	return nil
+}
+
+// times are told by what lay on the plate: plates of other fill are not averaged.
+func (t *table) times() error {
+	var plates []string
+	times := map[string][][]float64{}
+	for i, s := range t.sides {
+		for j, p := range s.prints {
+			if p.TookS == nil {
+				continue
+			}
+			plate := s.sheets[j].Printed
+			if times[plate] == nil {
+				plates, times[plate] = append(plates, plate), make([][]float64, len(t.sides))
+			}
+			times[plate][i] = append(times[plate][i], *p.TookS)
+		}
+	}
+	for _, plate := range plates {
+		m, err := contest.Times("time "+plate, "Time of a plate of "+plate, times[plate], t.pairs)
+		if err != nil {
+			return err
+		}
+		t.add(m, audit.Time)
+	}
+	return nil
+}
+
+func (t *table) sizes() error {
+	errorsOf := make([][]evidence.NestedSide, 0, len(t.features))
+	for _, f := range t.features {
+		if f.Kind != "dimension" {
+			continue
+		}
+		sides := make([]evidence.NestedSide, len(t.sides))
+		for i, s := range t.sides {
+			sides[i] = s.nested(t.read[i][f.ID])
+		}
+		if !anyPrints(sides) {
+			continue
+		}
+		m, err := contest.Errors("size "+f.ID, t.label(f, fmt.Sprintf(", %s mm along %s: error", say.Figure(*f.NominalMM), *f.Axis)), sides, *f.NominalMM, t.pairs)
+		if err != nil {
+			return err
+		}
+		t.add(m, audit.Dimension)
+		errorsOf = append(errorsOf, lessNominal(sides, *f.NominalMM))
+	}
+	return t.meanErrors(errorsOf)
+}
+
+func (t *table) ladders() error {
+	for _, f := range t.features {
+		if f.Kind != "pins" && f.Kind != "gaps" {
+			continue
+		}
+		sides := make([]evidence.NestedSide, len(t.sides))
+		ladders := make([]*setup.Ladder, len(t.sides))
+		for i, s := range t.sides {
+			prints := t.read[i].ladder(s, f.ID)
+			if len(prints) == 0 {
+				continue
+			}
+			dots, err := kit.PitchOf(s.machine)
+			if err != nil {
+				return err
+			}
+			var pitch *float64
+			if dots != nil {
+				pitch = &dots.PitchUM
+			}
+			l, err := setup.LadderOf(prints, pitch)
+			if err != nil {
+				return fmt.Errorf("ladder %s: %w", f.Name, err)
+			}
+			ladders[i], sides[i] = &l, ownSmallest(l)
+		}
+		m, err := contest.Lengths("ladder "+f.ID, t.label(f, ": smallest that is whole in all copies of a print"), sides, 0, t.pairs)
+		if err != nil {
+			return err
+		}
+		for i, l := range ladders {
+			note(&m.Sides[i], l)
+		}
+		if slices.ContainsFunc(ladders, func(l *setup.Ladder) bool { return l != nil }) {
+			t.add(m, audit.Detail)
+		}
+	}
+	return nil
+}
+
+// ownSmallest are the prints' own smallest sizes; none where a print has no whole size,
+// since leaving it out would flatter the side.
+func ownSmallest(l setup.Ladder) (s evidence.NestedSide) {
+	s.Instrument.ResolutionMM = l.StepMM
+	for _, v := range l.SmallestMM {
+		if v == nil {
+			return evidence.NestedSide{}
+		}
+		s.Prints = append(s.Prints, evidence.NestedPrint{Specimens: []evidence.NestedSpecimen{{ValuesMM: []float64{*v}}}})
+	}
+	return s
+}
+
+// note says the threshold over all copies beside a side's own smallest sizes.
+func note(e *contest.Estimate, l *setup.Ladder) {
+	if l == nil {
+		return
+	}
+	if e.Value == nil {
+		e.Note = "In a print not even the largest size is whole in all copies."
+	}
+	if d := l.Pooled.Firth.D50MM; d != nil {
+		words := fmt.Sprintf(" Half hold at %s mm", say.Figure(*d))
+		if l.D50CIMM != nil {
+			words += fmt.Sprintf(" (%s)", say.Interval(l.D50CIMM[0], l.D50CIMM[1], "mm"))
+		}
+		e.Note += words + "."
+	}
+}
+
+func (t *table) checkpoints() error {
+	for _, f := range t.features {
+		if f.Kind != "checkpoint" {
+			continue
+		}
+		sides := make([][]evidence.PrintCount, len(t.sides))
+		judged := false
+		for i, s := range t.sides {
+			sides[i] = t.read[i].checks(s, f.ID)
+			judged = judged || len(sides[i]) > 0
+		}
+		if !judged {
+			continue
+		}
+		m, err := contest.Rates("checkpoint "+f.ID, t.label(f, ": present"), sides, t.pairs, nil)
+		if err != nil {
+			return err
+		}
+		t.add(contest.Present(m), audit.Detail)
+	}
+	return nil
+}
+
+// costs have no test: their interval is that of the yield.
+func (t *table) costs(figures []Side) {
+	m := contest.Measure{Key: "cost", Label: "Cost of a good piece", Kind: contest.Money, Pairs: []contest.Pair{}}
+	for _, s := range figures {
+		e := contest.Estimate{Prints: int64(len(s.Runs)), Specimens: s.Outcomes.Judged, Note: s.CostReason}
+		if s.Cost != nil {
+			e.Value, e.CI = s.Cost.PerGoodPiece, s.Cost.PerGoodCI
+			if e.Value == nil && len(s.Cost.Warnings.Warnings) > 0 {
+				e.Note = s.Cost.Warnings.Warnings[0].Message
+			}
+		}
+		m.Sides = append(m.Sides, e)
+	}
+	t.add(m, audit.Cost)
+}
+
+// readings are what was read of a side, by feature, print and specimen, of specimens that
+// count.
+type readings map[string][]map[string][]bench.Reading
+
+func (s side) byFeature() readings {
+	out, counts := readings{}, s.measured.Counts()
+	asked := task.ByID(s.measured.Features, func(f bench.Feature) string { return f.ID })
+	for i, sheet := range s.sheets {
+		for _, r := range sheet.Readings {
+			if _, wanted := asked[r.FeatureID]; !wanted || !counts[r.SpecimenID] {
+				continue
+			}
+			if out[r.FeatureID] == nil {
+				out[r.FeatureID] = make([]map[string][]bench.Reading, len(s.sheets))
+			}
+			if out[r.FeatureID][i] == nil {
+				out[r.FeatureID][i] = map[string][]bench.Reading{}
+			}
+			out[r.FeatureID][i][r.SpecimenID] = append(out[r.FeatureID][i][r.SpecimenID], r)
+		}
+	}
+	return out
+}
+
+// nested are sizes by print, specimen and reading, with the instrument where it was one,
+// else the coarsest and none that is known.
+func (s side) nested(prints []map[string][]bench.Reading) (out evidence.NestedSide) {
+	tools := task.ByID(s.measured.Instruments, func(i bench.Instrument) string { return i.ID })
+	var used []string
+	for i, print := range prints {
+		var p evidence.NestedPrint
+		for _, specimen := range s.sheets[i].Specimens {
+			var values []float64
+			for _, r := range print[specimen.ID] {
+				if r.ValueMM == nil {
+					continue
+				}
+				values = append(values, *r.ValueMM)
+				if id := quantity.Or(r.InstrumentID, ""); !slices.Contains(used, id) {
+					used = append(used, id)
+					out.Instrument.ResolutionMM = max(out.Instrument.ResolutionMM, tools[id].ResolutionMM)
+					out.Instrument.ReferenceUMM = max(out.Instrument.ReferenceUMM, tools[id].ReferenceUMM)
+				}
+			}
+			if len(values) > 0 {
+				p.Specimens = append(p.Specimens, evidence.NestedSpecimen{ValuesMM: values})
+			}
+		}
+		if len(p.Specimens) > 0 {
+			out.Prints = append(out.Prints, p)
+		}
+	}
+	if len(used) == 1 && used[0] != "" {
+		out.Instrument.ID = &used[0]
+	}
+	return out
+}
+
+// ladder adds up each print's outcomes on a ladder.
+func (r readings) ladder(s side, featureID string) (out []setup.LadderPrint) {
+	for i, print := range r[featureID] {
+		rungs := map[float64]detail.Rung{}
+		for _, specimen := range s.sheets[i].Specimens {
+			for _, reading := range print[specimen.ID] {
+				if reading.RungMM == nil || reading.Intact == nil {
+					continue
+				}
+				rung := rungs[*reading.RungMM]
+				rung.SizeMM = *reading.RungMM
+				rung.Of++
+				if *reading.Intact {
+					rung.Intact++
+				}
+				rungs[*reading.RungMM] = rung
+			}
+		}
+		if len(rungs) == 0 {
+			continue
+		}
+		var p setup.LadderPrint
+		for _, rung := range rungs {
+			p.Rungs = append(p.Rungs, rung)
+		}
+		slices.SortFunc(p.Rungs, func(a, b detail.Rung) int {
+			if a.SizeMM < b.SizeMM {
+				return -1
+			}
+			return 1
+		})
+		out = append(out, p)
+	}
+	return out
+}
+
+// checks counts, by print, on how many specimens a checkpoint is not present.
+func (r readings) checks(s side, featureID string) (out []evidence.PrintCount) {
+	for i, print := range r[featureID] {
+		var c evidence.PrintCount
+		for _, specimen := range s.sheets[i].Specimens {
+			list := print[specimen.ID]
+			if len(list) == 0 || list[len(list)-1].State == nil {
+				continue
+			}
+			c.Judged++
+			if *list[len(list)-1].State != "present" {
+				c.Failed++
+			}
+		}
+		if c.Judged > 0 {
+			out = append(out, c)
+		}
+	}
+	return out
+}
