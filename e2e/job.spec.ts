@@ -295,15 +295,33 @@ test('7 compare: audit first, in sentences, then figures with intervals', async 
   await page.getByRole('link', { name: /Which for a small desk/ }).click()
   await open('Compare')
   const audit = page.getByLabel('Fairness audit')
-  await expect(audit).toContainText('caveats')
+  // Two machines are not compared unless they are the test, and one print a side tells little.
+  await expect(audit).toContainText('Machine: Ossik 7 in A, Grell Mini in B')
+  await audit
+    .getByRole('listitem')
+    .filter({ hasText: 'Machine: Ossik 7' })
+    .getByRole('button', { name: 'this is what is tested' })
+    .click()
+  await expect(audit).toContainText('Machine is what is tested: Ossik 7 in A, Grell Mini in B')
+  await expect(audit).toContainText('come with what is tested')
+  await expect(audit).toContainText('One print on a side')
+  await expect(page).toHaveURL(/under=machine/)
   const figures = page.getByLabel('Figures')
   const [top, below] = [await audit.boundingBox(), await figures.boundingBox()]
   expect(top!.y).toBeLessThan(below!.y)
-  await expect(figures.getByRole('row', { name: /Failures, all/ })).toContainText('none in 3: up to 63.2 %')
-  await expect(figures.getByRole('row', { name: /Failures, all/ })).toContainText('1 of 3')
-  await expect(figures).toContainText('is not shown')
-  await expect(figures.getByRole('row', { name: /Cost of a good piece/ })).toContainText('95 %')
-  await expect(figures.getByRole('row', { name: /Time of a plate/ })).toContainText('30 min')
+  await figures.getByText('Not comparable as it stands: show the figures all the same').click()
+  await page.getByLabel('Question').selectOption('failure')
+  const failures = figures.getByRole('table', { name: 'Failures, all' })
+  await expect(failures.getByRole('row', { name: /^A/ })).toContainText('none seen; up to')
+  await expect(failures.getByRole('row', { name: /^B/ })).toContainText('1 of 3 specimens')
+  await expect(failures.getByRole('row', { name: /^B/ })).toContainText('not shown')
+  await expect(figures).toContainText('so few prints could not have shown a difference, whatever came out')
+  await page.getByLabel('Question').selectOption('cost')
+  await expect(figures.getByRole('table', { name: /Cost of a good piece/ })).toContainText(' to ')
+  await page.getByLabel('Question').selectOption('time')
+  await expect(figures.getByRole('table', { name: /Time of a plate/ })).toContainText('30 min')
+  await page.getByLabel('All against').selectOption('B')
+  await expect(figures.getByRole('table', { name: /Time of a plate/ })).toContainText('Against B')
 })
 
 test('8 write-up: Markdown, CSV, JSON; the record imports and compares the same', async () => {
@@ -330,7 +348,7 @@ test('8 write-up: Markdown, CSV, JSON; the record imports and compares the same'
     const setups = (await (await page.request.get(`/api/v1/reviews/${reviews[0]!.id}/set-ups`)).json()) as {
       run_ids: string[]
     }[]
-    return `/api/v1/comparison?a=${setups[0]!.run_ids.join()}&b=${setups[1]!.run_ids.join()}&question=failure`
+    return `/api/v1/comparison?side=${setups[0]!.run_ids.join()}&side=${setups[1]!.run_ids.join()}&question=failure`
   }
   const path = await comparison()
   const here = await (await page.request.get(path)).json()

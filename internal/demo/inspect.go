@@ -85,7 +85,7 @@ func (d *scene) read(s bench.Specimen, f bench.Feature, b behaviour) []bench.Rea
 func (d *scene) verdict() error {
 	_, err := d.work.Compare.SaveReview(d.ctx, bench.Review{
 		Question: "Which of these two for a 32 mm warband?", Readers: "People who print small armies at home and paint them",
-		UnderTest: bench.IDs{}, Policy: "each_calibrated",
+		UnderTest: bench.IDs{"machine"}, Policy: "each_calibrated",
 		Disclosure: "Harrow 6 was bought by the reviewer; Tern Mini is lent by its maker and goes back. Nobody saw the text before it was published.",
 		Verdict: "For fine detail the Harrow 6 draws smaller posts and slots on this coupon. The failure counts do not yet settle which is the more reliable, " +
 			"so price and room on the desk may decide.",

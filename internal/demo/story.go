@@ -27,7 +27,7 @@ type behaviour struct {
 
 var behaviours = map[string]behaviour{
 	"Harrow 6":               {bestS: 2.2, finestMM: 0.19, bloomMM: 0.018, shrinkPct: 0.25, failChance: 0.04, biasFactor: 1.06},
-	"Tern Mini":              {bestS: 2.8, finestMM: 0.27, bloomMM: 0.034, shrinkPct: 0.20, failChance: 0.13, biasFactor: 1.19, roomC: -3.6},
+	"Tern Mini":              {bestS: 2.8, finestMM: 0.27, bloomMM: 0.034, shrinkPct: 0.20, failChance: 0.13, biasFactor: 1.19, roomC: -1.8},
 	"Plover Box":             {bestS: 2, finestMM: 0.29, bloomMM: 0.028, shrinkPct: 0.3, failChance: 0.07, biasFactor: 1.1},
 	"Harrow 6 by the window": {bestS: 2.2, finestMM: 0.19, bloomMM: 0.02, shrinkPct: 0.25, failChance: 0.05, biasFactor: 1.06, roomC: 1.5},
 	"Harrow 6 lent":          {bestS: 2.3, finestMM: 0.20, bloomMM: 0.018, shrinkPct: 0.24, failChance: 0.04, biasFactor: 1.07},

@@ -58,7 +58,10 @@ type CompareResult struct {
 // Compare weighs every factor for a question, over prints and not their means. It warns
 // not_varied when a factor under test is equal on both sides or not known of a print, and
 // not_held when it varies within a side.
-func Compare(in CompareInput) (CompareResult, error) {
+func Compare(in CompareInput) (CompareResult, error) { return CompareNamed(in, "A", "B") }
+
+// CompareNamed is Compare of sides that are called otherwise.
+func CompareNamed(in CompareInput, nameA, nameB string) (CompareResult, error) {
 	if err := check(in); err != nil {
 		return CompareResult{}, err
 	}
@@ -66,7 +69,7 @@ func Compare(in CompareInput) (CompareResult, error) {
 	unknown := false
 	for _, r := range rules {
 		f := r.facts(in)
-		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in)}
+		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in, nameA, nameB)}
 		if f.underTest && f.state == Varies {
 			out.Warn("not_held", "%s is under test, but varies within a side; each side has to hold it.", r.label)
 		} else if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.all().alike()) {

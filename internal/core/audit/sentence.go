@@ -54,8 +54,8 @@ func (r rule) show(v any) string {
 
 // sentence says what a row means to a reviewer, in words that depend on the
 // question asked.
-func (r rule) sentence(f facts, in CompareInput) string {
-	pair := fmt.Sprintf("%s in A, %s in B", r.shown(f.a), r.shown(f.b))
+func (r rule) sentence(f facts, in CompareInput, nameA, nameB string) string {
+	pair := fmt.Sprintf("%s in %s, %s in %s", r.shown(f.a), nameA, r.shown(f.b), nameB)
 	both := f.complete && f.all().alike()
 	if both {
 		pair = r.shown(f.a) + " on both sides"
@@ -66,13 +66,15 @@ func (r rule) sentence(f facts, in CompareInput) string {
 	case f.neither:
 		return fmt.Sprintf("%s: %s; %s in both, so neither side is in order.", r.label, pair, r.flagLabel)
 	case f.flagged && !f.underTest:
-		side := "B"
+		side := nameB
 		if r.flag(in.A).set() {
-			side = "A"
+			side = nameA
 		}
 		pair += fmt.Sprintf("; %s in %s only", r.flagLabel, side)
 	case f.underTest && f.state == Varies:
 		return fmt.Sprintf("%s is what is tested, but it varies within a side: %s.", r.label, pair)
+	case f.state == UnderTest && !slices.Contains(in.UnderTest, r.factor):
+		return fmt.Sprintf("%s comes with what is tested: %s.", r.label, pair)
 	case f.state == UnderTest:
 		return fmt.Sprintf("%s is what is tested: %s.", r.label, pair)
 	case f.state == Same:

@@ -177,11 +177,12 @@ func (m Matched) Ask(question string) (out Comparison, err error) {
 	out.Question, out.Audits = question, slices.Clone(m.comparison.Audits)
 	for i := range out.Audits {
 		a := &out.Audits[i]
-		in := audit.CompareInput{A: m.conditions[a.A], B: m.conditions[a.B], UnderTest: m.underTest, Question: question}
+		first, second := min(a.A, a.B), max(a.A, a.B) // in the order of their letters
+		in := audit.CompareInput{A: m.conditions[first], B: m.conditions[second], UnderTest: m.underTest, Question: question}
 		if m.policy != "" {
 			in.Policy = &m.policy
 		}
-		if a.Result, err = audit.Compare(in); err != nil {
+		if a.Result, err = audit.CompareNamed(in, letter(first), letter(second)); err != nil {
 			return out, err
 		}
 	}

@@ -195,6 +195,7 @@ func note(e *contest.Estimate, l *setup.Ladder) {
 	if l == nil {
 		return
 	}
+	e.Specimens, e.Readings = 0, 0 // a print's own size is of all its copies together
 	if e.Value == nil {
 		e.Note = "In a print not even the largest size is whole in all copies."
 	}

@@ -25,8 +25,25 @@ function Mark({ weight }: { weight: string }) {
   )
 }
 
+/** What is tested besides what the review says, and how to say so of a factor or take it back. */
+export interface Tested {
+  here: string[]
+  all: string[]
+  turn: (factor: string) => void
+}
+
 /** The fairness audits stand before any figure, each side against the one that all are held against. */
-export function Audits({ audits, sides, question }: { audits: Audit[]; sides: Side[]; question: string }) {
+export function Audits({
+  audits,
+  sides,
+  question,
+  tested,
+}: {
+  audits: Audit[]
+  sides: Side[]
+  question: string
+  tested: Tested
+}) {
   const one = audits.length === 1 && audits[0]
   return (
     <section className="sheet grid gap-3" aria-label="Fairness audit">
@@ -44,7 +61,7 @@ export function Audits({ audits, sides, question }: { audits: Audit[]; sides: Si
         ))}
       </ul>
       {one ? (
-        <Rows a={one} />
+        <Rows a={one} tested={tested} />
       ) : (
         audits.map((a) => (
           <details key={a.a} className="border-t border-line pt-1">
@@ -54,7 +71,7 @@ export function Audits({ audits, sides, question }: { audits: Audit[]; sides: Si
               </strong>{' '}
               {gradeOf(a)} <span className="text-soft">{tally(a.result.rows)}</span>
             </summary>
-            <Rows a={a} />
+            <Rows a={a} tested={tested} />
           </details>
         ))
       )}
@@ -75,11 +92,14 @@ const tally = (rows: Row[]) => {
     .join(', ')
 }
 
-function Rows({ a }: { a: Audit }) {
+function Rows({ a, tested }: { a: Audit; tested: Tested }) {
   const rows = a.result.rows
-  const weighed = rows.filter((r) => r.state !== 'unknown' && (r.weight !== 'none' || r.state === 'under_test'))
+  const along = rows.filter((r) => r.state === 'under_test' && !tested.all.includes(r.factor))
+  const weighed = rows.filter(
+    (r) => r.state !== 'unknown' && (r.weight !== 'none' || (r.state === 'under_test' && !along.includes(r))),
+  )
   const unknown = rows.filter((r) => r.state === 'unknown' && r.weight !== 'none')
-  const rest = rows.filter((r) => !weighed.includes(r) && !unknown.includes(r))
+  const rest = rows.filter((r) => !weighed.includes(r) && !unknown.includes(r) && !along.includes(r))
   return (
     <div className="grid gap-3">
       {weighed.length === 0 && <p>Every condition on record is the same or too close to matter.</p>}
@@ -88,7 +108,9 @@ function Rows({ a }: { a: Audit }) {
           <li key={r.factor} className="grid grid-cols-[1.25rem_5.5rem_1fr] items-baseline gap-2">
             <Mark weight={r.weight} />
             <span className="font-semibold">{r.weight === 'none' ? 'under test' : r.weight}</span>
-            <span>{r.sentence}</span>
+            <span>
+              {r.sentence} <Turn row={r} tested={tested} />
+            </span>
           </li>
         ))}
         {a.result.warnings.map((w) => (
@@ -107,6 +129,18 @@ function Rows({ a }: { a: Audit }) {
           </li>
         ))}
       </ul>
+      {along.length > 0 && (
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer content-center">
+            <strong>{counted(along.length, 'condition comes', 'conditions come')} with what is tested</strong>
+          </summary>
+          <ul className="mt-1 grid gap-1 text-sm">
+            {along.map((r) => (
+              <li key={r.factor}>{r.sentence}</li>
+            ))}
+          </ul>
+        </details>
+      )}
       {unknown.length > 0 && <Unknown rows={unknown} />}
       <details>
         <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
@@ -121,6 +155,17 @@ function Rows({ a }: { a: Audit }) {
         </ul>
       </details>
     </div>
+  )
+}
+
+/** Whether a factor is what is tested can be said here, for this look; the review says it for good. */
+function Turn({ row, tested }: { row: Row; tested: Tested }) {
+  const here = tested.here.includes(row.factor)
+  if (row.factor === 'prints' || (!here && row.state === 'under_test')) return null
+  return (
+    <button type="button" className="text-sm underline" onClick={() => tested.turn(row.factor)}>
+      {here ? 'it is not what is tested' : 'this is what is tested'}
+    </button>
   )
 }
 

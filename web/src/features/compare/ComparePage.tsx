@@ -4,7 +4,7 @@ import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { useReviews, useSetUps } from '../../lib/queries'
-import { Audits } from './Audit'
+import { Audits, type Tested } from './Audit'
 import { Figures } from './Figures'
 import { SideList } from './SideList'
 
@@ -36,6 +36,7 @@ export default function ComparePage() {
   const sides = named.length > 0 ? named : list.slice(0, mostSides).map((s) => s.run_ids)
   const question = (params.get('question') ?? 'detail') as Question
   const baseline = Math.min(Number(params.get('baseline') ?? 0), Math.max(0, sides.length - 1))
+  const under = params.getAll('under')
   const change = (edit: (next: URLSearchParams) => void) => {
     const next = new URLSearchParams(params)
     edit(next)
@@ -102,6 +103,16 @@ export default function ComparePage() {
           baseline={baseline}
           question={question}
           review={review}
+          tested={{
+            here: under,
+            all: [...new Set([...(review?.under_test ?? []), ...under])],
+            turn: (factor) =>
+              change((next) => {
+                next.delete('under')
+                for (const f of under.includes(factor) ? under.filter((x) => x !== factor) : [...under, factor])
+                  next.append('under', f)
+              }),
+          }}
           piece={reviewID ? piece : (params.get('piece') ?? '')}
         />
       ) : (
@@ -153,12 +164,14 @@ function Result({
   baseline,
   question,
   review,
+  tested,
   piece,
 }: {
   sides: string[][]
   baseline: number
   question: Question
   review?: Review
+  tested: Tested
   piece: string
 }) {
   const query = {
@@ -166,7 +179,7 @@ function Result({
     baseline,
     question,
     piece_id: piece,
-    under_test: review?.under_test ?? [],
+    under_test: tested.all,
     policy: review?.policy ?? ('' as const),
   }
   const comparison = useQuery({
@@ -181,9 +194,9 @@ function Result({
           {new Set(sides.map((s) => s.join())).size < sides.length && (
             <Complaint>Two sides are the same prints; choose another side.</Complaint>
           )}
-          <Audits audits={c.audits} sides={c.sides} question={c.question} />
+          <Audits audits={c.audits} sides={c.sides} question={c.question} tested={tested} />
           <Figures c={c} />
-          <Tested sides={c.sides} />
+          <PutToTheTest sides={c.sides} />
           <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
         </>
       )}
@@ -191,7 +204,7 @@ function Result({
   )
 }
 
-function Tested({ sides }: { sides: Schemas['Side'][] }) {
+function PutToTheTest({ sides }: { sides: Schemas['Side'][] }) {
   const said = [...new Set(sides.map((s) => s.difficulty))]
   return <p className="text-soft">What this puts to the test: {said.join(' ')}</p>
 }
