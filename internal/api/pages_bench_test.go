@@ -103,6 +103,13 @@ func pages(b *testing.B, url string) map[string]string {
 	}
 	into("reviews/"+reviews[0].ID+"/set-ups", &setUps)
 	fifty := func(ids []string) string { return strings.Join(ids[:min(50, len(ids))], ",") }
+	// Twelve sides of the prints of two set-ups, some 200 of them.
+	twelve := "comparison?question=failure"
+	for i := range 12 {
+		ids := setUps[i%2].RunIDs
+		from := i / 2 * 17 % max(1, len(ids)-17)
+		twelve += "&side=" + strings.Join(ids[from:min(from+17, len(ids))], ",")
+	}
 	now := time.Now().UnixMilli()
 	const month = 32 * 24 * 60 * 60 * 1000
 	run, machine, piece := runs.Lines[0].ID, machines[1].Machine.ID, pieces[0].Piece.ID
@@ -111,8 +118,9 @@ func pages(b *testing.B, url string) map[string]string {
 		"runs with nothing usable": "runs?most=100&shape=ring", "runs by code": "runs?code=123&most=20", "a run": "runs/" + run, "its print": "runs/" + run + "/live",
 		"after it": "runs/" + run + "/after", "its diagnosis": "runs/" + run + "/diagnosis?symptom=void", "a next run": "run-draft?machine_id=" + machine,
 		"an estimate": "run-estimate?profile_id=" + profiles[0].Profile.ID + "&piece_id=" + piece + "&copies=20", "set-ups of a review": "reviews/" + reviews[0].ID + "/set-ups",
-		"a comparison of runs":       "comparison?question=detail&a=" + setUps[0].RunIDs[0] + "&b=" + setUps[1].RunIDs[0],
-		"a comparison of 100 prints": "comparison?question=detail&a=" + fifty(setUps[0].RunIDs) + "&b=" + fifty(setUps[1].RunIDs),
+		"a comparison of runs":       "comparison?question=detail&side=" + setUps[0].RunIDs[0] + "&side=" + setUps[1].RunIDs[0],
+		"a comparison of 100 prints": "comparison?question=detail&side=" + fifty(setUps[0].RunIDs) + "&side=" + fifty(setUps[1].RunIDs),
+		"a comparison of 12 sides":   twelve,
 		"a write-up":                 "reviews/" + reviews[0].ID + "/write-up.md",
 		"failures of a machine":      "machines/" + machine + "/failures",
 	}

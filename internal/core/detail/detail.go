@@ -51,9 +51,7 @@ func Threshold(in ThresholdInput) (ThresholdResult, error) {
 	}
 	rungs := merge(in.Rungs)
 	out := ThresholdResult{Warnings: quantity.None()}
-	for i := len(rungs) - 1; i >= 0 && rungs[i].Intact == rungs[i].Of; i-- {
-		out.SmallestIntactMM = quantity.Ptr(rungs[i].SizeMM)
-	}
+	out.SmallestIntactMM = smallestWhole(rungs)
 	if out.SmallestIntactMM == nil {
 		out.Warn("top_fails", "Even the largest size, %s mm, is not whole in all replicates; make the ladder coarser.", say.Figure(rungs[len(rungs)-1].SizeMM))
 	}
@@ -63,6 +61,27 @@ func Threshold(in ThresholdInput) (ThresholdResult, error) {
 		out.Pixels = quantity.Ptr(1000 * *out.SmallestIntactMM / *in.PitchUM)
 	}
 	return out, nil
+}
+
+// SmallestWhole is the smallest size in mm such that it and every larger are whole in all
+// copies; nil where not even the largest is. Rungs of equal size are added up.
+func SmallestWhole(rungs []Rung) *float64 { return smallestWhole(merge(rungs)) }
+
+func smallestWhole(rungs []Rung) (size *float64) {
+	for i := len(rungs) - 1; i >= 0 && rungs[i].Intact == rungs[i].Of; i-- {
+		size = quantity.Ptr(rungs[i].SizeMM)
+	}
+	return size
+}
+
+// HalfHold is the size in mm at which half hold, by Firth's regression; nil where it does
+// not exist (see FirthResult).
+func HalfHold(rungs []Rung) *float64 {
+	f, d, _, _, ok := fitted(merge(rungs))
+	if !ok {
+		return nil
+	}
+	return f.within(d)
 }
 
 func checkThreshold(in ThresholdInput) error {

@@ -29,31 +29,43 @@ type penalised struct {
 	x, intact, of []float64
 }
 
-// firth fits p = 1/(1 + exp(−a − b·ln size)) by ℓ* = ℓ + ½·ln|I| (Firth 1993).
+// firth is the fit with its profile interval.
 func firth(rungs []Rung) (out FirthResult) {
-	var f penalised
+	f, d, b, top, ok := fitted(rungs)
+	if !ok {
+		return out
+	}
+	low, high := f.limits()
+	out.D50MM = f.within(d)
+	out.CIMM = &[2]*float64{f.end(d, b, top, low), f.end(d, b, top, high)}
+	return out
+}
+
+// fitted fits p = 1/(1 + exp(−a − b·ln size)) by ℓ* = ℓ + ½·ln|I| (Firth 1993): d is ln of
+// the size at which half hold, b the slope, top the greatest ℓ*.
+func fitted(rungs []Rung) (f penalised, d, b, top float64, ok bool) {
 	var intact, of float64
 	for _, r := range rungs {
 		f.x, f.intact, f.of = append(f.x, math.Log(r.SizeMM)), append(f.intact, float64(r.Intact)), append(f.of, float64(r.Of))
 		intact, of = intact+float64(r.Intact), of+float64(r.Of)
 	}
 	if len(rungs) < 2 || intact == 0 || intact == of {
-		return out
+		return f, 0, 0, 0, false
 	}
-	d, b, top := f.maximum()
-	if b <= flatSlope {
-		return out
+	d, b, top = f.maximum()
+	return f, d, b, top, b > flatSlope
+}
+
+// limits are beyond which an answer means nothing.
+func (f penalised) limits() (low, high float64) {
+	return f.x[0] - math.Log(farFactor), f.x[len(f.x)-1] + math.Log(farFactor)
+}
+
+func (f penalised) within(d float64) *float64 {
+	if low, high := f.limits(); d < low || d > high {
+		return nil
 	}
-	low, high := f.x[0]-math.Log(farFactor), f.x[len(f.x)-1]+math.Log(farFactor)
-	within := func(d float64) *float64 {
-		if d < low || d > high {
-			return nil
-		}
-		return quantity.Exp(d)
-	}
-	out.D50MM = within(d)
-	out.CIMM = &[2]*float64{f.end(d, b, top, low), f.end(d, b, top, high)}
-	return out
+	return quantity.Exp(d)
 }
 
 // likelihood is ℓ* with half holding at d (ln size) and slope b.

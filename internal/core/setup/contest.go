@@ -72,12 +72,12 @@ type LadderPrint struct {
 	Rungs []detail.Rung
 }
 
-// Ladder is a ladder over the prints of a side: pooled, with the interval of the pooled
-// threshold by leaving out each print in turn (nil below three prints, or where one of
-// them carries it), and each print's own smallest size that is whole in all its copies
-// (nil where not even the largest is).
+// Ladder is a ladder over the prints of a side: the size at which half hold over all
+// copies, with its interval by leaving out each print in turn (nil below three prints, or
+// where one of them carries it), and each print's own smallest size that is whole in all
+// its copies (nil where not even the largest is).
 type Ladder struct {
-	Pooled     detail.ThresholdResult
+	D50MM      *float64
 	D50CIMM    *quantity.Interval
 	SmallestMM []*float64
 	// StepMM is the coarsest step below the prints' smallest sizes: what lies between
@@ -89,22 +89,17 @@ type Ladder struct {
 const fewestJackknifed = 3
 
 // LadderOf brings the prints of a side together on one ladder.
-func LadderOf(prints []LadderPrint, pitchUM *float64) (out Ladder, err error) {
-	if out.Pooled, err = detail.Threshold(detail.ThresholdInput{Rungs: pooledRungs(prints, -1), PitchUM: pitchUM}); err != nil {
-		return out, err
-	}
+func LadderOf(prints []LadderPrint) (out Ladder) {
+	out.D50MM = detail.HalfHold(pooledRungs(prints, -1))
 	for _, p := range prints {
-		own, err := detail.Threshold(detail.ThresholdInput{Rungs: p.Rungs})
-		if err != nil {
-			return out, err
-		}
-		out.SmallestMM = append(out.SmallestMM, own.SmallestIntactMM)
-		if own.SmallestIntactMM != nil {
-			out.StepMM = math.Max(out.StepMM, stepBelow(p.Rungs, *own.SmallestIntactMM))
+		own := detail.SmallestWhole(p.Rungs)
+		out.SmallestMM = append(out.SmallestMM, own)
+		if own != nil {
+			out.StepMM = math.Max(out.StepMM, stepBelow(p.Rungs, *own))
 		}
 	}
-	out.D50CIMM, err = jackknifed(prints, out.Pooled.Firth.D50MM)
-	return out, err
+	out.D50CIMM = jackknifed(prints, out.D50MM)
+	return out
 }
 
 func pooledRungs(prints []LadderPrint, without int) (out []detail.Rung) {
@@ -137,20 +132,20 @@ func stepBelow(rungs []detail.Rung, size float64) float64 {
 }
 
 // jackknifed is the interval of ln d50 by t(m − 1) over m prints.
-func jackknifed(prints []LadderPrint, d50 *float64) (*quantity.Interval, error) {
+func jackknifed(prints []LadderPrint, d50 *float64) *quantity.Interval {
 	m := float64(len(prints))
 	if d50 == nil || len(prints) < fewestJackknifed {
-		return nil, nil
+		return nil
 	}
 	var without []float64
 	for i := range prints {
-		rest, err := detail.Threshold(detail.ThresholdInput{Rungs: pooledRungs(prints, i)})
-		if err != nil || rest.Firth.D50MM == nil {
-			return nil, err
+		rest := detail.HalfHold(pooledRungs(prints, i))
+		if rest == nil {
+			return nil
 		}
-		without = append(without, math.Log(*rest.Firth.D50MM))
+		without = append(without, math.Log(*rest))
 	}
 	half := stats.T(m-1) * (m - 1) / math.Sqrt(m) * math.Sqrt(stats.SampleVar(without))
 	x := math.Log(*d50)
-	return quantity.ExpInterval(x-half, x+half), nil
+	return quantity.ExpInterval(x-half, x+half)
 }

@@ -13,7 +13,6 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
-	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -149,18 +148,7 @@ func (t *table) ladders() error {
 			if len(prints) == 0 {
 				continue
 			}
-			dots, err := kit.PitchOf(s.machine)
-			if err != nil {
-				return err
-			}
-			var pitch *float64
-			if dots != nil {
-				pitch = &dots.PitchUM
-			}
-			l, err := setup.LadderOf(prints, pitch)
-			if err != nil {
-				return fmt.Errorf("ladder %s: %w", f.Name, err)
-			}
+			l := setup.LadderOf(prints)
 			ladders[i], sides[i] = &l, ownSmallest(l)
 		}
 		m, err := contest.Lengths("ladder "+f.ID, t.label(f, ": smallest that is whole in all copies of a print"), sides, 0, t.pairs)
@@ -199,7 +187,7 @@ func note(e *contest.Estimate, l *setup.Ladder) {
 	if e.Value == nil {
 		e.Note = "In a print not even the largest size is whole in all copies."
 	}
-	if d := l.Pooled.Firth.D50MM; d != nil {
+	if d := l.D50MM; d != nil {
 		words := fmt.Sprintf(" Half hold at %s mm", say.Figure(*d))
 		if l.D50CIMM != nil {
 			words += fmt.Sprintf(" (%s)", say.Interval(l.D50CIMM[0], l.D50CIMM[1], "mm"))

@@ -44,7 +44,6 @@ type Side struct {
 	Bias       *timing.BiasResult       `json:"bias"`
 	Outcomes   Outcomes                 `json:"outcomes"`
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
-	Ladders    []printing.LadderResult  `json:"ladders"`
 	SetAside   []string                 `json:"set_aside"`
 	Cost       *cost.PieceResult        `json:"cost"`
 	CostReason string                   `json:"cost_reason"`
@@ -217,9 +216,6 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 		return out, err
 	}
 	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
-		return out, err
-	}
-	if out.Ladders, err = s.measured.Ladders(s.machine); err != nil {
 		return out, err
 	}
 	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,

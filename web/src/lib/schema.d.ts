@@ -5486,7 +5486,6 @@ export interface components {
             difficulty: string;
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             label: string;
-            ladders: components["schemas"]["LadderResult"][];
             letter: string;
             machine: string;
             machine_id: string;
