@@ -18,7 +18,11 @@ func Sentence(m Measure, p Pair, names []string, counted int) string {
 	case p.Difference == nil || p.P == nil:
 		return text + ". " + p.Reason
 	case p.Verdict != evidence.NotShown:
-		return fmt.Sprintf("%s; %s different (%s).", text, p.Verdict, chance(p, counted))
+		how := "likely"
+		if p.Verdict == evidence.Clear {
+			how = "clearly"
+		}
+		return fmt.Sprintf("%s; %s different (%s).", text, how, chance(p, counted))
 	case p.LeastP != nil && *p.LeastP >= evidence.Significance:
 		return fmt.Sprintf("%s; so few prints could not have shown a difference, whatever came out%s.", text, needed(p))
 	}

@@ -146,6 +146,9 @@ func jackknifed(prints []LadderPrint, d50 *float64) *quantity.Interval {
 		without = append(without, math.Log(*rest))
 	}
 	half := stats.T(m-1) * (m - 1) / math.Sqrt(m) * math.Sqrt(stats.SampleVar(without))
+	if half == 0 {
+		return nil // prints that are all alike show no spread, which is not certainty
+	}
 	x := math.Log(*d50)
 	return quantity.ExpInterval(x-half, x+half)
 }

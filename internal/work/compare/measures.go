@@ -3,6 +3,7 @@ package compare
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
@@ -192,7 +193,7 @@ func note(e *contest.Estimate, l *setup.Ladder) {
 		if l.D50CIMM != nil {
 			words += fmt.Sprintf(" (%s)", say.Interval(l.D50CIMM[0], l.D50CIMM[1], "mm"))
 		}
-		e.Note += words + "."
+		e.Note = strings.TrimSpace(e.Note + words + ".")
 	}
 }
 

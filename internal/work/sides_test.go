@@ -1,0 +1,184 @@
+package work_test
+
+import (
+	"errors"
+	"strings"
+	"testing"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/contest"
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/printing"
+)
+
+// seen records a print of wedges with settings, of which so many are lost, measures the
+// length of the others, and reads pins and edge.
+func (d *desk) seen(settings string, copies, lost int, lengthMM float64, smallestPin float64, took time.Duration) printing.RunSheet {
+	d.t.Helper()
+	run := d.runOf(int64(copies), func(r *bench.Run) {
+		r.ProfileID, r.ResinUsedG = settings, quantity.Ptr(5.0*float64(copies))
+		r.EndedMS = quantity.Ptr(r.StartedMS + took.Milliseconds())
+	})
+	var readings []bench.Reading
+	for i := range run.Specimens {
+		s := &run.Specimens[i]
+		if s.Outcome = "whole"; i < lost {
+			ruin(s, "lost", "void", "printed", "machine")
+			continue
+		}
+		edge := "present"
+		if smallestPin > 0.3 {
+			edge = "missing"
+		}
+		readings = append(readings, bench.Reading{SpecimenID: s.ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(lengthMM + 0.01*float64(i%2))},
+			bench.Reading{SpecimenID: s.ID, FeatureID: d.piece.Features[2].ID, State: &edge})
+		for _, rung := range []float64{0.2, 0.3, 0.4} {
+			readings = append(readings, bench.Reading{SpecimenID: s.ID, FeatureID: d.piece.Features[1].ID, RungMM: &rung, Intact: quantity.Ptr(rung >= smallestPin)})
+		}
+	}
+	must(d.w.Inspect.JudgeSpecimens(d.t.Context(), run.Run.ID, run.Specimens))(d.t)
+	must(d.w.Inspect.RecordReadings(d.t.Context(), run.Run.ID, readings, true))(d.t)
+	d.clock = d.clock.Add(3 * time.Hour)
+	return must(d.w.Printing.RunSheet(d.t.Context(), run.Run.ID))(d.t)
+}
+
+// three are three sides of four prints each: as it is, another size and longer, and fails.
+func three(t *testing.T) (d *desk, sides [][]string) {
+	t.Helper()
+	d = newDesk(t)
+	settings := []string{d.settings(func(*bench.Profile) {}).ID, d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(2.6) }).ID, d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(1.4) }).ID}
+	sides = make([][]string, 3)
+	for i := range 4 {
+		noise := 0.002 * float64(i)
+		for side, run := range []printing.RunSheet{
+			d.seen(settings[0], 4, 0, 30.02+noise, 0.2, 30*time.Minute+time.Duration(i)*time.Second), d.seen(settings[1], 4, 0, 30.22+noise, 0.4, 45*time.Minute+time.Duration(i)*time.Second),
+			d.seen(settings[2], 4, 3, 30.02+noise, 0.3, 30*time.Minute+time.Duration(i)*time.Second)} {
+			sides[side] = append(sides[side], run.Run.ID)
+		}
+	}
+	return d, sides
+}
+
+func measure(t *testing.T, c compare.Comparison, key string) contest.Measure {
+	t.Helper()
+	for _, m := range c.Measures {
+		if strings.HasPrefix(m.Key, key) {
+			return m
+		}
+	}
+	t.Fatalf("there is no measure %s", key)
+	return contest.Measure{}
+}
+
+func TestThreeSidesAreSetAgainstOne(t *testing.T) {
+	d, sides := three(t)
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "dimension", UnderTest: []string{"exposure_s"}}))(t)
+	if len(c.Sides) != 3 || len(c.Audits) != 2 || c.Sides[2].Letter != "C" || len(c.Sides[1].Runs) != 4 {
+		t.Fatalf("%d sides, %d audits", len(c.Sides), len(c.Audits))
+	}
+	size := measure(t, c, "size ")
+	if !size.Signed || size.Kind != contest.Length || size.Sides[0].Prints != 4 || size.Sides[0].Specimens != 16 || size.Sides[2].Specimens != 4 {
+		t.Errorf("size %+v", size)
+	}
+	// B is a fifth of a millimetre longer; C is not, and what was lost does not count.
+	if b := size.Pairs[0]; b.A != 1 || b.B != 0 || *b.Difference < 0.19 || *b.Difference > 0.21 || b.Verdict != evidence.Clear || b.CI[0] <= 0 {
+		t.Errorf("B against A: %+v", b)
+	}
+	if same := size.Pairs[1]; same.Verdict != evidence.NotShown || *same.PAdjusted < *same.P {
+		t.Errorf("C against A: %+v", same)
+	}
+	failures := measure(t, c, "failures")
+	if none := failures.Sides[0]; *none.Value != 0 || none.UpperIfNone == nil {
+		t.Errorf("A never failed: %+v", none)
+	}
+	if lost := failures.Sides[2]; *lost.Value != 0.75 || *lost.Events != 12 || lost.Prints != 4 {
+		t.Errorf("C: %+v", lost)
+	}
+	if p := failures.Pairs[1]; *p.P != 2.0/70 || p.Verdict == evidence.Clear || *p.PAdjusted <= *p.P {
+		t.Errorf("among %d in the table: %+v", c.Counted, p)
+	}
+	times := measure(t, c, "time ")
+	if times.Label != "Time of a plate of 4 × Wedge" || *times.Pairs[0].Difference < 1.49 || *times.Pairs[0].Difference > 1.51 || times.Pairs[0].Verdict != evidence.Clear {
+		t.Errorf("%s: %+v", times.Label, times.Pairs[0])
+	}
+	ladder := measure(t, c, "ladder ")
+	if !quantity.Equal(*ladder.Sides[0].Value, 0.2) || !quantity.Equal(*ladder.Sides[1].Value, 0.4) || *ladder.Pairs[0].P > 0.05 || *ladder.Pairs[1].P < *ladder.Pairs[0].P {
+		t.Errorf("ladder %+v", ladder)
+	}
+	if edge := measure(t, c, "checkpoint "); *edge.Sides[0].Value != 1 || *edge.Sides[1].Value != 0 || *edge.Pairs[0].Difference != -1 {
+		t.Errorf("edge %+v", edge)
+	}
+	cost := measure(t, c, "cost")
+	if len(cost.Pairs) != 0 || *cost.Sides[2].Value <= *cost.Sides[0].Value || cost.Sides[2].CI[1] <= *cost.Sides[2].Value {
+		t.Errorf("cost %+v", cost.Sides)
+	}
+	if len(c.Answers) != 2 || !strings.Contains(c.Answers[0], "clearly different") || !strings.Contains(c.Answers[1], "is not shown") {
+		t.Errorf("%q", c.Answers)
+	}
+}
+
+func TestAnySideCanBeHeldAgainst(t *testing.T) {
+	d, sides := three(t)
+	ask := func(req compare.ComparisonRequest) compare.Comparison {
+		t.Helper()
+		req.Sides, req.Question = sides, "dimension"
+		return must(d.w.Compare.Compare(t.Context(), req))(t)
+	}
+	against := ask(compare.ComparisonRequest{Baseline: 1})
+	if p := measure(t, against, "size ").Pairs; len(p) != 2 || p[0].A != 0 || p[0].B != 1 || *p[0].Difference > -0.19 {
+		t.Errorf("against B: %+v", p)
+	}
+	if against.Audits[0].A != 0 || against.Audits[0].B != 1 {
+		t.Errorf("audits %+v", against.Audits[0])
+	}
+	each := ask(compare.ComparisonRequest{Each: true})
+	if p := measure(t, each, "size ").Pairs; len(p) != 3 || each.Counted <= against.Counted {
+		t.Errorf("each with each: %d pairs, %d p; against one %d p", len(p), each.Counted, against.Counted)
+	}
+	for field, req := range map[string]compare.ComparisonRequest{
+		"side": {Sides: sides[:1]}, "baseline": {Sides: sides, Baseline: 3}, "side[1]": {Sides: [][]string{sides[0], {}}}, "question": {Sides: sides, Question: "beauty"},
+	} {
+		if req.Question == "" {
+			req.Question = "time"
+		}
+		_, err := d.w.Compare.Compare(t.Context(), req)
+		wantField(t, err, field)
+	}
+	if _, err := d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{"no-print"}, sides[0]}, Question: "time"}); !errors.Is(err, bench.ErrNotFound) {
+		t.Errorf("a print that is not there: %v", err)
+	}
+}
+
+// Plates of one and of four copies are not averaged.
+func TestPlatesOfOtherFillAreRowsOfTheirOwn(t *testing.T) {
+	d := newDesk(t)
+	other := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(3.0) }).ID
+	a := []string{d.seen(d.profile.ID, 4, 0, 30, 0.2, 40*time.Minute).Run.ID, d.seen(d.profile.ID, 1, 0, 30, 0.2, 30*time.Minute).Run.ID}
+	b := []string{d.seen(other, 4, 0, 30, 0.2, 50*time.Minute).Run.ID}
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "time"}))(t)
+	four, one := measure(t, c, "time 4 × Wedge"), measure(t, c, "time 1 × Wedge")
+	if four.Sides[0].Prints != 1 || four.Sides[1].Prints != 1 || !quantity.Equal(*four.Pairs[0].Difference, 1.25) {
+		t.Errorf("four copies: %+v", four)
+	}
+	if one.Sides[1].Value != nil || one.Pairs[0].Difference != nil || one.Pairs[0].Reason == "" {
+		t.Errorf("one copy was printed on one side only: %+v", one)
+	}
+}
+
+// The audit is over prints: a side of which one print was hot says so.
+func TestTheAuditSeesEachPrint(t *testing.T) {
+	d := newDesk(t)
+	at := func(c float64) string {
+		return d.run(func(r *bench.Run) { r.ResinTempC, r.StartedMS = &c, r.StartedMS+int64(1000*c) }).Run.ID
+	}
+	a, b := []string{at(18), at(30)}, []string{at(24), at(24)}
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "detail"}))(t)
+	for _, r := range c.Audits[0].Result.Rows {
+		if r.Factor == "resin_temp_c" && (r.State != "varies" || !strings.HasPrefix(r.Sentence, "Resin temperature: 18 to 30 °C in A, 24 °C in B")) {
+			t.Errorf("%s %s: %s", r.State, r.Weight, r.Sentence)
+		}
+	}
+}
