@@ -1,5 +1,13 @@
 import { expect, test } from '@playwright/test'
-import { beadRoom, layCord, passes, worst, type BeadRow, type KnotRow } from '../web/src/features/bench/cordLayout'
+import {
+  beadRoom,
+  layCord,
+  nameable,
+  passes,
+  worst,
+  type BeadRow,
+  type KnotRow,
+} from '../web/src/features/bench/cordLayout'
 import { counted, duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
 import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
 import { seconds, spelled, understood } from '../web/src/lib/duration'
@@ -54,6 +62,16 @@ test('several prints in one place show the worst of them', () => {
   const shapes = ['whole', 'ring', 'nicked', 'split', 'open'] as const
   expect(worst(shapes.map((shape, i) => bead(i, { shape })))).toBe('ring')
   expect(worst([bead(1, { shape: 'open' }), bead(2, { shape: 'whole' })])).toBe('whole')
+})
+
+test('knots are named where no name runs into another or off the edge', () => {
+  const at = (x: number) => ({ key: `k${x}`, x, beads: [], knots: [knot(x)] })
+  const names = (xs: number[], name = 'relevel') => [...nameable(xs.map(at), () => name)]
+  expect(names([100, 200])).toEqual(['k100', 'k200'])
+  expect(names([100, 120, 200])).toEqual(['k100', 'k200'])
+  expect(names([5, 60])).toEqual(['k60'])
+  expect(names([100, 150], 'upgrade, firmware and film')).toEqual(['k100'])
+  expect([...nameable([{ key: 'b', x: 100, beads: [bead(1)], knots: [knot(1)] }], () => 'film')]).toEqual([])
 })
 
 test('a filter passes what it names', () => {

@@ -45,6 +45,7 @@ type scene struct {
 	instrument bench.Instrument
 	met        map[string]bool   // machines whose first day is told
 	last       printing.RunSheet // the print made last
+	trying     behaviour         // of the machine on which settings and resins are tried
 }
 
 // source draws bytes for ids from the seeded stream.
@@ -65,7 +66,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
-	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.upkeep, d.atWork, d.verdict} {
+	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.upkeep, d.atWork, d.experiments, d.verdict} {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("build the demo: %w", err)
 		}

@@ -227,6 +227,9 @@ func (d *scene) printPlate(name, machine, resin string, lots ...planning.Packing
 // keeping to it, come to.
 func (d *scene) record(machine, resin string, e planning.Estimate, solidML float64, rec printing.Recording) error {
 	b := behaviours[machine]
+	if machine == siskin {
+		b = d.trying
+	}
 	if err := d.found(machine); err != nil {
 		return err
 	}

@@ -44,8 +44,10 @@ type Pair struct {
 	PAdjusted    *float64           `json:"p_adjusted"`
 	LeastP       *float64           `json:"least_p"`
 	PrintsNeeded *int64             `json:"prints_needed"`
-	Verdict      string             `json:"verdict"`
-	Reason       string             `json:"reason"`
+	// CanShow is false where so few prints could not have shown anything, whatever came out.
+	CanShow bool   `json:"can_show"`
+	Verdict string `json:"verdict"`
+	Reason  string `json:"reason"`
 }
 
 // Measure is one row of a comparison over all sides.
@@ -229,6 +231,7 @@ func Adjust(measures []Measure) (int, error) {
 		if pair.LeastP != nil {
 			pair.LeastP = quantity.Ptr(math.Min(1, *pair.LeastP*float64(adjusted.M)))
 		}
+		pair.CanShow = pair.P != nil && (pair.LeastP == nil || *pair.LeastP < evidence.Significance)
 		if pair.PrintsNeeded != nil {
 			pair.PrintsNeeded = quantity.Ptr(max(*pair.PrintsNeeded, fewestPrints(adjusted.M)))
 		}

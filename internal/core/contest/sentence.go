@@ -23,10 +23,44 @@ func Sentence(m Measure, p Pair, names []string, counted int) string {
 			how = "clearly"
 		}
 		return fmt.Sprintf("%s; %s different (%s).", text, how, chance(p, counted))
-	case p.LeastP != nil && *p.LeastP >= evidence.Significance:
+	case !p.CanShow:
 		return fmt.Sprintf("%s; so few prints could not have shown a difference, whatever came out%s.", text, needed(p))
 	}
 	return fmt.Sprintf("%s; a difference is not shown (%s)%s.", text, chance(p, counted), needed(p))
+}
+
+// Sentences are those of all pairs of a measure: one for each that is shown, and one for
+// all that are not, since what was not found needs no list.
+func Sentences(m Measure, names []string, counted int) (out []string) {
+	var not []Pair
+	for _, p := range m.Pairs {
+		if p.P == nil || p.Verdict != evidence.NotShown {
+			out = append(out, Sentence(m, p, names, counted))
+		} else {
+			not = append(not, p)
+		}
+	}
+	if len(not) < 2 {
+		for _, p := range not {
+			out = append(out, Sentence(m, p, names, counted))
+		}
+		return out
+	}
+	var pairs []string
+	var most Pair
+	can := false
+	for _, p := range not {
+		pairs = append(pairs, names[p.A]+" against "+names[p.B])
+		can = can || p.CanShow
+		if p.PrintsNeeded != nil && (most.PrintsNeeded == nil || *p.PrintsNeeded > *most.PrintsNeeded) {
+			most = p
+		}
+	}
+	text := "no difference is shown"
+	if !can {
+		text = "so few prints could not have shown a difference, whatever came out"
+	}
+	return append(out, fmt.Sprintf("%s: %s for %s%s.", m.Label, text, say.List(pairs), needed(most)))
 }
 
 func needed(p Pair) string {

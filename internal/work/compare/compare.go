@@ -124,7 +124,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if req.Each {
 		between = -1
 	}
-	if out.Measures, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between)); err != nil {
+	if out.Measures, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest); err != nil {
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures); err != nil {
@@ -201,9 +201,7 @@ func (c Comparison) answers() []string {
 		if !slices.Contains(m.Questions, c.Question) {
 			continue
 		}
-		for _, p := range m.Pairs {
-			out = append(out, contest.Sentence(m, p, names, c.Counted))
-		}
+		out = append(out, contest.Sentences(m, names, c.Counted)...)
 	}
 	return out
 }

@@ -25,11 +25,13 @@ type table struct {
 	features []bench.Feature
 	pieces   map[string]string
 	out      []contest.Measure
+	// underTest says to what failures are laid.
+	underTest []string
 }
 
 // measuresOf are all measures that any side has, over all sides.
-func measuresOf(sides []side, figures []Side, pairs [][2]int) ([]contest.Measure, error) {
-	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}}
+func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string) ([]contest.Measure, error) {
+	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}, underTest: underTest}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -64,15 +66,20 @@ func (t *table) label(f bench.Feature, more string) string {
 	return name
 }
 
+// failures are all of them, and those laid to what is under test: the resin where it is
+// and the machine is not, else the machine.
 func (t *table) failures() error {
-	for _, of := range []struct {
+	type rate struct {
 		key, label string
 		failed     func(outcome.Counts) int64
 		question   string
-	}{
-		{"failures", "Failures, all", func(c outcome.Counts) int64 { return c.Failed }, audit.Failure},
-		{"failures_machine", "Failures laid to the machine", func(c outcome.Counts) int64 { return c.ByMachine }, audit.Failure},
-		{"failures_resin", "Failures laid to the resin", func(c outcome.Counts) int64 { return c.ByResin }, audit.Failure},
+	}
+	laid := rate{"failures_machine", "Failures laid to the machine", func(c outcome.Counts) int64 { return c.ByMachine }, audit.Failure}
+	if slices.Contains(t.underTest, "resin") && !slices.Contains(t.underTest, "machine") {
+		laid = rate{"failures_resin", "Failures laid to the resin", func(c outcome.Counts) int64 { return c.ByResin }, audit.Failure}
+	}
+	for _, of := range []rate{
+		{"failures", "Failures, all", func(c outcome.Counts) int64 { return c.Failed }, audit.Failure}, laid,
 		{"marks", "Marked in printing, usable", func(c outcome.Counts) int64 { return c.MicroPrinted }, audit.Finish},
 	} {
 		counts := make([][]evidence.PrintCount, len(t.sides))

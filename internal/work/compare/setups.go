@@ -19,6 +19,7 @@ type SetUp struct {
 	Label     string   `json:"label"`
 	MachineID string   `json:"machine_id"`
 	Machine   string   `json:"machine"`
+	ResinID   string   `json:"resin_id"`
 	Resin     string   `json:"resin"`
 	Profile   string   `json:"profile"`
 	Basis     string   `json:"basis"`
@@ -31,7 +32,7 @@ type SetUp struct {
 	Specimens int64    `json:"specimens"`
 }
 
-// SetUps lists the set-ups of a review, by piece and machine.
+// SetUps lists the set-ups of a review, by piece, machine, resin and settings.
 func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err error) {
 	return task.Recall(&w.Memory, w.Store.Changes(), setUpsKey{reviewID}, func() ([]SetUp, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -96,7 +97,7 @@ func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 		}
 	}
 	slices.SortStableFunc(out, func(a, b SetUp) int {
-		return 2*cmpIndex(r.PieceIDs, a.PieceID, b.PieceID) + cmpIndex(r.MachineIDs, a.MachineID, b.MachineID)
+		return cmp.Or(cmpIndex(r.PieceIDs, a.PieceID, b.PieceID), cmpIndex(r.MachineIDs, a.MachineID, b.MachineID), cmpIndex(r.ResinIDs, a.ResinID, b.ResinID), cmp.Compare(a.Profile, b.Profile))
 	})
 	return out, nil
 }
@@ -154,6 +155,6 @@ func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 	}
 	return SetUp{
 		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
-		MachineID: m.ID, Machine: m.Name, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
+		MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
 	}, nil
 }

@@ -2656,6 +2656,7 @@ export interface components {
             a: number;
             /** Format: int64 */
             b: number;
+            can_show: boolean;
             ci: number[] | null;
             /** Format: double */
             difference: number | null;
@@ -5426,6 +5427,7 @@ export interface components {
             piece_id: string;
             profile: string;
             resin: string;
+            resin_id: string;
             run_ids: string[];
             runs: string[];
             settings: string;

@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { Bead, KnotGlyph, shapeWords, type Shape } from '../../components/Bead'
 import type { Schemas } from '../../lib/api'
 import { counted, listed, moment, words } from '../../lib/format'
-import { worst, type BeadRow, type Place } from './cordLayout'
+import { nameable, worst, type BeadRow, type Place } from './cordLayout'
 
 interface Props {
   places: Place[]
@@ -39,6 +39,8 @@ export const CordPlaces = memo(function CordPlaces({
   const tell = (b: BeadRow) =>
     `${b.code} on ${cord.name}, ${moment(b.started_ms)}: ${b.printed}, ${colours.get(b.resin_id)?.name}, ${shapeWords[b.shape as Shape]}, ${b.whole} of ${b.copies} whole`
   const threads = places.filter((p) => p.beads.length > 0)
+  const nameOf = (p: Place) => (p.knots.length > 1 ? `${p.knots.length} knots` : p.knots[0] ? kindsOf(p.knots[0]) : '')
+  const named = nameable(places, nameOf)
   return (
     <g>
       {threads.map((p, i) => (
@@ -56,7 +58,6 @@ export const CordPlaces = memo(function CordPlaces({
         const only = p.beads.length === 1 ? p.beads[0] : undefined
         if (p.beads.length === 0) {
           const k = p.knots[0]
-          const several = p.knots.length > 1
           return (
             <g key={p.key} transform={`translate(${p.x} ${y})`}>
               <Link
@@ -67,9 +68,11 @@ export const CordPlaces = memo(function CordPlaces({
                 <title>{p.knots.map((n) => `${moment(n.at_ms)}: ${kindsOf(n)} ${n.note}`).join('\n')}</title>
                 <rect x={-13} y={-24} width={26} height={60} fill="transparent" />
                 <KnotGlyph />
-                <text y={32} textAnchor="middle" className="fill-soft text-xs">
-                  {several ? `${p.knots.length} knots` : k ? kindsOf(k) : ''}
-                </text>
+                {named.has(p.key) && (
+                  <text y={32} textAnchor="middle" className="fill-soft text-xs">
+                    {nameOf(p)}
+                  </text>
+                )}
               </Link>
             </g>
           )

@@ -66,3 +66,21 @@ export const passes = (f: BeadFilter) => (b: BeadRow) =>
   (!f.piece || b.piece_ids.includes(f.piece)) &&
   (!f.resin || b.resin_id === f.resin) &&
   (!f.shape || b.shape === f.shape)
+
+/** About how wide a letter of a knot's name is, in px, and how much air is between two names. */
+const letter = 6.3
+const air = 6
+
+/** The places whose knots can be named without running into the name before or off the edge; the others tell on asking. */
+export function nameable(places: Place[], nameOf: (p: Place) => string): Set<string> {
+  const out = new Set<string>()
+  let free = 0
+  for (const p of places) {
+    if (p.beads.length > 0 || p.knots.length === 0) continue
+    const half = (nameOf(p).length * letter) / 2
+    if (p.x - half < free) continue
+    out.add(p.key)
+    free = p.x + half + air
+  }
+  return out
+}

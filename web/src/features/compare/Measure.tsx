@@ -151,16 +151,18 @@ function Against({ m, p }: { m: MeasureRow; p?: Pair }) {
       <span className="block">
         {p.p_adjusted === null ? (
           p.reason
+        ) : !p.can_show ? (
+          'so few prints could not have shown it'
         ) : (
           <>
             <strong>{verdicts[p.verdict]}</strong>{' '}
             <span className="num">(p {p.p_adjusted < 0.001 ? 'below 0.001' : `= ${figure(p.p_adjusted, 2)}`})</span>
-            {p.verdict === 'not_shown' && p.prints_needed !== null && (
-              <span className="block text-soft">
-                about {counted(p.prints_needed, 'print')} a side would show what matters
-              </span>
-            )}
           </>
+        )}
+        {p.verdict === 'not_shown' && p.prints_needed !== null && (
+          <span className="block text-soft">
+            about {counted(p.prints_needed, 'print')} a side would show what matters
+          </span>
         )}
       </span>
     </>
