@@ -49,6 +49,9 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]compare.SetUp, error) {
 		return s.work.Compare.SetUps(ctx, in.ID)
 	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (compare.Matrix, error) {
+		return s.work.Compare.Matrix(ctx, in.ID)
+	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
 		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})
 	})

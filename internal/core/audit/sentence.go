@@ -9,6 +9,19 @@ import (
 	"ojime/internal/say"
 )
 
+// Shown is what a factor was on a side, in its words; "not known" where nothing is.
+func Shown(factor string, c Conditions) string {
+	for _, r := range rules {
+		if r.factor == factor {
+			return r.shown(r.values(c))
+		}
+	}
+	return NotKnown
+}
+
+// NotKnown is said of what no print tells.
+const NotKnown = "not known"
+
 // shown are a side's values with their unit: one, a range of numbers, or the words.
 func (r rule) shown(v Values) string {
 	known := v.known()
@@ -18,7 +31,7 @@ func (r rule) shown(v Values) string {
 	}
 	switch n := v.numbers(); {
 	case len(known) == 0:
-		return "not known"
+		return NotKnown
 	case known.alike():
 		return r.show(known[0]) + missing
 	case len(n) == len(known):

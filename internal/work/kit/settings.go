@@ -327,6 +327,21 @@ func BottomDoseS(p bench.Profile) *float64 {
 	return quantity.Ptr(float64(*p.BottomLayers) * *p.BottomExposureS)
 }
 
+// MotionParts are the parts of a motion, each by its name, in one order for all settings;
+// a part is empty where the settings do not tell it.
+func MotionParts(p bench.Profile) [][2]string {
+	seconds := func(v *float64) string {
+		if v == nil {
+			return ""
+		}
+		return say.Figure(*v) + " s"
+	}
+	return [][2]string{
+		{"Lift", MovesWords(p.Lift)}, {"Retract", MovesWords(p.Retract)}, {"Release", seconds(p.ReleaseS)},
+		{"Wait before light", seconds(p.WaitBeforeS)}, {"Wait after light", seconds(p.WaitAfterS)}, {"Rest after lift", seconds(p.WaitLiftS)},
+	}
+}
+
 // MotionWords are lift, retract, release and waits as one text; empty where the settings
 // hide them.
 func MotionWords(p bench.Profile) string {

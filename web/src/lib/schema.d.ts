@@ -1583,6 +1583,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a review put to the test, and what that can tell */
+        get: operations["get-reviews-id-matrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/set-ups": {
         parameters: {
             query?: never;
@@ -3887,6 +3904,37 @@ export interface components {
             size_mm: number[];
             /** Format: double */
             volume_ml: number;
+        };
+        Matrix: {
+            factors: components["schemas"]["MatrixFactor"][];
+            missing: string[][];
+            pieces: components["schemas"]["MatrixPiece"][];
+            rows: components["schemas"]["MatrixRow"][];
+            tells: string[];
+        };
+        MatrixCell: {
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            judged: number;
+            /** Format: int64 */
+            open: number;
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            specimens: number;
+        };
+        MatrixFactor: {
+            levels: string[];
+            name: string;
+        };
+        MatrixPiece: {
+            id: string;
+            name: string;
+        };
+        MatrixRow: {
+            cells: components["schemas"]["MatrixCell"][];
+            levels: string[];
         };
         MeshBounds: {
             max: number[];
@@ -9767,6 +9815,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matrix"];
                 };
             };
             /** @description Error */

@@ -8,6 +8,7 @@ import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { words } from '../../lib/format'
 import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+import { Matrix } from './Matrix'
 
 export default function ReviewPage() {
   const { id } = useParams()
@@ -38,6 +39,7 @@ export default function ReviewPage() {
             }
           >
             <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
+            {review && <Matrix review={review} />}
             {review && <WriteUp review={review} />}
           </Page>
         )
@@ -137,13 +139,13 @@ function ReviewForm({ review }: { review?: Review }) {
             options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
           />
           <details>
-            <summary className="min-h-(--tap) cursor-pointer font-semibold">Under test besides the machine</summary>
+            <summary className="min-h-(--tap) cursor-pointer font-semibold">
+              Under test: {(form.watch('under_test') || []).map(words).join(', ') || 'nothing chosen'}
+            </summary>
             <ManyField
               name="under_test"
               label="Factors that vary on purpose"
-              options={(factors.data ?? [])
-                .filter((f) => f !== 'specimens')
-                .map((f) => ({ value: f, label: words(f) }))}
+              options={(factors.data ?? []).filter((f) => f !== 'prints').map((f) => ({ value: f, label: words(f) }))}
             />
           </details>
         </section>

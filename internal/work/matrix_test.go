@@ -1,0 +1,96 @@
+package work_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work/compare"
+)
+
+// motions records three lifts by two rests, as often as times say; the last is a hole.
+func motions(t *testing.T, times [6]int, underTest ...string) (*desk, compare.Matrix) {
+	t.Helper()
+	d := newDesk(t)
+	review := d.review(func(r *bench.Review) { r.UnderTest = underTest })
+	for i, n := range times {
+		settings := d.settings(func(p *bench.Profile) {
+			p.Lift = bench.Moves{{MM: 4 + 2*float64(i/2), MMMin: 60}}
+			p.WaitLiftS = quantity.Ptr(0.5 + 9.5*float64(i%2))
+		})
+		for range n {
+			d.seen(settings.ID, 4, i%2, 30, 0.2, 30*time.Minute)
+		}
+	}
+	return d, must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+}
+
+// review saves one of the desk's machine, resin and piece.
+func (d *desk) review(change func(*bench.Review)) bench.Review {
+	r := bench.Review{Question: "Which motion?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}
+	change(&r)
+	return must(d.w.Compare.SaveReview(d.t.Context(), r))(d.t)
+}
+
+func TestAMatrixShowsWhatWasPrintedOfEachCombination(t *testing.T) {
+	_, m := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
+	var names []string
+	for _, f := range m.Factors {
+		names = append(names, f.Name)
+	}
+	lift, rest := slices.Index(names, "Lift"), slices.Index(names, "Rest after lift")
+	if lift < 0 || rest < 0 || len(m.Factors[lift].Levels) != 3 || !slices.Equal(m.Factors[rest].Levels, []string{"0.5 s", "10 s"}) || slices.Contains(names, "Release") {
+		t.Fatalf("factors %+v", m.Factors)
+	}
+	if len(m.Rows) != 5 {
+		t.Fatalf("%d rows of 5 combinations", len(m.Rows))
+	}
+	if first := m.Rows[0].Cells[0]; first.Prints != 2 || first.Specimens != 8 || first.Judged != 8 || first.Failed != 0 || first.Open != 0 {
+		t.Errorf("the first combination %+v", first)
+	}
+	if second := m.Rows[1].Cells[0]; second.Prints != 1 || second.Failed != 1 {
+		t.Errorf("the second combination %+v", second)
+	}
+	if !strings.HasPrefix(m.Tells[0], "These prints tell what lift and rest after lift") {
+		t.Errorf("says %q", m.Tells)
+	}
+	if len(m.Missing) != 1 || !strings.Contains(strings.Join(m.Missing[0], "; "), "8") || !slices.Contains(m.Missing[0], "10 s") {
+		t.Errorf("missing %q", m.Missing)
+	}
+}
+
+func TestAMatrixSaysWhatGoesTogether(t *testing.T) {
+	// Each lift with one rest of its own: what either does is not to be told.
+	_, m := motions(t, [6]int{1, 0, 0, 1, 0, 0}, "motion")
+	said := strings.Join(m.Tells, " ")
+	if !strings.Contains(said, "go together in these prints: a difference may be either's") || len(m.Missing) == 0 {
+		t.Errorf("says %q, missing %q", said, m.Missing)
+	}
+	_, whole := motions(t, [6]int{1, 1, 1, 1, 1, 1}, "motion")
+	if said := strings.Join(whole.Tells, " "); len(whole.Missing) != 0 || !strings.Contains(said, "work on each other can be told") {
+		t.Errorf("says %q, missing %q", said, whole.Missing)
+	}
+}
+
+func TestAMatrixOfOneLevelOrNoneTellsNothing(t *testing.T) {
+	_, m := motions(t, [6]int{1, 1, 0, 0, 0, 0}, "layer_um", "room_temp_c")
+	if len(m.Tells) != 0 || len(m.Missing) != 0 || len(m.Rows) != 1 || m.Rows[0].Cells[0].Prints != 2 {
+		t.Errorf("%+v", m)
+	}
+	for _, f := range m.Factors {
+		if len(f.Levels) > 1 {
+			t.Errorf("%s has %q", f.Name, f.Levels)
+		}
+	}
+	d := newDesk(t)
+	empty := must(d.w.Compare.Matrix(t.Context(), d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"resin"} }).ID))(t)
+	if len(empty.Rows) != 0 || len(empty.Pieces) != 1 || len(empty.Factors) != 0 {
+		t.Errorf("with no print %+v", empty)
+	}
+	if _, err := d.w.Compare.Matrix(t.Context(), "nowhere"); err == nil {
+		t.Error("a review that is not on record has a matrix")
+	}
+}

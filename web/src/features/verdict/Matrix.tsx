@@ -1,0 +1,101 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { Ready } from '../../components/Page'
+import { answer, api, type Review, type Schemas } from '../../lib/api'
+import { counted } from '../../lib/format'
+
+type MatrixData = Schemas['Matrix']
+
+/** What a review put to the test: combinations by pieces, what they tell, and what is missing. */
+export function Matrix({ review }: { review: Review }) {
+  const matrix = useQuery({
+    queryKey: ['matrix', review.id, review.version],
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/matrix', { params: { path: { id: review.id } } })),
+  })
+  return (
+    <section className="sheet grid gap-3" aria-label="What was put to the test">
+      <h2>What was put to the test</h2>
+      <Ready of={matrix}>{(m) => <Combinations m={m} />}</Ready>
+    </section>
+  )
+}
+
+function Combinations({ m }: { m: MatrixData }) {
+  if (m.pieces.length === 0) return <p>Name the pieces of this review above: each is a column here.</p>
+  if (m.rows.length === 0)
+    return (
+      <p>
+        No print of this review’s machines, resins and pieces is on record yet. <Link to="/plan">Plan one</Link>
+      </p>
+    )
+  if (m.factors.length === 0)
+    return <p>Nothing is under test. Choose above what varies on purpose: each factor is a column here.</p>
+  return (
+    <>
+      {m.tells.length > 0 && (
+        <ul className="grid gap-1">
+          {m.tells.map((t) => (
+            <li key={t}>{t}</li>
+          ))}
+        </ul>
+      )}
+      <div className="overflow-x-auto">
+        <table className="rows w-full">
+          <caption className="sr-only">Prints of each combination, by piece</caption>
+          <thead>
+            <tr>
+              {m.factors.map((f) => (
+                <th key={f.name} scope="col">
+                  {f.name}
+                </th>
+              ))}
+              {m.pieces.map((p) => (
+                <th key={p.id} scope="col">
+                  {p.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {m.rows.map((row) => (
+              <tr key={row.levels.join('|')}>
+                {row.levels.map((level, i) => (
+                  <td key={m.factors[i]?.name}>{level || <span className="text-soft">not known</span>}</td>
+                ))}
+                {row.cells.map((cell, i) => (
+                  <td key={m.pieces[i]?.id}>
+                    <Cell cell={cell} />
+                  </td>
+                ))}
+              </tr>
+            ))}
+            {m.missing.map((levels) => (
+              <tr key={levels.join('|')} className="border-dashed">
+                {levels.map((level, i) => (
+                  <td key={m.factors[i]?.name}>{level}</td>
+                ))}
+                <td colSpan={m.pieces.length} className="text-soft">
+                  missing: with prints of this combination, all of the above could be told
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  )
+}
+
+function Cell({ cell }: { cell: MatrixData['rows'][number]['cells'][number] }) {
+  if (cell.prints + cell.open === 0) return <span className="text-soft">none</span>
+  return (
+    <>
+      <span className="font-semibold">{counted(cell.prints, 'print')}</span>
+      {cell.open > 0 && `, ${cell.open} not ended`}
+      <span className="block text-sm text-soft">
+        {cell.judged === 0 ? 'none judged' : `${cell.failed} of ${cell.judged} judged failed`}
+        {cell.judged > 0 && cell.judged < cell.specimens && `; ${cell.specimens - cell.judged} not judged`}
+      </span>
+    </>
+  )
+}
