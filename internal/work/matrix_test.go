@@ -62,6 +62,17 @@ func TestAMatrixShowsWhatWasPrintedOfEachCombination(t *testing.T) {
 	}
 }
 
+func TestAWriteUpSaysWhatWasPutToTheTest(t *testing.T) {
+	d, _ := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
+	reviews := must(d.w.Compare.Reviews(t.Context()))(t)
+	text := string(must(d.w.Publish.WriteUp(t.Context(), reviews[0].ID))(t))
+	for _, words := range []string{"Under test: motion.", "These prints tell what lift and rest after lift do, each by itself.", "Not printed, and with it all of the above could be told: "} {
+		if !strings.Contains(text, words) {
+			t.Errorf("the write-up does not say %q", words)
+		}
+	}
+}
+
 func TestAMatrixSaysWhatGoesTogether(t *testing.T) {
 	// Each lift with one rest of its own: what either does is not to be told.
 	_, m := motions(t, [6]int{1, 0, 0, 1, 0, 0}, "motion")

@@ -67,18 +67,19 @@ type matrixKey struct{ review string }
 func (w *Tasks) Matrix(ctx context.Context, reviewID string) (Matrix, error) {
 	return task.Recall(&w.Memory, w.Store.Changes(), matrixKey{reviewID}, func() (out Matrix, err error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
-			out, err = matrixOf(t, reviewID)
+			review, err := t.Review(reviewID)
+			if err != nil {
+				return err
+			}
+			out, err = MatrixOf(t, printing.NewReader(t), review)
 			return err
 		})
 		return out, err
 	})
 }
 
-func matrixOf(t *store.Tx, reviewID string) (Matrix, error) {
-	review, err := t.Review(reviewID)
-	if err != nil {
-		return Matrix{}, err
-	}
+// MatrixOf lays out what a review put to the test from its prints on record.
+func MatrixOf(t *store.Tx, reader *printing.Reader, review bench.Review) (Matrix, error) {
 	runs, err := reviewMembers(t, review)
 	if err != nil {
 		return Matrix{}, err
@@ -87,7 +88,6 @@ func matrixOf(t *store.Tx, reviewID string) (Matrix, error) {
 	for i, r := range runs {
 		ids[i] = r.ID
 	}
-	reader := printing.NewReader(t)
 	sheets, err := reader.Sheets(ids...)
 	if err != nil {
 		return Matrix{}, err

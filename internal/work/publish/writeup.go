@@ -56,8 +56,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		matrix, err := compare.MatrixOf(t, reader, review)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -101,6 +105,14 @@ func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setup
 	return out, nil
 }
 
+// factorNames are the factors under test as the audit calls them.
+func factorNames(factors bench.IDs) (out []string) {
+	for _, f := range factors {
+		out = append(out, strings.ToLower(audit.Label(f)))
+	}
+	return out
+}
+
 // markdown is the write-up. Each figure stands with its unit, n and interval.
 var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
 	"policy":      func(p string) string { return strings.ReplaceAll(p, "_", " ") },
@@ -113,13 +125,14 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"micrometres": say.Micrometres,
 	"plain":       func(mm float64) string { return fmt.Sprintf("%.0f µm", 1000*mm) },
 	"grade":       say.Words,
+	"factors":     factorNames,
 	"settings":    settingsLines,
 	"conditions":  conditionLines,
 	"first":       func(list []compare.Comparison) compare.Comparison { return list[0] },
 	"join":        strings.Join,
 }).Parse(`# {{.Review.Question}}
 
-Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join .Review.UnderTest ", ") "the machine"}}.
+Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
 
 **Disclosure.** {{or .Review.Disclosure "Not stated yet: who supplied and who paid belongs here."}}
 
@@ -129,7 +142,11 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 |---|---|---|---|
 {{range .SetUps}}| {{.Label}} | {{.Piece}} | {{join .Runs ", "}} | {{.Specimens}} |
 {{else}}| nothing yet | | | |
-{{end}}
+{{end}}{{with .Matrix}}{{range .Tells}}
+{{.}}
+{{end}}{{range .Missing}}
+Not printed, and with it all of the above could be told: {{join . "; "}}.
+{{end}}{{end}}
 ### Settings
 
 {{range settings .Sheets}}- {{.}}
