@@ -66,7 +66,8 @@ func TestAWriteUpSaysWhatWasPutToTheTest(t *testing.T) {
 	d, _ := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
 	reviews := must(d.w.Compare.Reviews(t.Context()))(t)
 	text := string(must(d.w.Publish.WriteUp(t.Context(), reviews[0].ID))(t))
-	for _, words := range []string{"Under test: motion.", "These prints tell what lift and rest after lift do, each by itself.", "Not printed, and with it all of the above could be told: "} {
+	for _, words := range []string{"Under test: motion.", "These prints tell what lift and rest after lift do, each by itself.", "Not printed, and with it all of the above could be told: ",
+		"### Why their times differ", "within a hundredth.", "should have taken"} {
 		if !strings.Contains(text, words) {
 			t.Errorf("the write-up does not say %q", words)
 		}

@@ -182,3 +182,32 @@ func TestTheAuditSeesEachPrint(t *testing.T) {
 		}
 	}
 }
+
+func TestTheTimeOfSidesIsExplained(t *testing.T) {
+	d := newDesk(t)
+	slow := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 6, MMMin: 30}}; p.ExposureS = quantity.Ptr(1.9) })
+	fast := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 6, MMMin: 180}}; p.ExposureS = quantity.Ptr(2.1) })
+	var sides [][]string
+	for i, s := range []bench.Profile{slow, fast} {
+		one := d.seen(s.ID, 4, 0, 30, 0.2, time.Duration(3-2*i)*time.Hour)
+		sides = append(sides, []string{one.Run.ID})
+	}
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Baseline: 1, Question: "time", UnderTest: []string{"motion"}}))(t)
+	if len(c.Whys) != 1 || c.Whys[0].A != 0 || c.Whys[0].B != 1 {
+		t.Fatalf("%+v", c.Whys)
+	}
+	if p := c.TimeSplits[0]; !p.Known || p.Phases.LiftS <= c.TimeSplits[1].Phases.LiftS || p.Phases.ExposureS+p.Phases.LiftS+p.Phases.RetractS+p.Phases.WaitS+p.Phases.OverheadS-p.TotalS > 0.01 {
+		t.Errorf("the time of A: %+v", p)
+	}
+	said := strings.Join(c.Whys[0].Sentences, " ")
+	for _, words := range []string{"took 2 h 00 min longer on A than on B.", "The lift accounts for ", "The exposure accounts for ", "less: it cannot be the reason."} {
+		if !strings.Contains(said, words) {
+			t.Errorf("does not say %q: %s", words, said)
+		}
+	}
+	// What varies within a side has no one time; what was measured stands all the same.
+	mixed := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sides[0][0], sides[1][0]}, sides[1]}, Question: "time"}))(t)
+	if mixed.TimeSplits[0].Known || mixed.TimeSplits[0].Reason != "its prints differ in settings or height" || len(mixed.Whys) != 0 {
+		t.Errorf("%+v, %+v", mixed.TimeSplits[0], mixed.Whys)
+	}
+}

@@ -36,14 +36,16 @@ type ComparisonRequest struct {
 // Comparison is the audits, which stand first, and the figures after them. Counted is how
 // many p values stand in its table, over which they are adjusted.
 type Comparison struct {
-	Question string            `json:"question"`
-	Baseline int               `json:"baseline"`
-	Each     bool              `json:"each"`
-	Sides    []Side            `json:"sides"`
-	Audits   []Audit           `json:"audits"`
-	Measures []contest.Measure `json:"measures"`
-	Counted  int               `json:"counted"`
-	Answers  []string          `json:"answers"`
+	Question   string            `json:"question"`
+	Baseline   int               `json:"baseline"`
+	Each       bool              `json:"each"`
+	Sides      []Side            `json:"sides"`
+	Audits     []Audit           `json:"audits"`
+	Measures   []contest.Measure `json:"measures"`
+	TimeSplits []TimeSplit       `json:"time_splits"`
+	Whys       []Why             `json:"whys"`
+	Counted    int               `json:"counted"`
+	Answers    []string          `json:"answers"`
 }
 
 // Audit is how fair one pair of sides is for the question, with what changed on their
@@ -128,6 +130,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures); err != nil {
+		return m, err
+	}
+	if err := out.explainTimes(sides); err != nil {
 		return m, err
 	}
 	return m, m.changesBetween(t, sides)

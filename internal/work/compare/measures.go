@@ -95,6 +95,9 @@ func (t *table) failures() error {
 	return nil
 }
 
+// timeOf begins the key of the time of a plate.
+const timeOf = "time "
+
 // times are told by what lay on the plate: plates of other fill are not averaged.
 func (t *table) times() error {
 	var plates []string
@@ -112,7 +115,7 @@ func (t *table) times() error {
 		}
 	}
 	for _, plate := range plates {
-		m, err := contest.Times("time "+plate, "Time of a plate of "+plate, times[plate], t.pairs)
+		m, err := contest.Times(timeOf+plate, "Time of a plate of "+plate, times[plate], t.pairs)
 		if err != nil {
 			return err
 		}

@@ -138,7 +138,9 @@ func (e *Estimate) laser(m bench.Machine, layers []mesh.Layer) error {
 	return nil
 }
 
-func maskedInput(m bench.Machine, p bench.Profile, layers int64, exposureS float64) timing.MaskedInput {
+// MaskedInputOf is a print of so many layers as its machine and settings tell it; both
+// exposures of the settings must be known.
+func MaskedInputOf(m bench.Machine, p bench.Profile, layers int64, exposureS float64) timing.MaskedInput {
 	transition := quantity.Or(p.TransitionLayers, 0)
 	return timing.MaskedInput{
 		HeightMM: float64(layers) * p.LayerUM / 1000, LayerUM: p.LayerUM, Bottom: timing.Bottom{Layers: quantity.Or(p.BottomLayers, 0), ExposureS: *p.BottomExposureS},
@@ -149,7 +151,7 @@ func maskedInput(m bench.Machine, p bench.Profile, layers int64, exposureS float
 }
 
 func (e *Estimate) masked(m bench.Machine, p bench.Profile) error {
-	in := maskedInput(m, p, e.Layers, *p.ExposureS)
+	in := MaskedInputOf(m, p, e.Layers, *p.ExposureS)
 	res, err := timing.Masked(in)
 	if err != nil {
 		return err

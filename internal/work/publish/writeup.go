@@ -184,7 +184,11 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 ### What they show
 
 {{range .Results}}{{range .Answers}}- {{.}}
-{{end}}{{end}}{{with first .Results}}
+{{end}}{{end}}{{with first .Results}}{{if .Whys}}
+### Why their times differ
+{{range .Whys}}
+{{range .Sentences}}- {{.}}
+{{end}}{{end}}{{end}}
 Every p is adjusted by Holm's method among the {{.Counted}} of this table.
 {{range .Sides}}{{$letter := .Letter}}{{with .Dimensions}}
 Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these specimens):

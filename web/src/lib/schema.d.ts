@@ -2639,6 +2639,8 @@ export interface components {
             measures: components["schemas"]["ContestMeasure"][];
             question: string;
             sides: components["schemas"]["Side"][];
+            time_splits: components["schemas"]["TimeSplit"][];
+            whys: components["schemas"]["Why"][];
         };
         ContestEstimate: {
             ci: number[] | null;
@@ -5629,6 +5631,13 @@ export interface components {
             name: string;
             resin_id: string;
         };
+        TimeSplit: {
+            known: boolean;
+            phases: components["schemas"]["TimingMaskedBreakdown"];
+            reason: string;
+            /** Format: double */
+            total_s: number;
+        };
         TimingBiasInput: {
             /** Format: double */
             estimate_s?: number;
@@ -5976,6 +5985,13 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
             /** Format: double */
             years_left: number | null;
+        };
+        Why: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            sentences: string[];
         };
     };
     responses: never;

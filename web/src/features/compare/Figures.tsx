@@ -3,6 +3,7 @@ import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
 import { Measure } from './Measure'
+import { TimeSplits } from './TimeSplits'
 
 /** What the sides show: for the question first, all else folded; under an audit that says not comparable, all folded. */
 export function Figures({ c }: { c: Comparison }) {
@@ -16,6 +17,7 @@ export function Figures({ c }: { c: Comparison }) {
     <div className="grid gap-5">
       {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
       {list(asked)}
+      {c.question === 'time' && <TimeSplits c={c} />}
       {c.answers.length > 0 && (
         <div>
           <h3>What this shows</h3>
@@ -30,7 +32,10 @@ export function Figures({ c }: { c: Comparison }) {
         <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
           {counted(others.length, 'other figure')} of the same prints
         </summary>
-        <div className="mt-2 grid gap-5">{list(others)}</div>
+        <div className="mt-2 grid gap-5">
+          {list(others)}
+          {c.question !== 'time' && <TimeSplits c={c} />}
+        </div>
       </details>
       <Sides c={c} currency={currency} />
     </div>
