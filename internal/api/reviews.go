@@ -12,6 +12,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/record"
@@ -42,6 +43,16 @@ type tableQuery struct {
 	Table string `path:"table" enum:"settings,runs,specimens,readings"`
 }
 
+type leaving struct {
+	ID   string `path:"id"`
+	Body bench.LeftOut
+}
+
+type takingBack struct {
+	ID    string `path:"id"`
+	RunID string `path:"run_id"`
+}
+
 func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/factors", "Factors that may be under test", func(context.Context, *nothing) ([]string, error) {
 		return audit.Factors(), nil
@@ -51,6 +62,15 @@ func (s *server) reviews() {
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (compare.Matrix, error) {
 		return s.work.Compare.Matrix(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/left-out", "Prints that a review leaves out, and what that did", func(ctx context.Context, in *byIDPath) ([]compare.LeftOutPrint, error) {
+		return s.work.Compare.LeftOut(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/reviews/{id}/left-out", "Leave a print out, for a reason", func(ctx context.Context, in *leaving) (bench.Review, error) {
+		return s.work.Compare.LeaveOut(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/reviews/{id}/left-out/{run_id}/take-back", "Let a print count again", func(ctx context.Context, in *takingBack) (bench.Review, error) {
+		return s.work.Compare.TakeBack(ctx, in.ID, in.RunID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
 		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})

@@ -1,5 +1,7 @@
 package bench
 
+import "database/sql/driver"
+
 // Review is a question, its readers and members, and what was found.
 type Review struct {
 	ID         string `json:"id" required:"false" readOnly:"true"`
@@ -16,7 +18,45 @@ type Review struct {
 	MachineIDs IDs    `json:"machine_ids"`
 	ResinIDs   IDs    `json:"resin_ids"`
 	PieceIDs   IDs    `json:"piece_ids"`
+	// LeftOut are prints that its comparisons do without.
+	LeftOut LeftOutList `json:"left_out" required:"false" readOnly:"true"`
 }
+
+// LeftOut is a print that a review leaves out, with the reason that it publishes.
+type LeftOut struct {
+	RunID  string `json:"run_id"`
+	Reason string `json:"reason" minLength:"1"`
+}
+
+// LeftOutList are the prints that a review leaves out.
+type LeftOutList []LeftOut
+
+// Reason is why a print is left out; ok where it is.
+func (l LeftOutList) Reason(runID string) (reason string, ok bool) {
+	for _, o := range l {
+		if o.RunID == runID {
+			return o.Reason, true
+		}
+	}
+	return "", false
+}
+
+// Without is the list with no word of a print.
+func (l LeftOutList) Without(runID string) LeftOutList {
+	out := LeftOutList{}
+	for _, o := range l {
+		if o.RunID != runID {
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// Value stores the list as JSON text.
+func (l LeftOutList) Value() (driver.Value, error) { return listValue(l) }
+
+// Scan reads what Value stored.
+func (l *LeftOutList) Scan(from any) error { return scanList(from, l) }
 
 // Settings are the reviewer's own figures that every cost rests on.
 type Settings struct {

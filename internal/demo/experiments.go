@@ -114,6 +114,7 @@ func (d *scene) fiveResins() error {
 			return err
 		}
 	}
+	cold := ""
 	for round := range 3 {
 		for _, i := range d.chance.Perm(len(names)) {
 			room := 0.0
@@ -125,6 +126,9 @@ func (d *scene) fiveResins() error {
 			if err := d.print(siskin, names[i], "Step coupon", 2); err != nil {
 				return err
 			}
+			if room != 0 {
+				cold = d.last.Run.ID
+			}
 			if round == 2 && names[i] == "Sorrel Clear" {
 				if err := d.dropped(); err != nil {
 					return err
@@ -134,7 +138,7 @@ func (d *scene) fiveResins() error {
 	}
 	return d.review(bench.Review{Question: "Which of five resins for fine posts?", Readers: "People who choose a resin for small figures", UnderTest: bench.IDs{"resin"}, Policy: "maker_default",
 		Disclosure: "All bottles were bought by the reviewer.", NotTested: "Strength, smell, other machines."},
-		[]string{siskin}, names, []string{"Step coupon"})
+		[]string{siskin}, names, []string{"Step coupon"}, bench.LeftOut{RunID: cold, Reason: "The heating was off that night; the room had 16 °C and the others 22."})
 }
 
 // dropped is an accident to the first copy of the last print.
@@ -149,8 +153,9 @@ func (d *scene) dropped() error {
 	return err
 }
 
-// review states a review of machines, resins and pieces by their names.
-func (d *scene) review(r bench.Review, machines, resins, pieces []string) error {
+// review states a review of machines, resins and pieces by their names, and what it
+// leaves out.
+func (d *scene) review(r bench.Review, machines, resins, pieces []string, leftOut ...bench.LeftOut) error {
 	for _, name := range machines {
 		r.MachineIDs = append(r.MachineIDs, d.machines[name].Machine.ID)
 	}
@@ -160,6 +165,14 @@ func (d *scene) review(r bench.Review, machines, resins, pieces []string) error 
 	for _, name := range pieces {
 		r.PieceIDs = append(r.PieceIDs, d.pieces[name].Piece.ID)
 	}
-	_, err := d.work.Compare.SaveReview(d.ctx, r)
-	return err
+	saved, err := d.work.Compare.SaveReview(d.ctx, r)
+	if err != nil {
+		return err
+	}
+	for _, o := range leftOut {
+		if _, err := d.work.Compare.LeaveOut(d.ctx, saved.ID, o); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -456,6 +456,7 @@ type Review struct {
 	MachineIDs bench.IDs
 	ResinIDs   bench.IDs
 	PieceIDs   bench.IDs
+	LeftOut    bench.LeftOutList
 }
 
 type Run struct {

@@ -12,7 +12,7 @@ import (
 )
 
 const reviewByID = `-- name: ReviewByID :one
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids FROM review WHERE id = ?
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out FROM review WHERE id = ?
 `
 
 func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
@@ -33,12 +33,13 @@ func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
 		&i.MachineIDs,
 		&i.ResinIDs,
 		&i.PieceIDs,
+		&i.LeftOut,
 	)
 	return i, err
 }
 
 const reviews = `-- name: Reviews :many
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids FROM review ORDER BY created_ms, code
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out FROM review ORDER BY created_ms, code
 `
 
 func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
@@ -65,6 +66,7 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 			&i.MachineIDs,
 			&i.ResinIDs,
 			&i.PieceIDs,
+			&i.LeftOut,
 		); err != nil {
 			return nil, err
 		}
@@ -81,8 +83,8 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 
 const saveReview = `-- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -95,7 +97,8 @@ ON CONFLICT (id) DO UPDATE SET
   not_tested = excluded.not_tested,
   machine_ids = excluded.machine_ids,
   resin_ids = excluded.resin_ids,
-  piece_ids = excluded.piece_ids
+  piece_ids = excluded.piece_ids,
+  left_out = excluded.left_out
 `
 
 type SaveReviewParams struct {
@@ -113,6 +116,7 @@ type SaveReviewParams struct {
 	MachineIDs bench.IDs
 	ResinIDs   bench.IDs
 	PieceIDs   bench.IDs
+	LeftOut    bench.LeftOutList
 }
 
 func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
@@ -131,6 +135,7 @@ func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
 		arg.MachineIDs,
 		arg.ResinIDs,
 		arg.PieceIDs,
+		arg.LeftOut,
 	)
 	return err
 }

@@ -1,7 +1,7 @@
 -- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -14,7 +14,8 @@ ON CONFLICT (id) DO UPDATE SET
   not_tested = excluded.not_tested,
   machine_ids = excluded.machine_ids,
   resin_ids = excluded.resin_ids,
-  piece_ids = excluded.piece_ids;
+  piece_ids = excluded.piece_ids,
+  left_out = excluded.left_out;
 
 -- name: ReviewByID :one
 SELECT * FROM review WHERE id = ?;

@@ -52,13 +52,15 @@ type MatrixRow struct {
 }
 
 // MatrixCell is what was printed of a piece with a combination: prints that ended and that
-// did not, specimens, and those of them judged and failed.
+// did not, specimens, and those of them judged and failed. What the review leaves out is
+// counted apart.
 type MatrixCell struct {
 	Prints    int64 `json:"prints"`
 	Open      int64 `json:"open"`
 	Specimens int64 `json:"specimens"`
 	Judged    int64 `json:"judged"`
 	Failed    int64 `json:"failed"`
+	LeftOut   int64 `json:"left_out"`
 }
 
 type matrixKey struct{ review string }
@@ -235,6 +237,10 @@ func (m *matrix) count(p matrixPrint) {
 			continue
 		}
 		cell := &row.Cells[i]
+		if _, left := m.review.LeftOut.Reason(p.sheet.Run.ID); left {
+			cell.LeftOut++
+			continue
+		}
 		if p.sheet.Run.EndedMS == nil {
 			cell.Open++
 			continue

@@ -18,6 +18,9 @@ var reviewEntry = task.Entry[bench.Review]{Table: "review",
 // SaveReview creates or changes a review; its members must exist.
 func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, error) {
 	return task.Save(ctx, w.Base, reviewEntry, r, func(t *store.Tx, r *bench.Review) error {
+		if err := keepLeftOut(t, r); err != nil {
+			return err
+		}
 		if err := membersExist("machine_ids", r.MachineIDs, t.Machine); err != nil {
 			return err
 		}
@@ -26,6 +29,20 @@ func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, e
 		}
 		return membersExist("piece_ids", r.PieceIDs, t.Piece)
 	})
+}
+
+// keepLeftOut keeps what a review leaves out as it is: that has commands of its own, and
+// a form sent back says nothing of it.
+func keepLeftOut(t *store.Tx, r *bench.Review) error {
+	if r.LeftOut = (bench.LeftOutList{}); r.ID == "" {
+		return nil
+	}
+	old, err := t.Review(r.ID)
+	if err != nil {
+		return err
+	}
+	r.LeftOut = old.LeftOut
+	return nil
 }
 
 func membersExist[E any](field string, ids bench.IDs, get func(string) (E, error)) error {

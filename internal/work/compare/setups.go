@@ -30,6 +30,8 @@ type SetUp struct {
 	RunIDs    []string `json:"run_ids"`
 	Runs      []string `json:"runs"`
 	Specimens int64    `json:"specimens"`
+	// LeftOutIDs are prints of it that the review leaves out.
+	LeftOutIDs []string `json:"left_out_ids"`
 }
 
 // SetUps lists the set-ups of a review, by piece, machine, resin and settings.
@@ -49,8 +51,14 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 
 type setUpsKey struct{ review string }
 
-// SetUps finds the set-ups of a review in its runs.
+// SetUps finds the set-ups of a review in its runs, without those of which every print is
+// left out.
 func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
+	all, err := setUpsOf(t, r)
+	return slices.DeleteFunc(all, func(s SetUp) bool { return len(s.RunIDs) == 0 }), err
+}
+
+func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	runs, err := reviewMembers(t, r)
 	if err != nil {
 		return nil, err
@@ -92,6 +100,10 @@ func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 				out = append(out, s)
 			}
 			s := &out[position[key]]
+			if _, left := r.LeftOut.Reason(run.ID); left {
+				s.LeftOutIDs = append(s.LeftOutIDs, run.ID)
+				continue
+			}
 			s.RunIDs, s.Runs = append(s.RunIDs, run.ID), append(s.Runs, run.Code)
 			s.Specimens += printed.Specimens
 		}
@@ -154,6 +166,7 @@ func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 		return SetUp{}, err
 	}
 	return SetUp{
+		RunIDs: []string{}, Runs: []string{}, LeftOutIDs: []string{},
 		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
 		MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
 	}, nil

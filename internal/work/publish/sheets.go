@@ -6,15 +6,20 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/bench"
 	"ojime/internal/say"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 )
 
-// reviewRuns are the runs that serve a review, in order of their start.
-func reviewRuns(reader *printing.Reader, setups []compare.SetUp) ([]printing.RunSheet, error) {
+// reviewRuns are the runs that serve a review and those that it leaves out, in order of
+// their start.
+func reviewRuns(reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]printing.RunSheet, error) {
 	var ids []string
+	for _, o := range review.LeftOut {
+		ids = append(ids, o.RunID)
+	}
 	for _, s := range setups {
 		for _, id := range s.RunIDs {
 			// A print of several pieces belongs to a set-up of each.
@@ -47,7 +52,7 @@ func settingsLines(sheets []printing.RunSheet) (out []string) {
 }
 
 // conditionLines tell each print with its time, condition and what was seen.
-func conditionLines(sheets []printing.RunSheet) (out []string) {
+func conditionLines(leftOut bench.LeftOutList, sheets []printing.RunSheet) (out []string) {
 	for _, s := range sheets {
 		words := []string{s.Printed, s.Settings}
 		if took := s.Took.S; took != nil {
@@ -57,6 +62,9 @@ func conditionLines(sheets []printing.RunSheet) (out []string) {
 		}
 		words = append(words, printing.ConditionWords(s)...)
 		line := fmt.Sprintf("%s on %s, %s: %s.", s.Run.Code, s.Machine.Name, say.Day(s.Run.StartedMS), strings.Join(words, "; "))
+		if reason, left := leftOut.Reason(s.Run.ID); left {
+			line += " Left out of the figures: " + reason
+		}
 		if s.Run.Notes != "" {
 			line += " " + s.Run.Notes
 		}

@@ -52,7 +52,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		sheets, err := reviewRuns(reader, setups)
+		sheets, err := reviewRuns(reader, review, setups)
 		if err != nil {
 			return err
 		}
@@ -60,8 +60,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		leftOut, err := compare.LeftOut(t, reader, review)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -154,9 +158,15 @@ Not printed, and with it all of the above could be told: {{join . "; "}}.
 {{end}}
 ### Each print and its conditions
 
-{{range conditions .Sheets}}- {{.}}
+{{range conditions .Review.LeftOut .Sheets}}- {{.}}
 {{else}}Nothing was printed yet.
-{{end}}{{$currency := .Currency}}{{range .Contests}}
+{{end}}{{if .LeftOut}}
+### Prints left out
+
+{{range .LeftOut}}- {{.Run}} of {{.SetUp}}: {{.Reason}}
+{{range .Effects}}  - {{.}}
+{{else}}  - It changes no figure.
+{{end}}{{end}}{{end}}{{$currency := .Currency}}{{range .Contests}}
 ## {{.Piece}}: its set-ups against each other
 {{with first .Results}}{{$base := .Baseline}}
 {{range $i, $side := .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}}){{if eq $i $base}}, against which the others are set{{end}}

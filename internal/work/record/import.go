@@ -238,7 +238,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
-		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), refers(known, "device_sessions", r.Sessions),
+		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), refers(known, "device_sessions", r.Sessions),
 		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
 	} {
 		if err := step(); err != nil {
@@ -261,6 +261,20 @@ func (r *Record) verify(holds func(string) bool) error {
 		}
 	}
 	return nil
+}
+
+// leftOutExist holds the prints that reviews leave out against the runs there are.
+func (r *Record) leftOutExist(known identities) func() error {
+	return func() error {
+		for i, v := range r.Reviews {
+			for j, o := range v.LeftOut {
+				if !known["runs"][o.RunID] {
+					return quantity.Errorf(fmt.Sprintf("reviews[%d].left_out[%d].run_id", i, j), "names %.40q, which is not among the runs", o.RunID)
+				}
+			}
+		}
+		return nil
+	}
 }
 
 // partsExist holds the parts of assemblies against the pieces there are.

@@ -59,6 +59,12 @@ export const useSetUps = (id: string) =>
     enabled: id !== '',
     queryFn: () => answer(api.GET('/api/v1/reviews/{id}/set-ups', { params: { path: { id } } })),
   })
+export const useLeftOut = (id: string) =>
+  useQuery({
+    queryKey: ['left-out', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/left-out', { params: { path: { id } } })),
+  })
 export const usePlates = () =>
   useQuery({ queryKey: ['plates'], queryFn: async () => (await answer(api.GET('/api/v1/plates'))) as PlateRow[] })
 export const usePlate = (id: string) =>

@@ -1583,6 +1583,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Prints that a review leaves out, and what that did */
+        get: operations["get-reviews-id-left-out"];
+        put?: never;
+        /** Leave a print out, for a reason */
+        post: operations["post-reviews-id-left-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/left-out/{run_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a print count again */
+        post: operations["post-reviews-id-left-out-run_id-take-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/matrix": {
         parameters: {
             query?: never;
@@ -3689,6 +3724,17 @@ export interface components {
         LaySeriesBodyBody: {
             piece_id: string;
         };
+        LeftOut: {
+            reason: string;
+            run_id: string;
+        };
+        LeftOutPrint: {
+            effects: string[];
+            reason: string;
+            run: string;
+            run_id: string;
+            set_up: string;
+        };
         LiveRun: {
             /** Format: double */
             added_ml: number;
@@ -3919,6 +3965,8 @@ export interface components {
             failed: number;
             /** Format: int64 */
             judged: number;
+            /** Format: int64 */
+            left_out: number;
             /** Format: int64 */
             open: number;
             /** Format: int64 */
@@ -5142,6 +5190,7 @@ export interface components {
             readonly created_ms?: number;
             disclosure: string;
             readonly id?: string;
+            readonly left_out?: components["schemas"]["LeftOut"][];
             machine_ids: string[];
             not_tested: string;
             piece_ids: string[];
@@ -5471,6 +5520,7 @@ export interface components {
         SetUp: {
             basis: string;
             label: string;
+            left_out_ids: string[];
             machine: string;
             machine_id: string;
             piece: string;
@@ -9823,6 +9873,104 @@ export interface operations {
                 "application/json": components["schemas"]["Review"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOutPrint"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-left-out-run_id-take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Link, useSearchParams } from 'react-router'
+import { Effects } from '../../components/Effects'
 import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
-import { useReviews, useSetUps } from '../../lib/queries'
+import { useLeftOut, useReviews, useSetUps } from '../../lib/queries'
 import { Audits, type Tested } from './Audit'
 import { Figures } from './Figures'
 import { SideList } from './SideList'
@@ -196,11 +197,32 @@ function Result({
           )}
           <Audits audits={c.audits} sides={c.sides} question={c.question} tested={tested} />
           <Figures c={c} />
+          {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />
           <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
         </>
       )}
     </Ready>
+  )
+}
+
+/** What the review leaves out, with its reasons and what that did. */
+function LeftOutNote({ review }: { review: Review }) {
+  const list = useLeftOut(review.id).data ?? []
+  if (list.length === 0) return null
+  return (
+    <section className="sheet grid gap-2" aria-label="Prints left out">
+      <h2>Prints left out</h2>
+      {list.map((p) => (
+        <details key={p.run_id}>
+          <summary className="min-h-(--tap) cursor-pointer content-center wrap-anywhere">
+            <strong>{p.run}:</strong> {p.reason}
+          </summary>
+          <Effects of={p} />
+        </details>
+      ))}
+      <Link to={`/verdict/${review.id}`}>Leave a print out, or count one again</Link>
+    </section>
   )
 }
 

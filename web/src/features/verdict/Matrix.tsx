@@ -87,7 +87,8 @@ function Combinations({ m }: { m: MatrixData }) {
 }
 
 function Cell({ cell }: { cell: MatrixData['rows'][number]['cells'][number] }) {
-  if (cell.prints + cell.open === 0) return <span className="text-soft">none</span>
+  const left = cell.left_out > 0 && <span className="block text-sm text-soft">{cell.left_out} left out</span>
+  if (cell.prints + cell.open === 0) return <span className="text-soft">none{left}</span>
   return (
     <>
       <span className="font-semibold">{counted(cell.prints, 'print')}</span>
@@ -96,6 +97,7 @@ function Cell({ cell }: { cell: MatrixData['rows'][number]['cells'][number] }) {
         {cell.judged === 0 ? 'none judged' : `${cell.failed} of ${cell.judged} judged failed`}
         {cell.judged > 0 && cell.judged < cell.specimens && `; ${cell.specimens - cell.judged} not judged`}
       </span>
+      {left}
     </>
   )
 }

@@ -8,6 +8,7 @@ import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { words } from '../../lib/format'
 import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 
 export default function ReviewPage() {
@@ -40,6 +41,7 @@ export default function ReviewPage() {
           >
             <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
             {review && <Matrix review={review} />}
+            {review && <LeftOut review={review} />}
             {review && <WriteUp review={review} />}
           </Page>
         )
