@@ -4,7 +4,7 @@ import type { Schemas } from '../lib/api'
 export function Effects({ of }: { of: Schemas['LeftOutPrint'] }) {
   if (of.effects.length === 0) return <p className="text-sm text-soft">It changes no figure.</p>
   return (
-    <ul className="grid gap-1 text-sm">
+    <ul className="mt-1 grid gap-1 text-sm">
       {of.effects.map((e) => (
         <li key={e}>{e}</li>
       ))}

@@ -1,0 +1,84 @@
+import { expect, test, type Page } from '@playwright/test'
+
+// Two reviews of the demo record, each worked on from its question to what goes out.
+const base = 'http://127.0.0.1:8478'
+test.use({ baseURL: base })
+test.describe.configure({ mode: 'serial' })
+
+const open = async (page: Page, question: RegExp) => {
+  await page.goto('/verdict')
+  await page.getByRole('link', { name: question }).click()
+}
+
+const writeUp = (page: Page) => page.getByLabel('The write-up as Markdown')
+
+test('six settings on one machine, one not printed: what can be told, and why they take so long', async ({ page }) => {
+  await open(page, /Which lift and rest/)
+  const tested = page.getByLabel('What was put to the test')
+  await expect(tested).toContainText('These prints tell what lift and rest after lift do, each by itself.')
+  await expect(tested).toContainText('Whether lift and rest after lift work on each other cannot be told yet.')
+  const rows = tested.getByRole('row')
+  await expect(rows).toHaveCount(7)
+  await expect(rows.filter({ hasText: '3 prints' })).toHaveCount(5)
+  await expect(rows.filter({ hasText: 'missing' })).toContainText('6 mm at 180 mm/min')
+  await expect(writeUp(page)).toContainText('Not printed, and with it all of the above could be told')
+
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  await page.getByLabel('Question').selectOption('time')
+  const figures = page.getByLabel('Figures')
+  await expect(figures.getByRole('table', { name: /^Time of a plate of 4/ }).getByRole('row')).toHaveCount(6)
+  const split = figures.getByRole('table', { name: /^Time of a plate by what the machine does/ })
+  await expect(split.getByRole('row')).toHaveCount(6)
+  await expect(split.getByRole('row', { name: /^E/ })).toContainText('lift')
+  await expect(figures).toContainText(/The lift accounts for .* less: most of it\./)
+  await expect(figures).toContainText(/The waits account for .* less: part of it\./)
+  // Five sides of three prints each cannot show a difference in failures, and the page says so.
+  await page.getByLabel('Question').selectOption('failure')
+  await expect(figures).toContainText('so few prints could not have shown a difference, whatever came out')
+  // Another baseline turns the reasons about; the address keeps it.
+  await page.getByLabel('Question').selectOption('time')
+  await page.getByLabel('All against').selectOption('E')
+  await expect(figures).toContainText(/The lift accounts for .* longer: most of it\./)
+  await expect(page).toHaveURL(/baseline=4/)
+})
+
+test('five resins: a print is counted again and left out again, with what that does', async ({ page }) => {
+  await open(page, /Which of five resins/)
+  const left = page.getByLabel('Prints left out')
+  await expect(left).toContainText('The heating was off that night')
+  await expect(left).toContainText('Siskin 4, Bistre Bend')
+  await expect(left).toContainText(
+    /Time of a plate of 2 × Step coupon: .*\(3 prints\) with it, .*\(2 prints\) without\./,
+  )
+  await expect(writeUp(page)).toContainText('Prints left out')
+  const tested = page.getByLabel('What was put to the test')
+  const bistre = tested.getByRole('row', { name: /^Bistre Bend/ })
+  await expect(bistre).toContainText('1 left out')
+
+  await left.getByRole('button', { name: /^Count R-\d+ again$/ }).click()
+  await expect(bistre).toContainText('3 prints')
+  await expect(bistre).not.toContainText('left out')
+  await expect(left).not.toContainText('The heating was off')
+  await expect(writeUp(page)).not.toContainText('Prints left out')
+
+  // Without a reason nothing is left out.
+  const code = (await left.getByRole('combobox').getByRole('option').nth(1).textContent())!
+  await left.getByRole('combobox').selectOption(code)
+  await expect(left.getByRole('button', { name: 'Leave it out' })).toBeDisabled()
+  await left.getByLabel('Why it does not count').fill('Printed with the door open.')
+  await left.getByLabel('Why it does not count').press('Enter')
+  await expect(left.getByRole('link', { name: code })).toBeVisible()
+  await expect(left).toContainText('Printed with the door open.')
+  await expect(writeUp(page)).toContainText(`${code} of Siskin 4`)
+  await expect(writeUp(page)).toContainText('Left out of the figures: Printed with the door open.')
+
+  // The comparison says it too, and the table that goes out.
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page.getByLabel('Prints left out')).toContainText('Printed with the door open.')
+  await expect(page.getByLabel('Fairness audit')).toContainText('Resin is what is tested')
+  const reviews = await (await page.request.get('/api/v1/reviews')).json()
+  const five = reviews.find((r: { question: string }) => r.question.startsWith('Which of five'))
+  const table = await (await page.request.get(`/api/v1/reviews/${five.id}/tables/runs`)).text()
+  expect(table.split('\n').filter((line) => line.includes('Printed with the door open.'))).toHaveLength(1)
+})
