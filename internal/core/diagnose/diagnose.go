@@ -10,6 +10,7 @@ import (
 	"slices"
 	"sort"
 
+	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
@@ -69,16 +70,21 @@ type Input struct {
 	Conditions Conditions `json:"conditions"`
 	Tried      []Tried    `json:"tried"`
 	Quirks     []Quirk    `json:"quirks,omitempty"`
+	// Judged is every remedy of the record of which it is known whether the fault stayed
+	// away, Helped those after which it did, whatever the symptom.
+	Judged int64 `json:"judged"`
+	Helped int64 `json:"helped"`
 }
 
-// Cause is one explanation with its share of the odds (all shares add up to 1),
-// what speaks for and against it, what the record does not know of it, the
+// Cause is one explanation with its share of the odds (all shares and that of something
+// else add up to 1) and that share in a word, what speaks for and against it, what the record does not know of it, the
 // cheapest test that would tell, and the remedy. Helped of TriedN tells how it
 // fared in this record.
 type Cause struct {
 	Cause   string   `json:"cause"`
 	Title   string   `json:"title"`
 	Share   float64  `json:"share"`
+	Chance  string   `json:"chance" enum:"likely,possible,unlikely"`
 	For     []string `json:"for"`
 	Against []string `json:"against"`
 	Unknown []string `json:"unknown"`
@@ -94,7 +100,37 @@ type Result struct {
 	// Quirks are what the machine is known for, and said first.
 	Quirks []Quirk `json:"quirks"`
 	Causes []Cause `json:"causes"`
+	// OtherShare is left for something that is not on the list.
+	OtherShare float64 `json:"other_share"`
+	// Proven says that so many remedies were judged that shares mean something; HitRate is
+	// then how many of all remedies helped. Until then the words alone are shown.
+	Proven  bool                 `json:"proven"`
+	Judged  int64                `json:"judged"`
+	Helped  int64                `json:"helped"`
+	HitRate *evidence.RateResult `json:"hit_rate"`
 	quantity.Warnings
+}
+
+// otherOdds are those of something that is not on the list: as those of a cause of which
+// the record says nothing.
+const otherOdds = 1
+
+// Shares from which a cause is called likely or possible, and the judged remedies from
+// which shares are shown as numbers. They are ours.
+const (
+	likelyShare   = 0.5
+	possibleShare = 0.15
+	provenCases   = 20
+)
+
+func chanceOf(share float64) string {
+	switch {
+	case share >= likelyShare:
+		return "likely"
+	case share >= possibleShare:
+		return "possible"
+	}
+	return "unlikely"
 }
 
 // clearOdds is by how much the first cause has to stand above the second, and
@@ -108,13 +144,20 @@ func Rank(in Input) (Result, error) {
 	if in.Symptom == "" {
 		return Result{}, quantity.Errorf("symptom", "is missing; say what was wrong")
 	}
-	out := Result{Quirks: []Quirk{}, Causes: []Cause{}, Warnings: quantity.None()}
+	out := Result{Quirks: []Quirk{}, Causes: []Cause{}, Judged: in.Judged, Helped: in.Helped, Proven: in.Judged >= provenCases, Warnings: quantity.None()}
+	if out.Proven {
+		rate, err := evidence.Rate(evidence.Count{Events: in.Helped, Trials: in.Judged})
+		if err != nil {
+			return out, err
+		}
+		out.HitRate = &rate
+	}
 	for _, q := range in.Quirks {
 		q.Says = q.sentence()
 		out.Quirks = append(out.Quirks, q)
 	}
 	var odds []float64
-	var total float64
+	total := float64(otherOdds)
 	for _, k := range known {
 		if !slices.Contains(k.symptoms, in.Symptom) {
 			continue
@@ -127,12 +170,13 @@ func Rank(in Input) (Result, error) {
 		o := own.history(in.Tried)
 		out.Causes, odds, total = append(out.Causes, own), append(odds, o), total+o
 	}
-	if len(out.Causes) == 0 {
+	if out.OtherShare = otherOdds / total; len(out.Causes) == 0 {
 		out.Warn("no_such_symptom", "Nothing is known here of causes of %q; look at the part and the plate.", in.Symptom)
 		return out, nil
 	}
 	for i := range out.Causes {
 		out.Causes[i].Share = odds[i] / total
+		out.Causes[i].Chance = chanceOf(out.Causes[i].Share)
 	}
 	sort.SliceStable(out.Causes, func(i, j int) bool { return out.Causes[i].Share > out.Causes[j].Share })
 	first := out.Causes[0]

@@ -43,12 +43,47 @@ func TestEvidenceBringsItsCauseFirst(t *testing.T) {
 		var sum float64
 		for _, cause := range got.Causes {
 			sum += cause.Share
+			if cause.Chance != chanceOf(cause.Share) || cause.Share >= 0.97 {
+				t.Errorf("%s: %s is %s with %v", c.symptom, cause.Cause, cause.Chance, cause.Share)
+			}
 			if cause.Test == "" || cause.Remedy == "" {
 				t.Errorf("%s has no test or remedy", cause.Cause)
 			}
 		}
-		if math.Abs(sum-1) > 1e-12 {
+		if sum += got.OtherShare; math.Abs(sum-1) > 1e-12 || got.OtherShare <= 0 {
 			t.Errorf("%s: shares add up to %v", c.symptom, sum)
+		}
+	}
+}
+
+// Nothing is ever certain: a lone cause of the reviewer's own leaves room for another.
+func TestALoneCauseIsNotCertain(t *testing.T) {
+	got := rank(t, Input{Symptom: "a symptom of one's own", Tried: []Tried{{"my cause", false}, {"my cause", false}, {"my cause", false}}})
+	if len(got.Causes) != 1 || got.Causes[0].Share >= 0.7 || got.Causes[0].Chance != "likely" || got.OtherShare < 0.3 {
+		t.Errorf("%+v, else %v", got.Causes, got.OtherShare)
+	}
+	none := rank(t, Input{Symptom: "another symptom"})
+	if !none.Has("no_such_symptom") || none.OtherShare != 1 {
+		t.Errorf("%+v", none)
+	}
+}
+
+func TestSharesAreShownOnceTheRecordHasProvedThem(t *testing.T) {
+	for _, c := range []struct {
+		judged, helped int64
+		proven         bool
+	}{{0, 0, false}, {19, 12, false}, {20, 12, true}} {
+		got := rank(t, Input{Symptom: "no adhesion", Judged: c.judged, Helped: c.helped})
+		if got.Proven != c.proven || (got.HitRate != nil) != c.proven {
+			t.Errorf("of %d judged: %t, %v", c.judged, got.Proven, got.HitRate)
+		}
+		if c.proven && (*got.HitRate.Rate != 0.6 || got.HitRate.CI[0] > 0.4 || got.HitRate.CI[1] < 0.75) {
+			t.Errorf("hit rate %v, %v", *got.HitRate.Rate, *got.HitRate.CI)
+		}
+	}
+	for share, want := range map[float64]string{0: "unlikely", 0.149: "unlikely", 0.15: "possible", 0.499: "possible", 0.5: "likely", 0.9: "likely"} {
+		if got := chanceOf(share); got != want {
+			t.Errorf("%v is %s, want %s", share, got, want)
 		}
 	}
 }

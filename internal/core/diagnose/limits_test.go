@@ -126,7 +126,7 @@ func TestQuirksAreSaidWithTheirCounts(t *testing.T) {
 func TestTheTableOfCausesHoldsTogether(t *testing.T) {
 	var seen []string
 	for _, k := range known {
-		if slices.Contains(seen, k.cause) || k.title == "" || k.test == "" || k.remedy == "" || len(k.symptoms) == 0 || len(k.evidence) == 0 {
+		if slices.Contains(seen, k.cause) || k.title == "" || k.test == "" || k.remedy == "" || len(k.symptoms) == 0 || len(k.clues) == 0 {
 			t.Errorf("%s: %+v", k.cause, k.symptoms)
 		}
 		seen = append(seen, k.cause)
@@ -136,7 +136,7 @@ func TestTheTableOfCausesHoldsTogether(t *testing.T) {
 			}
 		}
 		none, _ := k.weigh(Conditions{})
-		if len(none.For)+len(none.Against) != 0 || len(none.Unknown) != len(k.evidence) {
+		if len(none.For)+len(none.Against) != 0 || len(none.Unknown) != len(k.clues) {
 			t.Errorf("%s of nothing known: %+v", k.cause, none)
 		}
 	}

@@ -48,6 +48,18 @@ func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error)
 			in.Tried = append(in.Tried, diagnose.Tried{Cause: r.Cause, CameBack: *r.CameBack})
 		}
 	}
+	all, err := t.Remedies()
+	if err != nil {
+		return out, err
+	}
+	for _, r := range all {
+		if r.CameBack == nil {
+			continue
+		}
+		if in.Judged++; !*r.CameBack {
+			in.Helped++
+		}
+	}
 	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
 		return out, err
 	}

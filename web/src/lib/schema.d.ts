@@ -2979,6 +2979,8 @@ export interface components {
         DiagnoseCause: {
             against: string[];
             cause: string;
+            /** @enum {string} */
+            chance: "likely" | "possible" | "unlikely";
             for: string[];
             /** Format: int64 */
             helped: number;
@@ -3006,6 +3008,14 @@ export interface components {
         };
         DiagnoseResult: {
             causes: components["schemas"]["DiagnoseCause"][];
+            /** Format: int64 */
+            helped: number;
+            hit_rate: components["schemas"]["EvidenceRateResult"] | null;
+            /** Format: int64 */
+            judged: number;
+            /** Format: double */
+            other_share: number;
+            proven: boolean;
             quirks: components["schemas"]["DiagnoseQuirk"][];
             warnings: components["schemas"]["QuantityWarning"][];
         };

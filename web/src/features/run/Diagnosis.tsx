@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Warnings } from '../../components/Figure'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
-import { figure, moment } from '../../lib/format'
+import { counted, figure, moment, percent } from '../../lib/format'
 
 /** For each symptom on the plate: likely causes by the conditions on record, and what was tried. */
 export function Diagnosis({ sheet }: { sheet: RunSheet }) {
@@ -51,7 +51,13 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
             <Warnings list={d.result.warnings} />
             <ol className="grid">
               {d.result.causes.slice(0, all ? undefined : 3).map((c) => (
-                <CauseRow key={c.cause} c={c} tried={d.tried.some((t) => t.cause === c.cause)} tryIt={() => tryIt(c)} />
+                <CauseRow
+                  key={c.cause}
+                  c={c}
+                  proven={d.result.proven}
+                  tried={d.tried.some((t) => t.cause === c.cause)}
+                  tryIt={() => tryIt(c)}
+                />
               ))}
             </ol>
             {d.result.causes.length > 3 && (
@@ -116,8 +122,8 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
               </ul>
             )}
             <p className="text-sm text-soft">
-              Ranked by weighed evidence from this record, not proven. Shares compare these causes only; what is not
-              known is said.
+              Ranked by weighed evidence from this record, not proven; it may be something that is not on this list.{' '}
+              <Fared d={d.result} />
             </p>
           </>
         )}
@@ -126,7 +132,20 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
   )
 }
 
-function CauseRow({ c, tried, tryIt }: { c: Cause; tried: boolean; tryIt: () => void }) {
+/** How remedies fared over the whole record: shares are shown once there are enough of them. */
+function Fared({ d }: { d: Schemas['DiagnoseResult'] }) {
+  if (!d.hit_rate)
+    return <>{counted(d.judged, 'remedy', 'remedies')} of this record judged so far: too few for chances in per cent.</>
+  return (
+    <span className="num">
+      Of {counted(d.judged, 'remedy', 'remedies')} judged in this record {d.helped} helped:{' '}
+      {percent(d.hit_rate.rate ?? 0)}, 95 %: {percent(d.hit_rate.ci?.[0] ?? 0)} to {percent(d.hit_rate.ci?.[1] ?? 1)}.
+      Something else: {percent(d.other_share)}.
+    </span>
+  )
+}
+
+function CauseRow({ c, proven, tried, tryIt }: { c: Cause; proven: boolean; tried: boolean; tryIt: () => void }) {
   const list = (word: string, items: string[]) =>
     items.length > 0 && (
       <p>
@@ -137,7 +156,11 @@ function CauseRow({ c, tried, tryIt }: { c: Cause; tried: boolean; tryIt: () => 
     <li className="grid gap-1 border-t border-line py-2">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <h3>
-          {c.title} <span className="num ml-1 font-normal">{figure(100 * c.share, 2)} %</span>
+          {c.title}{' '}
+          <span className="ml-1 font-normal">
+            {c.chance}
+            {proven && <span className="num">, {figure(100 * c.share, 2)} %</span>}
+          </span>
         </h3>
         {!tried && (
           <button className="button" onClick={tryIt} aria-label={`I tried this: ${c.title}`}>
