@@ -319,9 +319,9 @@ test('7 compare: audit first, in sentences, then figures with intervals', async 
   await page.getByLabel('Question').selectOption('cost')
   await expect(figures.getByRole('table', { name: /Cost of a good piece/ })).toContainText(' to ')
   await page.getByLabel('Question').selectOption('time')
-  await expect(figures.getByRole('table', { name: /Time of a plate/ })).toContainText('30 min')
+  await expect(figures.getByRole('table', { name: /Time of a plate of/ })).toContainText('30 min')
   await page.getByLabel('All against').selectOption('B')
-  await expect(figures.getByRole('table', { name: /Time of a plate/ })).toContainText('Against B')
+  await expect(figures.getByRole('table', { name: /Time of a plate of/ })).toContainText('Against B')
 })
 
 test('8 write-up: Markdown, CSV, JSON; the record imports and compares the same', async () => {

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
@@ -289,5 +290,27 @@ func TestSetUpsArePartedByKnotsThatChangeTheMachine(t *testing.T) {
 	sides := must(d.w.Compare.SetUps(t.Context(), review.ID))(t)
 	if len(sides) != 2 || len(sides[0].Runs) != 2 || sides[0].Since != "" || !strings.Contains(sides[1].Label, "after panel of 2026-09-01") {
 		t.Errorf("%+v", sides)
+	}
+}
+
+// Of four prints two are lost whole: that is worth far less than sixteen specimens that
+// fell one by one.
+func TestSpecimensThatFailTogetherTellLess(t *testing.T) {
+	d := newDesk(t)
+	for i := range 4 {
+		d.seen(d.profile.ID, 4, 4*(i%2), 30, 0.2, 30*time.Minute)
+	}
+	row := must(d.w.Compare.FailureRates(t.Context()))(t).Machines[0]
+	apart := must(evidence.Rate(evidence.Count{Events: 8, Trials: 16}))(t)
+	s := row.Specimens
+	if s.Failed != 8 || s.Tried != 16 || *s.All.Rate != 0.5 || s.All.CI[1]-s.All.CI[0] < 1.4*(apart.CI[1]-apart.CI[0]) {
+		t.Errorf("%d of %d, %v; apart %v", s.Failed, s.Tried, *s.All.CI, *apart.CI)
+	}
+	if over := row.Runs; over.Failed != 2 || over.Tried != 4 || row.FewRuns {
+		t.Errorf("%+v", over)
+	}
+	// None marked is no proof that none ever will be.
+	if m := row.Micro; *m.Rate != 0 || m.UpperIfNone == nil || *m.UpperIfNone < 0.15 {
+		t.Errorf("%+v", m)
 	}
 }

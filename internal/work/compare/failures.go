@@ -36,7 +36,8 @@ type FailureRow struct {
 	FewRuns      bool                `json:"few_runs"`
 }
 
-// FailureCount is counts with their rates.
+// FailureCount is counts with their rates. Over specimens the interval knows that copies
+// of one print share its fate.
 type FailureCount struct {
 	Tried          int64               `json:"tried"`
 	Failed         int64               `json:"failed"`
@@ -112,6 +113,7 @@ type failureTally struct {
 	of           func(bench.Counts) int64
 	position     map[string]int
 	rows         []FailureRow
+	prints       [][]bench.Counts // of each row
 }
 
 // add counts one print.
@@ -120,7 +122,9 @@ func (g *failureTally) add(id string, c bench.Counts) {
 	if !seen {
 		at = len(g.rows)
 		g.position[id], g.rows = at, append(g.rows, FailureRow{ID: id, Name: g.names[id], AttributedTo: g.attributedTo})
+		g.prints = append(g.prints, nil)
 	}
+	g.prints[at] = append(g.prints[at], c)
 	r, attributed := &g.rows[at], g.of(c)
 	r.Runs.Tried, r.Runs.Failed, r.Runs.Attributed = r.Runs.Tried+1, r.Runs.Failed+min(c.Failed, 1), r.Runs.Attributed+min(attributed, 1)
 	r.Specimens.Tried, r.Specimens.Failed, r.Specimens.Attributed = r.Specimens.Tried+c.Judged(), r.Specimens.Failed+c.Failed, r.Specimens.Attributed+attributed
@@ -131,18 +135,23 @@ func (g *failureTally) rates() ([]FailureRow, error) {
 	for i := range g.rows {
 		r := &g.rows[i]
 		r.FewRuns = evidence.Few(r.Runs.Tried)
-		for _, c := range []*FailureCount{&r.Runs, &r.Specimens} {
-			var err error
-			if c.All, err = evidence.Rate(evidence.Count{Events: c.Failed, Trials: c.Tried}); err != nil {
-				return nil, err
-			}
-			if c.AttributedRate, err = evidence.Rate(evidence.Count{Events: c.Attributed, Trials: c.Tried}); err != nil {
-				return nil, err
-			}
-		}
 		var err error
-		if r.Micro, err = evidence.Rate(evidence.Count{Events: r.MicroN, Trials: r.Specimens.Tried}); err != nil {
+		if r.Runs.All, err = evidence.Rate(evidence.Count{Events: r.Runs.Failed, Trials: r.Runs.Tried}); err != nil {
 			return nil, err
+		}
+		if r.Runs.AttributedRate, err = evidence.Rate(evidence.Count{Events: r.Runs.Attributed, Trials: r.Runs.Tried}); err != nil {
+			return nil, err
+		}
+		for _, over := range []struct {
+			of   func(bench.Counts) int64
+			into *evidence.RateResult
+		}{
+			{func(c bench.Counts) int64 { return c.Failed }, &r.Specimens.All}, {g.of, &r.Specimens.AttributedRate},
+			{func(c bench.Counts) int64 { return c.MicroPrinted }, &r.Micro},
+		} {
+			if *over.into, err = overPrints(g.prints[i], over.of); err != nil {
+				return nil, err
+			}
 		}
 	}
 	slices.SortStableFunc(g.rows, func(a, b FailureRow) int { return cmp.Compare(b.Runs.Tried, a.Runs.Tried) })
@@ -150,4 +159,19 @@ func (g *failureTally) rates() ([]FailureRow, error) {
 		return []FailureRow{}, nil
 	}
 	return g.rows, nil
+}
+
+// overPrints is a rate over specimens with the interval that their prints allow.
+func overPrints(prints []bench.Counts, of func(bench.Counts) int64) (evidence.RateResult, error) {
+	var counts []evidence.PrintCount
+	for _, c := range prints {
+		if judged := c.Judged(); judged > 0 {
+			counts = append(counts, evidence.PrintCount{Failed: of(c), Judged: judged})
+		}
+	}
+	if len(counts) == 0 {
+		return evidence.Rate(evidence.Count{})
+	}
+	r, err := evidence.Prints(evidence.PrintsInput{A: counts})
+	return evidence.RateResult{Rate: &r.A.Rate, CI: &r.A.CI, UpperIfNone: r.A.UpperIfNone, Warnings: r.Warnings}, err
 }

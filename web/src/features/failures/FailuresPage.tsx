@@ -120,8 +120,8 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
         </tbody>
       </table>
       <p className="mt-2 text-sm text-soft">
-        ◇ computed, 95 % intervals (Wilson). Specimens of one plate fail together, so the rate over prints is the surer
-        one.
+        ◇ computed, 95 % intervals. Specimens of one plate fail together: intervals over specimens are as wide as their
+        prints allow.
       </p>
     </div>
   )
