@@ -1,6 +1,7 @@
 package compare
 
 import (
+	"fmt"
 	"math"
 
 	"ojime/internal/core/audit"
@@ -34,25 +35,29 @@ func lessNominal(sides []evidence.NestedSide, nominalMM float64) []evidence.Nest
 	return out
 }
 
+// sizeErrors are the errors of one size by side, and on which prints of each it was read.
+type sizeErrors struct {
+	sides []evidence.NestedSide
+	on    [][]int
+}
+
 // meanErrors are the errors of all sizes together, as they are and by their size alone:
-// each print's mean over its features. A print counts where every size was read on it
-// that was read on any.
-func (t *table) meanErrors(features [][]evidence.NestedSide) error {
-	if len(features) < 2 {
+// each print's mean over the sizes that were read on every print of every side. Others
+// would weigh on some prints, or on one side, alone.
+func (t *table) meanErrors(features []sizeErrors) error {
+	if features = readThroughout(features, len(t.sides)); len(features) < 2 {
 		return nil
 	}
 	for _, of := range []struct {
 		key, label string
 		value      func(float64) float64
-	}{{"error_abs", "All sizes: mean absolute error", math.Abs}, {"error_mean", "All sizes: mean error", func(v float64) float64 { return v }}} {
+	}{{"error_abs", "mean absolute error", math.Abs}, {"error_mean", "mean error", func(v float64) float64 { return v }}} {
 		sides := make([]evidence.NestedSide, len(t.sides))
 		for i := range sides {
 			sides[i] = together(features, i, of.value)
 		}
-		if !anyPrints(sides) {
-			continue
-		}
-		m, err := contest.Errors(of.key, of.label, sides, 0, t.pairs)
+		label := fmt.Sprintf("The %d sizes read on all prints: %s", len(features), of.label)
+		m, err := contest.Errors(of.key, label, sides, 0, t.pairs)
 		if err != nil {
 			return err
 		}
@@ -61,21 +66,36 @@ func (t *table) meanErrors(features [][]evidence.NestedSide) error {
 	return nil
 }
 
-// together is one value a print: the mean over features of the mean over its specimens.
-// Prints stand in one order in all features that were read on all of them.
-func together(features [][]evidence.NestedSide, side int, value func(float64) float64) (out evidence.NestedSide) {
-	most := 0
-	for _, f := range features {
-		most = max(most, len(f[side].Prints))
-	}
-	sums, n := make([]float64, most), 0.0
-	for _, f := range features {
-		s := f[side]
-		if len(s.Prints) < most || most == 0 {
-			continue // a size that was not read on every print would weigh on some alone
+// readThroughout leaves the sizes that were read on every print on which any was. A side
+// without a reading asks for nothing.
+func readThroughout(features []sizeErrors, sides int) []sizeErrors {
+	read := make([]map[int]bool, sides)
+	for i := range read {
+		read[i] = map[int]bool{}
+		for _, f := range features {
+			for _, print := range f.on[i] {
+				read[i][print] = true
+			}
 		}
-		if n++; n == 1 {
+	}
+	return only(features, func(f sizeErrors) bool {
+		for i := range read {
+			if len(f.on[i]) < len(read[i]) {
+				return false
+			}
+		}
+		return true
+	})
+}
+
+// together is one value a print: the mean over sizes of the mean over its specimens. The
+// sizes were read on the same prints, which stand in one order in all of them.
+func together(features []sizeErrors, side int, value func(float64) float64) (out evidence.NestedSide) {
+	for n, f := range features {
+		s := f.sides[side]
+		if n == 0 {
 			out.Instrument = s.Instrument
+			out.Prints = make([]evidence.NestedPrint, len(s.Prints))
 		} else if out.Instrument.ID == nil || s.Instrument.ID == nil || *out.Instrument.ID != *s.Instrument.ID {
 			out.Instrument.ID = nil
 		}
@@ -84,14 +104,11 @@ func together(features [][]evidence.NestedSide, side int, value func(float64) fl
 			for _, specimen := range p.Specimens {
 				sum += value(specimen.ValuesMM[0])
 			}
-			sums[i] += sum / float64(len(p.Specimens))
+			if n == 0 {
+				out.Prints[i].Specimens = []evidence.NestedSpecimen{{ValuesMM: []float64{0}}}
+			}
+			out.Prints[i].Specimens[0].ValuesMM[0] += sum / float64(len(p.Specimens)) / float64(len(features))
 		}
-	}
-	if n == 0 {
-		return evidence.NestedSide{}
-	}
-	for _, sum := range sums {
-		out.Prints = append(out.Prints, evidence.NestedPrint{Specimens: []evidence.NestedSpecimen{{ValuesMM: []float64{sum / n}}}})
 	}
 	return out
 }

@@ -125,14 +125,15 @@ func (t *table) times() error {
 }
 
 func (t *table) sizes() error {
-	errorsOf := make([][]evidence.NestedSide, 0, len(t.features))
+	errorsOf := make([]sizeErrors, 0, len(t.features))
 	for _, f := range t.features {
 		if f.Kind != "dimension" {
 			continue
 		}
 		sides := make([]evidence.NestedSide, len(t.sides))
+		on := make([][]int, len(t.sides))
 		for i, s := range t.sides {
-			sides[i] = s.nested(t.read[i][f.ID])
+			sides[i], on[i] = s.nested(t.read[i][f.ID])
 		}
 		if !anyPrints(sides) {
 			continue
@@ -142,7 +143,7 @@ func (t *table) sizes() error {
 			return err
 		}
 		t.add(m, audit.Dimension)
-		errorsOf = append(errorsOf, lessNominal(sides, *f.NominalMM))
+		errorsOf = append(errorsOf, sizeErrors{lessNominal(sides, *f.NominalMM), on})
 	}
 	return t.meanErrors(errorsOf)
 }
@@ -271,8 +272,8 @@ func (s side) byFeature() readings {
 }
 
 // nested are sizes by print, specimen and reading, with the instrument where it was one,
-// else the coarsest and none that is known.
-func (s side) nested(prints []map[string][]bench.Reading) (out evidence.NestedSide) {
+// else the coarsest and none that is known; on are the prints that were read.
+func (s side) nested(prints []map[string][]bench.Reading) (out evidence.NestedSide, on []int) {
 	tools := task.ByID(s.measured.Instruments, func(i bench.Instrument) string { return i.ID })
 	var used []string
 	for i, print := range prints {
@@ -295,13 +296,13 @@ func (s side) nested(prints []map[string][]bench.Reading) (out evidence.NestedSi
 			}
 		}
 		if len(p.Specimens) > 0 {
-			out.Prints = append(out.Prints, p)
+			out.Prints, on = append(out.Prints, p), append(on, i)
 		}
 	}
 	if len(used) == 1 && used[0] != "" {
 		out.Instrument.ID = &used[0]
 	}
-	return out
+	return out, on
 }
 
 // ladder adds up each print's outcomes on a ladder.

@@ -6,7 +6,7 @@ const phases = [
   { key: 'lift_s', name: 'lift', fill: 'var(--ink)' },
   { key: 'retract_s', name: 'retract', fill: 'var(--soft)' },
   { key: 'wait_s', name: 'waits', fill: 'url(#waits)' },
-  { key: 'overhead_s', name: 'start and end', fill: 'var(--line)' },
+  { key: 'overhead_s', name: 'start, end', fill: 'var(--line)' },
 ] as const
 
 /** Where the time of each side goes, and which setting accounts for how much of the difference. */
@@ -17,7 +17,7 @@ export function TimeSplits({ c }: { c: Comparison }) {
       <h3>Where the time goes ◇</h3>
       <Waits />
       <div className="overflow-x-auto">
-        <table className="rows w-full table-fixed sm:min-w-160">
+        <table className="rows w-full table-fixed sm:min-w-200">
           <caption className="sr-only">Time of a plate by what the machine does, computed from the settings</caption>
           <thead className="max-sm:sr-only">
             <tr>
@@ -25,7 +25,7 @@ export function TimeSplits({ c }: { c: Comparison }) {
               <th className="w-28">A plate</th>
               <th>Share of the time</th>
               {phases.map((p) => (
-                <th key={p.key} scope="col" className="w-24">
+                <th key={p.key} scope="col" className="w-28">
                   <span className="flex items-center gap-1">
                     <Swatch fill={p.fill} /> {p.name}
                   </span>
