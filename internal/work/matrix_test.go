@@ -106,3 +106,57 @@ func TestAMatrixOfOneLevelOrNoneTellsNothing(t *testing.T) {
 		t.Error("a review that is not on record has a matrix")
 	}
 }
+
+// Nine levels are more than are told apart: the matrix stands, and says so.
+func TestAMatrixOfTooManyLevelsSaysSo(t *testing.T) {
+	d := newDesk(t)
+	review := d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"exposure_s"} })
+	for i := range 9 {
+		settings := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(1.6 + 0.2*float64(i)) })
+		d.took(settings.ID, 1, 30)
+	}
+	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	if len(m.Rows) != 9 || len(m.Tells) != 1 || !strings.HasPrefix(m.Tells[0], "What these prints can tell apart is not worked out: ") || len(m.Missing) != 0 {
+		t.Errorf("%d rows, says %q, missing %q", len(m.Rows), m.Tells, m.Missing)
+	}
+	// Numbers stand in their order, not in that of their letters.
+	d.took(d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(11.0) }).ID, 1, 30)
+	levels := must(d.w.Compare.Matrix(t.Context(), review.ID))(t).Factors[0].Levels
+	if first, last := levels[0], levels[len(levels)-1]; !strings.HasPrefix(first, "1.6") || !strings.HasPrefix(last, "11") {
+		t.Errorf("levels %q", levels)
+	}
+}
+
+// A factor that is not known of a print separates nothing, and is shown as not known.
+func TestAMatrixShowsWhatIsNotKnown(t *testing.T) {
+	d := newDesk(t)
+	review := d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"orientation"} })
+	for _, orientation := range []string{"", "flat", "tilted 30°"} {
+		d.runOf(2, func(r *bench.Run) {
+			if orientation != "" {
+				r.Orientation = &orientation
+			}
+		})
+		d.clock = d.clock.Add(3 * time.Hour)
+	}
+	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	if len(m.Rows) != 3 || !slices.Equal(m.Factors[0].Levels, []string{"flat", "tilted 30°"}) || m.Rows[0].Levels[0] != "" || m.Rows[0].Cells[0].Prints != 1 {
+		t.Errorf("%+v", m)
+	}
+	if len(m.Tells) != 1 || m.Tells[0] != "These prints tell what orientation does." {
+		t.Errorf("says %q", m.Tells)
+	}
+}
+
+// A print that has not ended is counted as open, in no other way.
+func TestAMatrixCountsOpenPrints(t *testing.T) {
+	d := newDesk(t)
+	review := d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"resin"} })
+	d.run(nil)
+	d.clock = d.clock.Add(time.Hour)
+	d.prepared(40)
+	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	if len(m.Rows) != 1 || m.Rows[0].Cells[0].Prints != 1 || m.Rows[0].Cells[0].Open != 1 || m.Rows[0].Cells[0].Specimens != 3 || m.Rows[0].Cells[0].Judged != 0 {
+		t.Errorf("%+v", m.Rows)
+	}
+}

@@ -214,3 +214,11 @@ func TestAPrintMayStart(t *testing.T) {
 	_, err = d.w.Printing.Happen(t.Context(), recorded.Run.ID, bench.RunEvent{Kind: "pause"}, true)
 	wantField(t, err, "kind")
 }
+
+func wantField(t *testing.T, err error, path string) {
+	t.Helper()
+	var field *quantity.FieldError
+	if !errors.As(err, &field) || field.Path != path {
+		t.Errorf("error %v, want one of field %s", err, path)
+	}
+}

@@ -118,14 +118,6 @@ func ruin(s *bench.Specimen, outcome, symptom, origin, fault string) {
 	s.Outcome, s.Defects = outcome, []bench.Defect{{Symptom: symptom, Origin: origin, Fault: fault}}
 }
 
-func wantField(t *testing.T, err error, path string) {
-	t.Helper()
-	var field *quantity.FieldError
-	if !errors.As(err, &field) || field.Path != path {
-		t.Errorf("error %v, want one of field %s", err, path)
-	}
-}
-
 func TestAPieceIsMeasuredWhenItIsImported(t *testing.T) {
 	p := newDesk(t).piece.Piece
 	if p.SizeXMM != 30 || p.SizeZMM != 5 || p.OpenEdges != 0 || !quantity.Equal(p.VolumeML, 1.5) {
