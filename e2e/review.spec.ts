@@ -82,3 +82,43 @@ test('five resins: a print is counted again and left out again, with what that d
   const table = await (await page.request.get(`/api/v1/reviews/${five.id}/tables/runs`)).text()
   expect(table.split('\n').filter((line) => line.includes('Printed with the door open.'))).toHaveLength(1)
 })
+
+test('two machines, two pieces: what each piece shows, and from which prints', async ({ page }) => {
+  await open(page, /Which of these two for a 32 mm warband/)
+  const tested = page.getByLabel('What was put to the test')
+  await expect(tested).toContainText('These prints tell what machine does.')
+  for (const machine of ['Harrow 6', 'Tern Mini']) {
+    const row = tested.getByRole('row', { name: new RegExp(`^${machine}`) })
+    await expect(row.getByRole('cell')).toHaveCount(3)
+    await expect(row).toContainText(/3 prints.*\d prints/)
+  }
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  const piece = page.getByRole('combobox', { name: /^Piece/ })
+  await expect(piece).toHaveValue(/.+/)
+  const audit = page.getByLabel('Fairness audit')
+  await expect(audit).toContainText('R-001, R-003, R-006')
+  const figures = page.getByLabel('Figures')
+  await page.getByLabel('Question').selectOption('dimension')
+  const length = figures.getByRole('table', { name: /Block length.*error/ })
+  await expect(length.getByRole('row', { name: /^A/ })).toContainText('3 prints')
+  await expect(length.getByRole('row', { name: /^B/ })).toContainText(/µm to .*µm/)
+  await expect(figures.getByRole('table', { name: /sizes read on all prints: mean absolute error/ })).toBeVisible()
+
+  // The other piece is another comparison: other prints, other plates.
+  await piece.selectOption({ label: 'Warden with staff' })
+  await expect(audit).toContainText('R-009, R-012')
+  await page.getByLabel('Question').selectOption('failure')
+  const failures = figures.getByRole('table', { name: 'Failures, all' })
+  await expect(failures.getByRole('row', { name: /^A/ })).toContainText(/5 prints.*of 24 specimens/)
+  await expect(failures.getByRole('row', { name: /^B/ })).toContainText(/4 prints.*of 12 specimens/)
+  await expect(page).toHaveURL(/piece=/)
+
+  // A side less, from the list of set-ups; the address keeps which.
+  await page.getByText(/^2 of 2 set-ups as sides$/).click()
+  await page.getByRole('checkbox', { name: /^Tern Mini/ }).click()
+  await expect(page.getByText('One side more is needed')).toBeVisible()
+  await page.goBack()
+  await page.goForward()
+  await expect(page.getByText('One side more is needed')).toBeVisible()
+})

@@ -46,9 +46,11 @@ export function ConditionFigures({ c }: { c: Schemas['MachineCondition'] }) {
             <dt className="text-sm text-soft">{r.label}</dt>
             <dd>
               <span className="num wrap-anywhere">{r.value}</span>{' '}
-              <span className="text-soft" aria-label="computed">
-                ◇
-              </span>
+              {r.value !== 'not known' && (
+                <span className="text-soft" aria-label="computed">
+                  ◇
+                </span>
+              )}
               {r.note && <span className="block text-sm text-soft">{r.note}</span>}
             </dd>
           </div>
