@@ -142,7 +142,13 @@ function Cell({
     <td className="num">
       {!few && (
         <span className={`block font-semibold ${rate.upper_if_none == null ? 'whitespace-nowrap' : ''}`}>
-          {rate.upper_if_none != null ? `none; up to ${percent(rate.upper_if_none)}` : percent(rate.rate)}
+          {rate.upper_if_none != null ? (
+            <>
+              none; <span className="whitespace-nowrap">up to {percent(rate.upper_if_none)}</span>
+            </>
+          ) : (
+            percent(rate.rate)
+          )}
         </span>
       )}
       <span className="block text-sm whitespace-nowrap text-soft">

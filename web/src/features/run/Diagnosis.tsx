@@ -134,8 +134,10 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
 
 /** How remedies fared over the whole record: shares are shown once there are enough of them. */
 function Fared({ d }: { d: Schemas['DiagnoseResult'] }) {
-  if (!d.hit_rate)
-    return <>{counted(d.judged, 'remedy', 'remedies')} of this record judged so far: too few for chances in per cent.</>
+  if (!d.hit_rate) {
+    const judged = d.judged === 0 ? 'No remedy' : counted(d.judged, 'remedy', 'remedies')
+    return <>{judged} of this record judged so far: too few for chances in per cent.</>
+  }
   return (
     <span className="num">
       Of {counted(d.judged, 'remedy', 'remedies')} judged in this record {d.helped} helped:{' '}
