@@ -67,9 +67,12 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"readings[0].feature_id":   func(r *record.Record) { r.Readings[0].FeatureID = "x" },
 		"readings[0].value_mm":     func(r *record.Record) { r.Readings[0].ValueMM = quantity.Ptr(1e308) },
 		"reviews[0].machine_ids":   func(r *record.Record) { r.Reviews[0].MachineIDs = bench.IDs{"x"} },
-		"resins[0].bottle_ml":      func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
-		"device_messages[0]":       func(r *record.Record) { r.Messages[0].DeviceID = "x" },
-		"pieces[0].mesh_sha256":    func(r *record.Record) { r.Meshes = map[string][]byte{} },
+		"reviews[0].left_out[0].run_id": func(r *record.Record) {
+			r.Reviews[0].LeftOut = bench.LeftOutList{{RunID: "nobody", Reason: "cold"}}
+		},
+		"resins[0].bottle_ml":   func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
+		"device_messages[0]":    func(r *record.Record) { r.Messages[0].DeviceID = "x" },
+		"pieces[0].mesh_sha256": func(r *record.Record) { r.Meshes = map[string][]byte{} },
 		"meshes." + whole.Pieces[0].MeshSHA256: func(r *record.Record) {
 			r.Meshes = map[string][]byte{whole.Pieces[0].MeshSHA256: []byte("solid changed\nendsolid")}
 		},

@@ -11,6 +11,8 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/coupon"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/planning"
 )
 
 func (d *desk) writes(change func(*store.Tx) error) {
@@ -166,5 +168,28 @@ func TestPrintsSinceAMachineWasSwitchedOnAreCounted(t *testing.T) {
 		if c.Cause == "restart" && (len(c.Unknown) > 0 || len(c.For) != 1) {
 			t.Errorf("the feed counts the prints of its session: %+v", c)
 		}
+	}
+}
+
+// A piece that was not surveyed yet lies on a plate by its box, and says that its
+// difficulty is not known.
+func TestAPieceThatWasNotSurveyedIsItsBox(t *testing.T) {
+	d := newDesk(t)
+	bare := d.piece.Piece
+	bare.Geometry = bench.Geometry{}
+	f := planning.FootprintOf(bare)
+	if len(f.Outline) != 4 || f.HeightMM != bare.SizeZMM {
+		t.Fatalf("%+v", f)
+	}
+	for _, p := range f.Outline {
+		if max(p[0], -p[0]) != bare.SizeXMM/2 || max(p[1], -p[1]) != bare.SizeYMM/2 {
+			t.Errorf("a corner at %v of a box of %v by %v mm", p, bare.SizeXMM, bare.SizeYMM)
+		}
+	}
+	if words := kit.DifficultyWords(bare); words != "How hard Wedge is was not read off its slices." {
+		t.Error(words)
+	}
+	if words := kit.DifficultyWords(d.piece.Piece); !strings.HasPrefix(words, "Wedge: 5 mm tall, largest layer ") {
+		t.Error(words)
 	}
 }
