@@ -49,6 +49,27 @@ func TestWhatAReviewPutToTheTestOverHTTP(t *testing.T) {
 	}
 }
 
+// A review that names nothing yet has lists without entries, not none: its page opens.
+func TestAReviewOfNothingYetHasEmptyLists(t *testing.T) {
+	b := serveEmpty(t)
+	made := b.want(http.MethodPost, "/api/v1/reviews", `{"question":"Which?","readers":"","under_test":[],"policy":"same_settings","disclosure":"","verdict":"","not_tested":"",
+		"machine_ids":[],"resin_ids":[],"piece_ids":[]}`)
+	at := "/api/v1/reviews/" + made["id"].(string)
+	for key, list := range b.want(http.MethodGet, at+"/matrix", "") {
+		if entries, ok := list.([]any); key != "$schema" && (!ok || len(entries) != 0) {
+			t.Errorf("%s is %v", key, list)
+		}
+	}
+	for _, path := range []string{"/left-out", "/set-ups"} {
+		if got := b.list(at + path); got != "[]" {
+			t.Errorf("%s is %s", path, got)
+		}
+	}
+	if left, ok := made["left_out"].([]any); !ok || len(left) != 0 {
+		t.Errorf("left out %v", made["left_out"])
+	}
+}
+
 func TestPrintsAreLeftOutOverHTTP(t *testing.T) {
 	b := serveEmpty(t)
 	review, runs := b.twoPrints()

@@ -94,7 +94,7 @@ func MatrixOf(t *store.Tx, reader *printing.Reader, review bench.Review) (Matrix
 	if err != nil {
 		return Matrix{}, err
 	}
-	m := matrix{review: review, at: map[string]int{}}
+	m := matrix{review: review, at: map[string]int{}, out: Matrix{Pieces: []MatrixPiece{}}}
 	for _, factor := range review.UnderTest {
 		m.whole = append(m.whole, audit.Label(factor))
 	}
