@@ -111,6 +111,21 @@ func TestLeavingOutSaysWhatItDid(t *testing.T) {
 	}
 }
 
+// A print of what the review no longer names is neither told nor listed.
+func TestWhatIsLeftOutGoesWithItsMachine(t *testing.T) {
+	d, review, runID := odd(t)
+	ctx := t.Context()
+	after := must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold"}))(t)
+	after.ResinIDs = bench.IDs{}
+	must(d.w.Compare.SaveReview(ctx, after))(t)
+	if list, rows := must(d.w.Compare.LeftOut(ctx, review.ID))(t), d.table(review.ID, "runs"); len(list) != 0 || len(rows) != 0 {
+		t.Errorf("told %+v, %d rows", list, len(rows))
+	}
+	if text := string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)); strings.Contains(text, "cold") {
+		t.Error("the write-up speaks of a print of another resin")
+	}
+}
+
 func TestWhatIsLeftOutIsCheckedAndSurvivesAnImport(t *testing.T) {
 	d, review, runID := odd(t)
 	ctx := t.Context()

@@ -29,6 +29,13 @@ const (
 // leastEffectS is what a setting must do in seconds to be spoken of.
 const leastEffectS = 1
 
+// What of a measured difference is too much to be left without a word: a quarter of it, or
+// two minutes where there is no difference though the settings ask for one.
+const (
+	leastRestShare = 0.25
+	leastUntoldS   = 120
+)
+
 // leastApart is the share of a print's time under which there is no difference to explain.
 const leastApart = 0.01
 
@@ -50,6 +57,8 @@ type Accounts struct {
 	DifferenceS float64   `json:"difference_s"`
 	Settings    []Account `json:"settings"`
 	RestS       *float64  `json:"rest_s"`
+	// Unexplained says that the rest is too much to be left without a word.
+	Unexplained bool `json:"unexplained"`
 }
 
 // AccountFor holds an explanation against what was measured, a − b in s, nil where it was
@@ -60,7 +69,14 @@ func AccountFor(e ExplainResult, measuredS *float64, ofS float64) Accounts {
 	if measuredS != nil {
 		out.RestS = quantity.Ptr(*measuredS - e.DifferenceS)
 	}
-	if out.Alike = math.Abs(out.DifferenceS) < leastApart*ofS; out.Alike {
+	out.Alike = math.Abs(out.DifferenceS) < leastApart*ofS
+	if out.RestS != nil {
+		out.Unexplained = math.Abs(*out.RestS) >= leastRestShare*math.Abs(out.DifferenceS)
+		if out.Alike {
+			out.Unexplained = math.Abs(*out.RestS) >= leastUntoldS
+		}
+	}
+	if out.Alike {
 		return out
 	}
 	for _, s := range e.Settings {

@@ -64,6 +64,32 @@ func TestSettingsAccountForADifference(t *testing.T) {
 	}
 }
 
+// What the settings leave is spoken of from a quarter of the difference, and from two
+// minutes where there is none.
+func TestWhatIsLeftIsSpokenOf(t *testing.T) {
+	a, b := plate(2, 60, 0.5), plate(2, 180, 0.5) // the lift makes 4,000 s
+	for _, c := range []struct {
+		a         MaskedInput
+		measuredS float64
+		want      bool
+	}{
+		{a, 4000, false}, {a, 4000 / 0.76, false}, {a, 4000 / 0.74, true}, {a, 4000 / 1.24, false}, {a, 4000 / 1.26, true},
+		{b, 50, false}, {a, 30, true},
+	} {
+		if got := explained(t, c.a, b, &c.measuredS); got.Unexplained != c.want {
+			t.Errorf("%v s measured, %v left: %t", c.measuredS, *got.RestS, got.Unexplained)
+		}
+	}
+	for restS, want := range map[float64]bool{119: false, 121: true} {
+		if got := AccountFor(ExplainResult{DifferenceS: -restS}, quantity.Ptr(0.0), 8000); got.Unexplained != want || !got.Alike {
+			t.Errorf("%v s where none were measured: %+v", restS, got)
+		}
+	}
+	if explained(t, a, b, nil).Unexplained {
+		t.Error("nothing was measured, and something is left of it")
+	}
+}
+
 // Turned about, the same setting moves as much the other way.
 func TestAccountsTurnWithTheirSides(t *testing.T) {
 	a, b := plate(2, 60, 2.5), plate(2.4, 180, 0.5)

@@ -104,9 +104,11 @@ func LeftOut(t *store.Tx, reader *printing.Reader, review bench.Review) ([]LeftO
 			return nil, err
 		}
 		p := LeftOutPrint{RunID: o.RunID, Run: run.Code, Reason: o.Reason, Effects: []string{}}
-		if i := slices.IndexFunc(setups, func(s SetUp) bool { return slices.Contains(s.LeftOutIDs, o.RunID) }); i >= 0 {
-			p.SetUp = setups[i].Label
+		i := slices.IndexFunc(setups, func(s SetUp) bool { return slices.Contains(s.LeftOutIDs, o.RunID) })
+		if i < 0 {
+			continue // of a machine, resin or piece that the review no longer names
 		}
+		p.SetUp = setups[i].Label
 		for _, pieceID := range review.PieceIDs {
 			effects, err := leavingOut(t, reader, review, only(setups, func(s SetUp) bool { return s.PieceID == pieceID }), o.RunID)
 			if err != nil {

@@ -2,7 +2,6 @@ package compare
 
 import (
 	"fmt"
-	"math"
 	"reflect"
 	"strings"
 
@@ -136,8 +135,8 @@ func accountSentences(accounts timing.Accounts, plate, a, b string) []string {
 		}
 		out = append(out, words)
 	}
-	if r := accounts.RestS; r != nil && math.Abs(*r) >= leastRest*math.Abs(accounts.DifferenceS) {
-		out = append(out, fmt.Sprintf("The settings as they are entered leave %s on %s unexplained: the machine does something that they do not tell.", longer(*r), a))
+	if accounts.Unexplained {
+		out = append(out, fmt.Sprintf("The settings as they are entered leave %s on %s unexplained: the machine does something that they do not tell.", longer(*accounts.RestS), a))
 	}
 	return out
 }
@@ -149,17 +148,11 @@ func alikeSentences(accounts timing.Accounts, plate, a, b string) []string {
 		return []string{fmt.Sprintf("By their settings a plate takes as long on %s as on %s, within a hundredth; no plate was measured on both.", a, b)}
 	}
 	out := []string{fmt.Sprintf("A plate of %s took as long on %s as on %s, within a hundredth.", plate, a, b)}
-	if r := accounts.RestS; r != nil && math.Abs(*r) >= leastUntoldS {
-		out = append(out, fmt.Sprintf("By their settings it should have taken %s on %s: one of the two does not do what its settings say.", longer(-*r), a))
+	if accounts.Unexplained {
+		out = append(out, fmt.Sprintf("By their settings it should have taken %s on %s: one of the two does not do what its settings say.", longer(-*accounts.RestS), a))
 	}
 	return out
 }
-
-// leastUntoldS is from how many seconds on settings and clock contradict each other.
-const leastUntoldS = 120
-
-// leastRest is the share of a difference that is spoken of when no setting accounts for it.
-const leastRest = 0.25
 
 var settingWords = map[string]string{
 	"height": "The height accounts", "layer": "The layer height accounts", "exposure": "The exposure accounts", "bottom": "The bottom layers account",

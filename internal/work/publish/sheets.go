@@ -32,10 +32,18 @@ func reviewRuns(reader *printing.Reader, review bench.Review, setups []compare.S
 	if err != nil {
 		return nil, err
 	}
+	out = slices.DeleteFunc(out, func(s printing.RunSheet) bool { return !serves(review, s) })
 	slices.SortStableFunc(out, func(a, b printing.RunSheet) int {
 		return cmp.Or(cmp.Compare(a.Run.StartedMS, b.Run.StartedMS), cmp.Compare(a.Run.ID, b.Run.ID))
 	})
 	return out, nil
+}
+
+// serves says that a print is of the review's machines, resins and pieces: one that was
+// left out may be of such as the review no longer names.
+func serves(review bench.Review, s printing.RunSheet) bool {
+	return slices.Contains(review.MachineIDs, s.Machine.ID) && slices.Contains(review.ResinIDs, s.Resin.ID) &&
+		slices.ContainsFunc(s.Specimens, func(x bench.Specimen) bool { return slices.Contains(review.PieceIDs, x.PieceID) })
 }
 
 // settingsLines tell each set of settings once, with all that shapes a print.
