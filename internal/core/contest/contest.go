@@ -233,14 +233,15 @@ func Adjust(measures []Measure) (int, error) {
 		}
 		pair.CanShow = pair.P != nil && (pair.LeastP == nil || *pair.LeastP < evidence.Significance)
 		if pair.PrintsNeeded != nil {
-			pair.PrintsNeeded = quantity.Ptr(max(*pair.PrintsNeeded, fewestPrints(adjusted.M)))
+			pair.PrintsNeeded = quantity.Ptr(max(*pair.PrintsNeeded, FewestPrints(adjusted.M)))
 		}
 	}
 	return adjusted.M, nil
 }
 
-// fewestPrints is how many prints a side can show anything in a table of so many p.
-func fewestPrints(m int) int64 {
+// FewestPrints is how many prints a side can show anything at all in a table of m p values,
+// by the least p that a permutation of so many prints gives, times m (Holm).
+func FewestPrints(m int) int64 {
 	n := 2
 	for evidence.LeastP(n, n)*float64(m) >= evidence.Significance {
 		n++

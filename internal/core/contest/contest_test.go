@@ -139,12 +139,12 @@ func TestATableIsAdjustedAsAWhole(t *testing.T) {
 		t.Errorf("%d p (%v)", n, err)
 	}
 	for _, p := range six[0].Pairs {
-		if p.Verdict != evidence.NotShown || *p.LeastP != 15*2.0/70 || *p.PrintsNeeded < fewestPrints(15) {
+		if p.Verdict != evidence.NotShown || *p.LeastP != 15*2.0/70 || *p.PrintsNeeded < FewestPrints(15) {
 			t.Errorf("among six: %+v", p)
 		}
 	}
 	for m, want := range map[int]int64{1: 4, 3: 5, 15: 6, 66: 7} {
-		if got := fewestPrints(m); got != want {
+		if got := FewestPrints(m); got != want {
 			t.Errorf("in a table of %d, %d prints a side are the fewest, want %d", m, got, want)
 		}
 	}

@@ -287,6 +287,11 @@ const leastPrints = 4
 func printsNeeded(a, b PrintsSide, matters float64) *int64 {
 	specimens := float64(a.Specimens + b.Specimens)
 	p1 := float64(a.Failed+b.Failed+1) / (specimens + 2)
+	return printsFor(p1, matters, (a.DesignEffect+b.DesignEffect)/2, specimens/float64(a.Prints+b.Prints))
+}
+
+// printsFor is how many prints a side tell a rate from one that differs by what matters.
+func printsFor(p1, matters, effect, perPrint float64) *int64 {
 	p2 := p1 + matters
 	if quantity.Less(1, p2) {
 		p2 = p1 - matters
@@ -294,7 +299,6 @@ func printsNeeded(a, b PrintsSide, matters float64) *int64 {
 	if quantity.Less(p2, 0) {
 		return nil
 	}
-	perPrint := specimens / float64(a.Prints+b.Prints)
-	prints := quantity.Ceil(neededTrials(p1, p2) * (a.DesignEffect + b.DesignEffect) / 2 / perPrint)
+	prints := quantity.Ceil(neededTrials(p1, p2) * effect / perPrint)
 	return quantity.Ptr(max(leastPrints, int64(prints)))
 }

@@ -45,18 +45,7 @@ const hoursPerDay, daysPerWeek = 24, 7
 // round, and lets it run through the night. It warns no_time when the
 // turnaround is longer than an attended day.
 func Week(in WeekInput) (WeekResult, error) {
-	var c quantity.Checks
-	c.Above("print_s", in.PrintS)
-	c.NotBelow("turnaround_min", in.TurnaroundMin)
-	c.NotBelow("from_h", in.FromH)
-	if in.ToH <= in.FromH || in.ToH > hoursPerDay {
-		c.Fail("to_h", "is %s; it lies after the hour at which the day begins and at most at 24", say.Figures(in.ToH, 6))
-	}
-	if in.Days < 1 || in.Days > daysPerWeek {
-		c.Fail("days", "is %d; a week has 1 to 7 attended days", in.Days)
-	}
-	c.CountAbove("copies", in.Copies)
-	if c.Err() != nil {
+	if c := in.checks(); c.Err() != nil {
 		return WeekResult{}, c.Err()
 	}
 	out := WeekResult{Prints: []WeekPrint{}, Warnings: quantity.None()}
@@ -85,6 +74,20 @@ func Week(in WeekInput) (WeekResult, error) {
 		out.Warn("no_time", "Turning the machine round takes %s min, longer than the attended day; no plate would start.", say.Figures(in.TurnaroundMin, 6))
 	}
 	return out, nil
+}
+
+func (in WeekInput) checks() (c quantity.Checks) {
+	c.Above("print_s", in.PrintS)
+	c.NotBelow("turnaround_min", in.TurnaroundMin)
+	c.NotBelow("from_h", in.FromH)
+	if in.ToH <= in.FromH || in.ToH > hoursPerDay {
+		c.Fail("to_h", "is %s; it lies after the hour at which the day begins and at most at 24", say.Figures(in.ToH, 6))
+	}
+	if in.Days < 1 || in.Days > daysPerWeek {
+		c.Fail("days", "is %d; a week has 1 to 7 attended days", in.Days)
+	}
+	c.CountAbove("copies", in.Copies)
+	return c
 }
 
 // mostPrints bounds the week of a print of seconds.
