@@ -15,6 +15,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/record"
 )
 
@@ -60,8 +61,8 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]compare.SetUp, error) {
 		return s.work.Compare.SetUps(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (compare.Matrix, error) {
-		return s.work.Compare.Matrix(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
+		return s.work.Experiment.Matrix(ctx, in.ID)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/left-out", "Prints that a review leaves out, and what that did", func(ctx context.Context, in *byIDPath) ([]compare.LeftOutPrint, error) {
 		return s.work.Compare.LeftOut(ctx, in.ID)

@@ -21,6 +21,32 @@ type Plate struct {
 	LiquidRatio       float64  `json:"liquid_ratio" exclusiveMinimum:"0"`
 	Software          string   `json:"software"`
 	SoftwareEstimateS *float64 `json:"software_estimate_s" required:"false" exclusiveMinimum:"0"`
+	// Orientation, Supports, WashS and CureS are how it is to be prepared and treated; the
+	// print that is made of it takes them over.
+	Orientation *string  `json:"orientation" required:"false"`
+	Supports    *string  `json:"supports" required:"false"`
+	WashS       *float64 `json:"wash_s" required:"false" minimum:"0"`
+	CureS       *float64 `json:"cure_s" required:"false" minimum:"0"`
+	// ReviewPlanID is the plan of a review that it belongs to, PlanTurn which print of its
+	// machine it is there.
+	ReviewPlanID *string `json:"review_plan_id" required:"false" readOnly:"true"`
+	PlanTurn     *int64  `json:"plan_turn" required:"false" readOnly:"true"`
+	ArchivedMS   *int64  `json:"archived_ms" required:"false" readOnly:"true"`
+	ArchivedWhy  string  `json:"archived_why" required:"false" readOnly:"true"`
+}
+
+// Open reports a plate that may still be printed: it was not withdrawn.
+func (p Plate) Open() bool { return p.ArchivedMS == nil }
+
+// ReviewPlan is how the prints that a review lacked were drawn: Seed repeats the order,
+// Prints is how many of each combination were aimed at, Says what the draw told.
+type ReviewPlan struct {
+	ID        string `json:"id" required:"false" readOnly:"true"`
+	CreatedMS int64  `json:"created_ms" required:"false" readOnly:"true"`
+	ReviewID  string `json:"review_id" minLength:"1"`
+	Seed      int64  `json:"seed" minimum:"0"`
+	Prints    int64  `json:"prints" minimum:"1"`
+	Says      Notes  `json:"says"`
 }
 
 // Placement is one copy on a plate: the middle of its box in mm from the front

@@ -72,11 +72,13 @@ type Settings struct {
 	AttendedDays  int64   `json:"attended_days" required:"false" minimum:"1" maximum:"7"`
 	TurnaroundMin float64 `json:"turnaround_min" required:"false" minimum:"0"`
 	RunHPerWeek   float64 `json:"run_h_per_week" required:"false" exclusiveMinimum:"0"`
+	// VatChangeMin is what it takes to empty, clean and fill a vat with another resin.
+	VatChangeMin float64 `json:"vat_change_min" required:"false" minimum:"0"`
 }
 
 // UsualSettings are those of a new record: an arm's length of viewing, five
 // days from nine to six.
 var UsualSettings = Settings{
 	ID: 1, Currency: "€", EnergyPerKWh: 0.30, WastePct: 5, Version: 1, ViewingMM: 300,
-	AttendedFromH: 9, AttendedToH: 18, AttendedDays: 5, TurnaroundMin: 25, RunHPerWeek: 30,
+	AttendedFromH: 9, AttendedToH: 18, AttendedDays: 5, TurnaroundMin: 25, RunHPerWeek: 30, VatChangeMin: 20,
 }

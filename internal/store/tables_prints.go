@@ -126,3 +126,26 @@ func (t *Tx) PlatesOfSeries(seriesID string) ([]bench.Plate, error) {
 func (t *Tx) ClearPlate(plateID string) error {
 	return saved("plate", t.q.ClearPlate(t.ctx, plateID))
 }
+
+// SaveReviewPlan writes how the prints of a review were drawn. It does not change.
+func (t *Tx) SaveReviewPlan(v bench.ReviewPlan) error {
+	return saved("review plan", t.q.SaveReviewPlan(t.ctx, db.SaveReviewPlanParams(v)))
+}
+
+// ReviewPlans lists every plan of a review, the oldest first.
+func (t *Tx) ReviewPlans() ([]bench.ReviewPlan, error) {
+	rows, err := t.q.ReviewPlans(t.ctx)
+	return list("review plan", rows, err, func(r db.ReviewPlan) bench.ReviewPlan { return bench.ReviewPlan(r) })
+}
+
+// PlansOfReview lists the plans of one review, the oldest first.
+func (t *Tx) PlansOfReview(reviewID string) ([]bench.ReviewPlan, error) {
+	rows, err := t.q.PlansOfReview(t.ctx, reviewID)
+	return list("plans of review", rows, err, func(r db.ReviewPlan) bench.ReviewPlan { return bench.ReviewPlan(r) })
+}
+
+// PlatesOfReviewPlan lists the plates of a plan, machine by machine in their turn.
+func (t *Tx) PlatesOfReviewPlan(planID string) ([]bench.Plate, error) {
+	rows, err := t.q.PlatesOfReviewPlan(t.ctx, &planID)
+	return list("plates of review plan", rows, err, func(r db.Plate) bench.Plate { return bench.Plate(r) })
+}

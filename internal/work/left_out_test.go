@@ -42,7 +42,7 @@ func TestAPrintLeftOutStaysOnRecordAndOutOfTheFigures(t *testing.T) {
 	if !ok || len(s.RunIDs) != 4 || s.Specimens != 16 || slices.Contains(s.RunIDs, runID) {
 		t.Errorf("the set-up %+v", s)
 	}
-	m := must(d.w.Compare.Matrix(ctx, review.ID))(t)
+	m := must(d.w.Experiment.Matrix(ctx, review.ID))(t)
 	left := 0
 	for _, row := range m.Rows {
 		left += int(row.Cells[0].LeftOut)

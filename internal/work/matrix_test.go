@@ -8,11 +8,11 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 )
 
 // motions records three lifts by two rests, as often as times say; the last is a hole.
-func motions(t *testing.T, times [6]int, underTest ...string) (*desk, compare.Matrix) {
+func motions(t *testing.T, times [6]int, underTest ...string) (*desk, experiment.Matrix) {
 	t.Helper()
 	d := newDesk(t)
 	review := d.review(func(r *bench.Review) { r.UnderTest = underTest })
@@ -25,7 +25,7 @@ func motions(t *testing.T, times [6]int, underTest ...string) (*desk, compare.Ma
 			d.seen(settings.ID, 4, i%2, 30, 0.2, 30*time.Minute)
 		}
 	}
-	return d, must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	return d, must(d.w.Experiment.Matrix(t.Context(), review.ID))(t)
 }
 
 // review saves one of the desk's machine, resin and piece.
@@ -98,11 +98,11 @@ func TestAMatrixOfOneLevelOrNoneTellsNothing(t *testing.T) {
 		}
 	}
 	d := newDesk(t)
-	empty := must(d.w.Compare.Matrix(t.Context(), d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"resin"} }).ID))(t)
+	empty := must(d.w.Experiment.Matrix(t.Context(), d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"resin"} }).ID))(t)
 	if len(empty.Rows) != 0 || len(empty.Pieces) != 1 || len(empty.Factors) != 0 {
 		t.Errorf("with no print %+v", empty)
 	}
-	if _, err := d.w.Compare.Matrix(t.Context(), "nowhere"); err == nil {
+	if _, err := d.w.Experiment.Matrix(t.Context(), "nowhere"); err == nil {
 		t.Error("a review that is not on record has a matrix")
 	}
 }
@@ -115,13 +115,13 @@ func TestAMatrixOfTooManyLevelsSaysSo(t *testing.T) {
 		settings := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(1.6 + 0.2*float64(i)) })
 		d.took(settings.ID, 1, 30)
 	}
-	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	m := must(d.w.Experiment.Matrix(t.Context(), review.ID))(t)
 	if len(m.Rows) != 9 || len(m.Tells) != 1 || !strings.HasPrefix(m.Tells[0], "What these prints can tell apart is not worked out: ") || len(m.Missing) != 0 {
 		t.Errorf("%d rows, says %q, missing %q", len(m.Rows), m.Tells, m.Missing)
 	}
 	// Numbers stand in their order, not in that of their letters.
 	d.took(d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(11.0) }).ID, 1, 30)
-	levels := must(d.w.Compare.Matrix(t.Context(), review.ID))(t).Factors[0].Levels
+	levels := must(d.w.Experiment.Matrix(t.Context(), review.ID))(t).Factors[0].Levels
 	if first, last := levels[0], levels[len(levels)-1]; !strings.HasPrefix(first, "1.6") || !strings.HasPrefix(last, "11") {
 		t.Errorf("levels %q", levels)
 	}
@@ -139,7 +139,7 @@ func TestAMatrixShowsWhatIsNotKnown(t *testing.T) {
 		})
 		d.clock = d.clock.Add(3 * time.Hour)
 	}
-	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	m := must(d.w.Experiment.Matrix(t.Context(), review.ID))(t)
 	if len(m.Rows) != 3 || !slices.Equal(m.Factors[0].Levels, []string{"flat", "tilted 30°"}) || m.Rows[0].Levels[0] != "" || m.Rows[0].Cells[0].Prints != 1 {
 		t.Errorf("%+v", m)
 	}
@@ -155,7 +155,7 @@ func TestAMatrixCountsOpenPrints(t *testing.T) {
 	d.run(nil)
 	d.clock = d.clock.Add(time.Hour)
 	d.prepared(40)
-	m := must(d.w.Compare.Matrix(t.Context(), review.ID))(t)
+	m := must(d.w.Experiment.Matrix(t.Context(), review.ID))(t)
 	if len(m.Rows) != 1 || m.Rows[0].Cells[0].Prints != 1 || m.Rows[0].Cells[0].Open != 1 || m.Rows[0].Cells[0].Specimens != 3 || m.Rows[0].Cells[0].Judged != 0 {
 		t.Errorf("%+v", m.Rows)
 	}

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/dialin"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
@@ -25,17 +26,18 @@ import (
 // Work is every task on one record, by the step of the work that it belongs to.
 type Work struct {
 	*task.Base
-	Kit       *kit.Tasks
-	Upkeep    *upkeep.Tasks
-	Planning  *planning.Tasks
-	DialIn    *dialin.Tasks
-	Printing  *printing.Tasks
-	Feed      *feed.Tasks
-	Inspect   *inspect.Tasks
-	Compare   *compare.Tasks
-	Publish   *publish.Tasks
-	Record    *record.Tasks
-	BenchView *benchview.Tasks
+	Kit        *kit.Tasks
+	Upkeep     *upkeep.Tasks
+	Planning   *planning.Tasks
+	DialIn     *dialin.Tasks
+	Printing   *printing.Tasks
+	Feed       *feed.Tasks
+	Inspect    *inspect.Tasks
+	Compare    *compare.Tasks
+	Experiment *experiment.Tasks
+	Publish    *publish.Tasks
+	Record     *record.Tasks
+	BenchView  *benchview.Tasks
 }
 
 // New makes the tasks on an open record. The clock and the source of chance are
@@ -45,6 +47,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
 	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Compare: compare.New(base), Publish: publish.New(base)}
 	w.Planning = planning.New(base, w.Kit)
+	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
 	w.Feed = feed.New(base, w.Planning, w.Printing)

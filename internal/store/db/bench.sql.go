@@ -10,7 +10,7 @@ import (
 )
 
 const benchByID = `-- name: BenchByID :one
-SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week FROM bench WHERE id = ?
+SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min FROM bench WHERE id = ?
 `
 
 func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
@@ -29,14 +29,15 @@ func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
 		&i.AttendedDays,
 		&i.TurnaroundMin,
 		&i.RunHPerWeek,
+		&i.VatChangeMin,
 	)
 	return i, err
 }
 
 const saveBench = `-- name: SaveBench :exec
 INSERT INTO bench (
-  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   currency = excluded.currency,
   energy_per_kwh = excluded.energy_per_kwh,
@@ -48,7 +49,8 @@ ON CONFLICT (id) DO UPDATE SET
   attended_to_h = excluded.attended_to_h,
   attended_days = excluded.attended_days,
   turnaround_min = excluded.turnaround_min,
-  run_h_per_week = excluded.run_h_per_week
+  run_h_per_week = excluded.run_h_per_week,
+  vat_change_min = excluded.vat_change_min
 `
 
 type SaveBenchParams struct {
@@ -64,6 +66,7 @@ type SaveBenchParams struct {
 	AttendedDays  int64
 	TurnaroundMin float64
 	RunHPerWeek   float64
+	VatChangeMin  float64
 }
 
 func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
@@ -80,6 +83,7 @@ func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
 		arg.AttendedDays,
 		arg.TurnaroundMin,
 		arg.RunHPerWeek,
+		arg.VatChangeMin,
 	)
 	return err
 }

@@ -55,6 +55,7 @@ type Bench struct {
 	AttendedDays  int64
 	TurnaroundMin float64
 	RunHPerWeek   float64
+	VatChangeMin  float64
 }
 
 type Bottle struct {
@@ -325,6 +326,14 @@ type Plate struct {
 	LiquidRatio       float64
 	Software          string
 	SoftwareEstimateS *float64
+	Orientation       *string
+	Supports          *string
+	WashS             *float64
+	CureS             *float64
+	ReviewPlanID      *string
+	PlanTurn          *int64
+	ArchivedMS        *int64
+	ArchivedWhy       string
 }
 
 type Preflight struct {
@@ -457,6 +466,15 @@ type Review struct {
 	ResinIDs   bench.IDs
 	PieceIDs   bench.IDs
 	LeftOut    bench.LeftOutList
+}
+
+type ReviewPlan struct {
+	ID        string
+	CreatedMS int64
+	ReviewID  string
+	Seed      int64
+	Prints    int64
+	Says      bench.Notes
 }
 
 type Run struct {

@@ -10,7 +10,7 @@ import (
 )
 
 const plateByID = `-- name: PlateByID :one
-SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate WHERE id = ?
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s, orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why FROM plate WHERE id = ?
 `
 
 func (q *Queries) PlateByID(ctx context.Context, id string) (Plate, error) {
@@ -34,12 +34,20 @@ func (q *Queries) PlateByID(ctx context.Context, id string) (Plate, error) {
 		&i.LiquidRatio,
 		&i.Software,
 		&i.SoftwareEstimateS,
+		&i.Orientation,
+		&i.Supports,
+		&i.WashS,
+		&i.CureS,
+		&i.ReviewPlanID,
+		&i.PlanTurn,
+		&i.ArchivedMS,
+		&i.ArchivedWhy,
 	)
 	return i, err
 }
 
 const plates = `-- name: Plates :many
-SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s, orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why FROM plate ORDER BY created_ms, code
 `
 
 func (q *Queries) Plates(ctx context.Context) ([]Plate, error) {
@@ -69,6 +77,67 @@ func (q *Queries) Plates(ctx context.Context) ([]Plate, error) {
 			&i.LiquidRatio,
 			&i.Software,
 			&i.SoftwareEstimateS,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.ReviewPlanID,
+			&i.PlanTurn,
+			&i.ArchivedMS,
+			&i.ArchivedWhy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const platesOfReviewPlan = `-- name: PlatesOfReviewPlan :many
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s, orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why FROM plate WHERE review_plan_id = ? ORDER BY machine_id, plan_turn, id
+`
+
+func (q *Queries) PlatesOfReviewPlan(ctx context.Context, reviewPlanID *string) ([]Plate, error) {
+	rows, err := q.db.QueryContext(ctx, platesOfReviewPlan, reviewPlanID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Plate{}
+	for rows.Next() {
+		var i Plate
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.Name,
+			&i.MachineID,
+			&i.ProfileID,
+			&i.BottleID,
+			&i.SeriesID,
+			&i.MarginMM,
+			&i.SpacingMM,
+			&i.OverlapAllowed,
+			&i.VatFillML,
+			&i.DripML,
+			&i.LiquidRatio,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.ReviewPlanID,
+			&i.PlanTurn,
+			&i.ArchivedMS,
+			&i.ArchivedWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -84,7 +153,7 @@ func (q *Queries) Plates(ctx context.Context) ([]Plate, error) {
 }
 
 const platesOfSeries = `-- name: PlatesOfSeries :many
-SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate WHERE series_id = ? ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s, orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why FROM plate WHERE series_id = ? ORDER BY created_ms, code
 `
 
 func (q *Queries) PlatesOfSeries(ctx context.Context, seriesID *string) ([]Plate, error) {
@@ -114,6 +183,14 @@ func (q *Queries) PlatesOfSeries(ctx context.Context, seriesID *string) ([]Plate
 			&i.LiquidRatio,
 			&i.Software,
 			&i.SoftwareEstimateS,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.ReviewPlanID,
+			&i.PlanTurn,
+			&i.ArchivedMS,
+			&i.ArchivedWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -130,8 +207,9 @@ func (q *Queries) PlatesOfSeries(ctx context.Context, seriesID *string) ([]Plate
 
 const savePlate = `-- name: SavePlate :exec
 INSERT INTO plate (
-  id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s,
+  orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -147,7 +225,15 @@ ON CONFLICT (id) DO UPDATE SET
   drip_ml = excluded.drip_ml,
   liquid_ratio = excluded.liquid_ratio,
   software = excluded.software,
-  software_estimate_s = excluded.software_estimate_s
+  software_estimate_s = excluded.software_estimate_s,
+  orientation = excluded.orientation,
+  supports = excluded.supports,
+  wash_s = excluded.wash_s,
+  cure_s = excluded.cure_s,
+  review_plan_id = excluded.review_plan_id,
+  plan_turn = excluded.plan_turn,
+  archived_ms = excluded.archived_ms,
+  archived_why = excluded.archived_why
 `
 
 type SavePlateParams struct {
@@ -168,6 +254,14 @@ type SavePlateParams struct {
 	LiquidRatio       float64
 	Software          string
 	SoftwareEstimateS *float64
+	Orientation       *string
+	Supports          *string
+	WashS             *float64
+	CureS             *float64
+	ReviewPlanID      *string
+	PlanTurn          *int64
+	ArchivedMS        *int64
+	ArchivedWhy       string
 }
 
 func (q *Queries) SavePlate(ctx context.Context, arg SavePlateParams) error {
@@ -189,12 +283,20 @@ func (q *Queries) SavePlate(ctx context.Context, arg SavePlateParams) error {
 		arg.LiquidRatio,
 		arg.Software,
 		arg.SoftwareEstimateS,
+		arg.Orientation,
+		arg.Supports,
+		arg.WashS,
+		arg.CureS,
+		arg.ReviewPlanID,
+		arg.PlanTurn,
+		arg.ArchivedMS,
+		arg.ArchivedWhy,
 	)
 	return err
 }
 
 const unprintedPlates = `-- name: UnprintedPlates :many
-SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s FROM plate WHERE NOT EXISTS (SELECT 1 FROM run WHERE run.plate_id = plate.id) ORDER BY created_ms LIMIT 40
+SELECT id, code, version, created_ms, name, machine_id, profile_id, bottle_id, series_id, margin_mm, spacing_mm, overlap_allowed, vat_fill_ml, drip_ml, liquid_ratio, software, software_estimate_s, orientation, supports, wash_s, cure_s, review_plan_id, plan_turn, archived_ms, archived_why FROM plate WHERE archived_ms IS NULL AND NOT EXISTS (SELECT 1 FROM run WHERE run.plate_id = plate.id) ORDER BY created_ms, plan_turn, id LIMIT 200
 `
 
 func (q *Queries) UnprintedPlates(ctx context.Context) ([]Plate, error) {
@@ -224,6 +326,14 @@ func (q *Queries) UnprintedPlates(ctx context.Context) ([]Plate, error) {
 			&i.LiquidRatio,
 			&i.Software,
 			&i.SoftwareEstimateS,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.ReviewPlanID,
+			&i.PlanTurn,
+			&i.ArchivedMS,
+			&i.ArchivedWhy,
 		); err != nil {
 			return nil, err
 		}

@@ -1,7 +1,7 @@
 -- name: SaveBench :exec
 INSERT INTO bench (
-  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   currency = excluded.currency,
   energy_per_kwh = excluded.energy_per_kwh,
@@ -13,7 +13,8 @@ ON CONFLICT (id) DO UPDATE SET
   attended_to_h = excluded.attended_to_h,
   attended_days = excluded.attended_days,
   turnaround_min = excluded.turnaround_min,
-  run_h_per_week = excluded.run_h_per_week;
+  run_h_per_week = excluded.run_h_per_week,
+  vat_change_min = excluded.vat_change_min;
 
 -- name: BenchByID :one
 SELECT * FROM bench WHERE id = ?;

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
+	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 )
@@ -32,6 +33,19 @@ func (s side) conditions() audit.Conditions {
 	s.asSet(&c)
 	s.asFitted(&c)
 	return c
+}
+
+// ConditionsOf are the conditions of one print, as the audit weighs them.
+func ConditionsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet) (audit.Conditions, error) {
+	history, err := reader.History(sheet.Machine.ID)
+	if err != nil {
+		return audit.Conditions{}, err
+	}
+	s := side{machine: sheet.Machine, history: history}
+	if err := s.take(sheet, 1, t.Bottle); err != nil {
+		return audit.Conditions{}, err
+	}
+	return s.conditions(), nil
 }
 
 // scales are the different scales of the specimens: prints may hold several.

@@ -31,7 +31,7 @@ func (w *Tasks) LeaveOut(ctx context.Context, reviewID string, o bench.LeftOut) 
 		if o.Reason == "" {
 			return nil, quantity.Errorf("reason", "is empty; say why the print does not count: it is published")
 		}
-		members, err := reviewMembers(t, r)
+		members, err := ReviewMembers(t, r)
 		if err != nil {
 			return nil, err
 		}

@@ -59,7 +59,7 @@ func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 }
 
 func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {
-	runs, err := reviewMembers(t, r)
+	runs, err := ReviewMembers(t, r)
 	if err != nil {
 		return nil, err
 	}
@@ -114,9 +114,9 @@ func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	return out, nil
 }
 
-// reviewMembers lists the runs of a review's machines, resins and pieces, by
+// ReviewMembers lists the runs of a review's machines, resins and pieces, by
 // their start.
-func reviewMembers(t *store.Tx, r bench.Review) ([]bench.Run, error) {
+func ReviewMembers(t *store.Tx, r bench.Review) ([]bench.Run, error) {
 	var out []bench.Run
 	for _, machine := range r.MachineIDs {
 		for _, resin := range r.ResinIDs {

@@ -327,18 +327,21 @@ func BottomDoseS(p bench.Profile) *float64 {
 	return quantity.Ptr(float64(*p.BottomLayers) * *p.BottomExposureS)
 }
 
-// MotionParts are the parts of a motion, each by its name, in one order for all settings;
-// a part is empty where the settings do not tell it.
-func MotionParts(p bench.Profile) [][2]string {
+// MotionPart is one part of a motion: its key, its name, and what the settings say of it;
+// empty where they do not tell it.
+type MotionPart struct{ Key, Name, Words string }
+
+// MotionParts are the parts of a motion in one order for all settings.
+func MotionParts(p bench.Profile) []MotionPart {
 	seconds := func(v *float64) string {
 		if v == nil {
 			return ""
 		}
 		return say.Figure(*v) + " s"
 	}
-	return [][2]string{
-		{"Lift", MovesWords(p.Lift)}, {"Retract", MovesWords(p.Retract)}, {"Release", seconds(p.ReleaseS)},
-		{"Wait before light", seconds(p.WaitBeforeS)}, {"Wait after light", seconds(p.WaitAfterS)}, {"Rest after lift", seconds(p.WaitLiftS)},
+	return []MotionPart{
+		{"lift", "Lift", MovesWords(p.Lift)}, {"retract", "Retract", MovesWords(p.Retract)}, {"release_s", "Release", seconds(p.ReleaseS)},
+		{"wait_before_s", "Wait before light", seconds(p.WaitBeforeS)}, {"wait_after_s", "Wait after light", seconds(p.WaitAfterS)}, {"wait_lift_s", "Rest after lift", seconds(p.WaitLiftS)},
 	}
 }
 

@@ -12,6 +12,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
@@ -56,7 +57,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		matrix, err := compare.MatrixOf(t, reader, review)
+		matrix, err := experiment.MatrixOf(t, reader, review, w.NowMS())
 		if err != nil {
 			return err
 		}

@@ -65,7 +65,7 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 // readRecord reads a document field by field and entry by entry; meshes are put
 // aside as they come.
 func readRecord(from io.Reader, staged *store.StagedMeshes, newID func() (string, error)) (Record, error) {
-	var r Record
+	r := Record{Settings: bench.Settings{VatChangeMin: bench.UsualSettings.VatChangeMin}} // older files say nothing of it
 	var o older
 	dec := json.NewDecoder(from)
 	if err := opens(dec, '{', "body"); err != nil {
@@ -108,7 +108,7 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"bottles": entriesOf(dec, "bottles", &r.Bottles), "instruments": entriesOf(dec, "instruments", &r.Instruments), "pieces": entriesOf(dec, "pieces", &r.Pieces),
 		"features": entriesOf(dec, "features", &r.Features), "reviews": entriesOf(dec, "reviews", &r.Reviews), "profiles": entriesOf(dec, "profiles", &r.Profiles),
 		"series": entriesOf(dec, "series", &r.Series), "cells": entriesOf(dec, "cells", &r.Cells), "cell_readings": entriesOf(dec, "cell_readings", &r.CellReadings),
-		"plates": entriesOf(dec, "plates", &r.Plates), "placements": entriesOf(dec, "placements", &r.Placements), "runs": entriesOf(dec, "runs", &r.Runs),
+		"review_plans": entriesOf(dec, "review_plans", &r.ReviewPlans), "plates": entriesOf(dec, "plates", &r.Plates), "placements": entriesOf(dec, "placements", &r.Placements), "runs": entriesOf(dec, "runs", &r.Runs),
 		"run_events": entriesOf(dec, "run_events", &r.RunEvents), "preflights": entriesOf(dec, "preflights", &r.Preflights), "remedies": entriesOf(dec, "remedies", &r.Remedies),
 		"baths": entriesOf(dec, "baths", &r.Baths), "steps": entriesOf(dec, "steps", &r.Steps), "waste": entriesOf(dec, "waste", &r.Waste),
 		"bottle_events": entriesOf(dec, "bottle_events", &r.BottleEvents), "reminders": entriesOf(dec, "reminders", &r.Reminders),
@@ -227,7 +227,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		known.of("machines", r.Machines), known.of("events", r.Events), known.of("resins", r.Resins), known.of("bottles", r.Bottles),
 		known.of("instruments", r.Instruments), known.of("pieces", r.Pieces), known.of("features", r.Features), known.of("reviews", r.Reviews),
 		known.of("profiles", r.Profiles), known.of("series", r.Series), known.of("cells", r.Cells), known.of("cell_readings", r.CellReadings),
-		known.of("plates", r.Plates), known.of("placements", r.Placements), known.of("runs", r.Runs), known.of("run_events", r.RunEvents),
+		known.of("review_plans", r.ReviewPlans), known.of("plates", r.Plates), known.of("placements", r.Placements), known.of("runs", r.Runs), known.of("run_events", r.RunEvents),
 		known.of("preflights", r.Preflights), known.of("remedies", r.Remedies), known.of("baths", r.Baths), known.of("steps", r.Steps),
 		known.of("waste", r.Waste), known.of("bottle_events", r.BottleEvents), known.of("reminders", r.Reminders),
 		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
@@ -235,7 +235,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		func() error { return r.Settings.Check() },
 		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
-		refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
+		refers(known, "review_plans", r.ReviewPlans), refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
 		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), refers(known, "device_sessions", r.Sessions),

@@ -26,6 +26,7 @@ type Record struct {
 	Series       []bench.Series       `json:"series"`
 	Cells        []bench.Cell         `json:"cells"`
 	CellReadings []bench.CellReading  `json:"cell_readings"`
+	ReviewPlans  []bench.ReviewPlan   `json:"review_plans" required:"false"`
 	Plates       []bench.Plate        `json:"plates" required:"false"`
 	Placements   []bench.Placement    `json:"placements" required:"false"`
 	Runs         []bench.Run          `json:"runs"`
@@ -127,7 +128,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.Machines, t.SaveMachine), each(r.Events, t.SaveMachineEvent), each(r.Resins, t.SaveResin), each(r.Bottles, t.SaveBottle),
 		each(r.Instruments, t.SaveInstrument), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
 		each(r.Series, t.SaveSeries), each(r.Profiles, t.SaveProfile), each(r.Cells, t.SaveCell),
-		each(r.CellReadings, t.SaveCellReading), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
+		each(r.CellReadings, t.SaveCellReading), each(r.ReviewPlans, t.SaveReviewPlan), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),

@@ -17,7 +17,7 @@ var targets = map[string]string{
 	"machine_id": "machines", "resin_id": "resins", "bottle_id": "bottles", "profile_id": "profiles", "piece_id": "pieces", "series_id": "series",
 	"run_id": "runs", "specimen_id": "specimens", "feature_id": "features", "instrument_id": "instruments", "cell_id": "cells", "plate_id": "plates",
 	"bath_id": "baths", "device_id": "devices", "machine_ids": "machines", "resin_ids": "resins", "piece_ids": "pieces",
-	"parent_id": "profiles", "corrects_id": "readings",
+	"review_id": "reviews", "review_plan_id": "review_plans", "parent_id": "profiles", "corrects_id": "readings",
 }
 
 // mayBeEmpty are references that are texts and may stand empty.

@@ -1,0 +1,3 @@
+package experiment
+
+func settable(string) bool { return false }
