@@ -43,6 +43,14 @@ type visibleDetailQuery struct {
 	TipToMM    float64 `query:"tip_to_mm" default:"0.4"`
 }
 
+type withdrawnPlate struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int64  `json:"version"`
+		Why     string `json:"why" doc:"empty: bring it back"`
+	}
+}
+
 type laySeriesBody struct {
 	ID   string `path:"id"`
 	Body struct {
@@ -72,6 +80,9 @@ func (s *server) plates() {
 	serve(s, http.MethodPut, "/api/v1/plates/{id}", "Change a plate and what lies on it", func(ctx context.Context, in *plateBody) (planning.PlateSheet, error) {
 		in.Body.Plate.ID = in.ID
 		return s.work.Planning.SavePlate(ctx, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/plates/{id}/withdraw", "Withdraw a plate with a reason, or bring it back with none", func(ctx context.Context, in *withdrawnPlate) (planning.PlateSheet, error) {
+		return s.work.Planning.WithdrawPlate(ctx, in.ID, in.Body.Version, in.Body.Why)
 	})
 	ask(s, "/api/v1/pack", "Lay pieces on a plate anew, saving nothing", func(ctx context.Context, in *created[packBody]) (planning.Packed, error) {
 		return s.work.Planning.PackPlate(ctx, planning.PlateDraft{Plate: in.Body.Plate, Placements: in.Body.Placements}, in.Body.More)

@@ -49,6 +49,18 @@ type leaving struct {
 	Body bench.LeftOut
 }
 
+type planBody struct {
+	ID   string `path:"id"`
+	Body experiment.PlanRequest
+}
+
+type withdrawing struct {
+	ID   string `path:"id"`
+	Body struct {
+		Why string `json:"why" minLength:"1"`
+	}
+}
+
 type takingBack struct {
 	ID    string `path:"id"`
 	RunID string `path:"run_id"`
@@ -63,6 +75,18 @@ func (s *server) reviews() {
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/plan", "What is planned for a review, in its drawn order", func(ctx context.Context, in *byIDPath) (experiment.PlanSheet, error) {
+		return s.work.Experiment.Plan(ctx, in.ID)
+	})
+	ask(s, "/api/v1/reviews/{id}/plan/draft", "Draw the prints that a review lacks, saving nothing", func(ctx context.Context, in *planBody) (experiment.PlanDraft, error) {
+		return s.work.Experiment.DraftPlan(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/reviews/{id}/plan", "Keep a plan as it was drawn: settings, plates and their order", func(ctx context.Context, in *planBody) (experiment.PlanSheet, error) {
+		return s.work.Experiment.KeepPlan(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/reviews/{id}/plan/withdraw", "Withdraw what is planned and not printed yet", func(ctx context.Context, in *withdrawing) (experiment.PlanSheet, error) {
+		return s.work.Experiment.WithdrawPlan(ctx, in.ID, in.Body.Why)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/left-out", "Prints that a review leaves out, and what that did", func(ctx context.Context, in *byIDPath) ([]compare.LeftOutPrint, error) {
 		return s.work.Compare.LeftOut(ctx, in.ID)

@@ -247,6 +247,9 @@ func (w *Tasks) plan(t *store.Tx, b *Bench) error {
 	if err := w.timerSteps(t, b); err != nil {
 		return err
 	}
+	if err := b.plannedSteps(t); err != nil {
+		return err
+	}
 	all, err := t.AllSeries()
 	if err != nil {
 		return err

@@ -121,16 +121,18 @@ func matrixOf(t *store.Tx, reader *printing.Reader, review bench.Review, nowMS i
 		if err != nil {
 			return nil, err
 		}
-		m.prints = append(m.prints, matrixPrint{sheet, levels, i >= len(sheets)})
+		m.prints = append(m.prints, matrixPrint{sheet: sheet, levels: levels, all: slices.Clone(levels), planned: i >= len(sheets)})
 	}
 	m.layOut()
 	return m, nil
 }
 
-// matrixPrint is a print with its level of each factor; empty where it is not known.
+// matrixPrint is a print with its level of each factor, empty where it is not known: of
+// those that the matrix shows, and of all.
 type matrixPrint struct {
 	sheet   printing.RunSheet
 	levels  []level
+	all     []level
 	planned bool
 }
 

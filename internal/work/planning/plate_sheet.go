@@ -252,6 +252,19 @@ func (w *Tasks) workOut(t *store.Tx, s *PlateSheet, placements []bench.Placement
 	return err
 }
 
+// TimeFor is how long a plate takes that may not be on record yet.
+func (w *Tasks) TimeFor(t *store.Tx, m bench.Machine, p bench.Profile, plate bench.Plate, loads []PlateLoad) (*PlateTime, error) {
+	e, _, err := w.Estimate(t, m, p, loads)
+	if err != nil {
+		return nil, err
+	}
+	past, err := PastOf(t, m.ID, p, JobKey(p.LayerUM, loads), w.NowMS())
+	if err != nil {
+		return nil, err
+	}
+	return TimeOfPlate(plate, e, past)
+}
+
 // TimeOfPlate puts both estimates right by what prints of this machine took, the
 // nearest ones first.
 func TimeOfPlate(plate bench.Plate, e Estimate, past []timing.Past) (*PlateTime, error) {

@@ -101,7 +101,7 @@ func (w *Tasks) SavePlate(ctx context.Context, d PlateDraft) (out PlateSheet, er
 		return PlateSheet{}, quantity.Errorf("placements", "hold %d copies; a plate takes up to %d", len(d.Placements), mostPlacements)
 	}
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (PlateSheet, error) {
-		p, err := task.Put(w.Base, t, PlateEntry, d.Plate, plateIsOpen, plateRefers)
+		p, err := task.Put(w.Base, t, PlateEntry, d.Plate, plateIsOpen, keepPlan, plateRefers)
 		if err != nil {
 			return PlateSheet{}, err
 		}
@@ -347,4 +347,9 @@ func (w *Tasks) bodies(t *store.Tx, placements []bench.Placement) (objects []mes
 func centred(triangles []mesh.Triangle) []mesh.Triangle {
 	b := mesh.BoundsOf(triangles)
 	return mesh.Placed(triangles, mesh.Pose{XMM: -(b.Min[0] + b.Max[0]) / 2, YMM: -(b.Min[1] + b.Max[1]) / 2, ZMM: -b.Min[2], Scale: 1})
+}
+
+// NewPlate is an empty plate by the usual rules: 2 mm from the edge and between pieces.
+func NewPlate(name, machineID string) bench.Plate {
+	return bench.Plate{Name: name, MachineID: machineID, MarginMM: 2, SpacingMM: 2, DripML: 4, LiquidRatio: 1}
 }

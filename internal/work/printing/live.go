@@ -2,6 +2,7 @@ package printing
 
 import (
 	"context"
+	"fmt"
 	"math"
 
 	"ojime/internal/bench"
@@ -53,7 +54,35 @@ func (w *Tasks) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
 	r.PlateID, r.BottleID, r.VatFillML, r.Prediction, r.PredictionFailPct = p.PlateID, p.BottleID, p.VatFillML, p.Prediction, p.PredictionFailPct
 	r.StartedMS, r.PreparedMS = w.NowMS(), quantity.Ptr(w.NowMS())
 	r.AttendedMin, r.WashS, r.CureS, r.Surface = nil, nil, nil, nil
+	if err := w.asPlanned(ctx, &r); err != nil {
+		return RunSheet{}, err
+	}
 	return w.RecordRun(ctx, Recording{Run: r, Pieces: p.Pieces})
+}
+
+// asPlanned takes over how the plate of a print is to be prepared and treated.
+func (w *Tasks) asPlanned(ctx context.Context, r *bench.Run) error {
+	if r.PlateID == nil {
+		return nil
+	}
+	plate, err := task.ReadOne(ctx, w.Base, *r.PlateID, (*store.Tx).Plate)
+	if err != nil {
+		return err
+	}
+	if !plate.Open() {
+		return fmt.Errorf("%s was withdrawn (%s); bring it back, or copy it: %w", plate.Code, plate.ArchivedWhy, bench.ErrConflict)
+	}
+	if plate.Software != "" {
+		r.Software = &plate.Software
+	}
+	if plate.Orientation != nil {
+		r.Orientation = plate.Orientation
+	}
+	if plate.Supports != nil {
+		r.Supports = plate.Supports
+	}
+	r.WashS, r.CureS = plate.WashS, plate.CureS
+	return nil
 }
 
 // settingsOfSeriesPlate finds the settings of the series whose cells lie on a plate, or

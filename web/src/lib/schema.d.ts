@@ -1375,6 +1375,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plates/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a plate with a reason, or bring it back with none */
+        post: operations["post-plates-id-withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/predictions": {
         parameters: {
             query?: never;
@@ -1629,6 +1646,58 @@ export interface paths {
         get: operations["get-reviews-id-matrix"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is planned for a review, in its drawn order */
+        get: operations["get-reviews-id-plan"];
+        put?: never;
+        /** Keep a plan as it was drawn: settings, plates and their order */
+        post: operations["post-reviews-id-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/plan/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw the prints that a review lacks, saving nothing */
+        post: operations["ask-reviews-id-plan-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/plan/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw what is planned and not printed yet */
+        post: operations["post-reviews-id-plan-withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2663,6 +2732,25 @@ export interface components {
             pairs: components["schemas"]["BeforeAfter"][];
             plan: components["schemas"]["PlanChangesResult"] | null;
         };
+        Combination: {
+            base: string;
+            cells: components["schemas"]["CombinationCell"][];
+            changed: components["schemas"]["SettingsChange"][];
+            levels: string[];
+            machine: string;
+            notes: string[];
+            resin: string;
+            settings: string;
+            trouble: string;
+        };
+        CombinationCell: {
+            /** Format: int64 */
+            add: number;
+            /** Format: int64 */
+            planned: number;
+            /** Format: int64 */
+            prints: number;
+        };
         Comparison: {
             answers: string[];
             audits: components["schemas"]["Audit"][];
@@ -3023,6 +3111,23 @@ export interface components {
             result: components["schemas"]["DiagnoseResult"];
             symptom: string;
             tried: components["schemas"]["Remedy"][];
+        };
+        DraftPrint: {
+            /** Format: int64 */
+            combination: number;
+            /** Format: double */
+            end_h: number | null;
+            holds: string;
+            machine: string;
+            mirrored: boolean;
+            /** Format: double */
+            start_h: number | null;
+            /** Format: double */
+            takes_s: number | null;
+            /** Format: int64 */
+            turn: number;
+            vat_change: boolean;
+            words: string;
         };
         Due: {
             knot: string;
@@ -3546,6 +3651,10 @@ export interface components {
             to_s: number;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        FactorLevels: {
+            factor: string;
+            levels: string[];
+        };
         FailureCount: {
             all: components["schemas"]["EvidenceRateResult"];
             /** Format: int64 */
@@ -3713,6 +3822,27 @@ export interface components {
             /** Format: double */
             share: number;
             stage: string;
+        };
+        KeptPlan: {
+            /** Format: int64 */
+            left: number;
+            plan: components["schemas"]["ReviewPlan"];
+            prints: components["schemas"]["KeptPrint"][];
+        };
+        KeptPrint: {
+            early: boolean;
+            machine: string;
+            name: string;
+            plate: string;
+            plate_id: string;
+            run: string;
+            run_id: string;
+            settings: string;
+            /** @enum {string} */
+            state: "planned" | "under_way" | "printed" | "withdrawn";
+            /** Format: int64 */
+            turn: number;
+            why: string;
         };
         Knot: {
             /** Format: int64 */
@@ -3941,6 +4071,18 @@ export interface components {
             steps: components["schemas"]["OpticsStepsResult"] | null;
             tip: components["schemas"]["OpticsTipResult"] | null;
         };
+        MachineTime: {
+            /** Format: double */
+            attended_h: number | null;
+            /** Format: double */
+            end_h: number | null;
+            machine: string;
+            /** Format: int64 */
+            prints: number;
+            reason: string;
+            /** Format: double */
+            run_h: number | null;
+        };
         MachineWear: {
             /** Format: double */
             amount: number | null;
@@ -3969,6 +4111,7 @@ export interface components {
             pieces: components["schemas"]["MatrixPiece"][];
             rows: components["schemas"]["MatrixRow"][];
             tells: string[];
+            with_plan: string[];
         };
         MatrixCell: {
             /** Format: int64 */
@@ -3980,13 +4123,17 @@ export interface components {
             /** Format: int64 */
             open: number;
             /** Format: int64 */
+            planned: number;
+            /** Format: int64 */
             prints: number;
             /** Format: int64 */
             specimens: number;
         };
         MatrixFactor: {
+            key: string;
             levels: string[];
             name: string;
+            settable: boolean;
         };
         MatrixPiece: {
             id: string;
@@ -4548,6 +4695,19 @@ export interface components {
             estimable: boolean;
             term: string;
         };
+        PlanDraft: {
+            combinations: components["schemas"]["Combination"][];
+            factors: components["schemas"]["MatrixFactor"][];
+            machines: components["schemas"]["MachineTime"][];
+            pieces: components["schemas"]["MatrixPiece"][];
+            prints: components["schemas"]["DraftPrint"][];
+            says: string[];
+            /** Format: int64 */
+            seed: number;
+            tells: string[];
+            /** Format: int64 */
+            vat_changes: number;
+        };
         PlanEffect: {
             /** Format: int64 */
             df1: number;
@@ -4588,6 +4748,27 @@ export interface components {
             level: unknown;
             /** Format: double */
             mean: number;
+        };
+        PlanRequest: {
+            base_ids?: string[];
+            /** Format: int64 */
+            copies: number;
+            fewest?: boolean;
+            levels?: components["schemas"]["FactorLevels"][];
+            /** @description all pieces of the review on every plate */
+            mixed?: boolean;
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            seed?: number | null;
+            /** @description combinations that are not planned, by their levels */
+            without?: string[][];
+        };
+        PlanSheet: {
+            factors: components["schemas"]["MatrixFactor"][];
+            /** Format: int64 */
+            left: number;
+            plans: components["schemas"]["KeptPlan"][];
         };
         PlanTrouble: {
             /** @enum {string} */
@@ -4630,10 +4811,15 @@ export interface components {
             take_s: number | null;
         };
         Plate: {
+            /** Format: int64 */
+            readonly archived_ms?: number | null;
+            readonly archived_why?: string;
             bottle_id?: string | null;
             readonly code?: string;
             /** Format: int64 */
             readonly created_ms?: number;
+            /** Format: double */
+            cure_s?: number | null;
             /** Format: double */
             drip_ml: number;
             readonly id?: string;
@@ -4643,18 +4829,25 @@ export interface components {
             /** Format: double */
             margin_mm: number;
             name: string;
+            orientation?: string | null;
             overlap_allowed: boolean;
+            /** Format: int64 */
+            readonly plan_turn?: number | null;
             profile_id?: string | null;
+            readonly review_plan_id?: string | null;
             series_id?: string | null;
             software: string;
             /** Format: double */
             software_estimate_s?: number | null;
             /** Format: double */
             spacing_mm: number;
+            supports?: string | null;
             /** Format: double */
             vat_fill_ml?: number | null;
             /** Format: int64 */
             version?: number;
+            /** Format: double */
+            wash_s?: number | null;
         };
         PlateDraft: {
             placements: components["schemas"]["Placement"][];
@@ -4972,6 +5165,7 @@ export interface components {
             remedies?: components["schemas"]["Remedy"][];
             reminders?: components["schemas"]["Reminder"][];
             resins: components["schemas"]["Resin"][];
+            review_plans?: components["schemas"]["ReviewPlan"][];
             reviews: components["schemas"]["Review"][];
             run_events?: components["schemas"]["RunEvent"][];
             run_feeds?: components["schemas"]["RunFeed"][];
@@ -5213,6 +5407,17 @@ export interface components {
             verdict: string;
             /** Format: int64 */
             version?: number;
+        };
+        ReviewPlan: {
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** Format: int64 */
+            prints: number;
+            review_id: string;
+            says: string[];
+            /** Format: int64 */
+            seed: number;
         };
         RoomNow: {
             /** Format: double */
@@ -5563,6 +5768,8 @@ export interface components {
             run_h_per_week?: number;
             /** Format: double */
             turnaround_min?: number;
+            /** Format: double */
+            vat_change_min?: number;
             /** Format: int64 */
             version?: number;
             /** Format: double */
@@ -6052,6 +6259,15 @@ export interface components {
             /** Format: int64 */
             b: number;
             sentences: string[];
+        };
+        WithdrawingBody: {
+            why: string;
+        };
+        WithdrawnPlateBody: {
+            /** Format: int64 */
+            version: number;
+            /** @description empty: bring it back */
+            why: string;
         };
     };
     responses: never;
@@ -9390,6 +9606,41 @@ export interface operations {
             };
         };
     };
+    "post-plates-id-withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawnPlateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "ask-predictions": {
         parameters: {
             query?: never;
@@ -10020,6 +10271,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-reviews-id-plan-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDraft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-plan-withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
                 };
             };
             /** @description Error */
