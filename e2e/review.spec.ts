@@ -15,7 +15,7 @@ const writeUp = (page: Page) => page.getByLabel('The write-up as Markdown')
 test('six settings on one machine, one not printed: what can be told, and why they take so long', async ({ page }) => {
   await open(page, /Which lift and rest/)
   const tested = page.getByLabel('What was put to the test')
-  await expect(tested).toContainText('These prints tell what lift and rest after lift do, each by itself.')
+  await expect(tested).toContainText('These prints tell the effects of lift and rest after lift, each by itself.')
   await expect(tested).toContainText('Whether lift and rest after lift work on each other cannot be told yet.')
   const rows = tested.getByRole('row')
   await expect(rows).toHaveCount(7)
@@ -86,7 +86,7 @@ test('five resins: a print is counted again and left out again, with what that d
 test('two machines, two pieces: what each piece shows, and from which prints', async ({ page }) => {
   await open(page, /Which of these two for a 32 mm warband/)
   const tested = page.getByLabel('What was put to the test')
-  await expect(tested).toContainText('These prints tell what machine does.')
+  await expect(tested).toContainText('These prints tell the effect of machine.')
   for (const machine of ['Harrow 6', 'Tern Mini']) {
     const row = tested.getByRole('row', { name: new RegExp(`^${machine}`) })
     await expect(row.getByRole('cell')).toHaveCount(3)

@@ -79,7 +79,7 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/plan", "What is planned for a review, in its drawn order", func(ctx context.Context, in *byIDPath) (experiment.PlanSheet, error) {
 		return s.work.Experiment.Plan(ctx, in.ID)
 	})
-	ask(s, "/api/v1/reviews/{id}/plan/draft", "Draw the prints that a review lacks, saving nothing", func(ctx context.Context, in *planBody) (experiment.PlanDraft, error) {
+	ask(s, "/api/v1/plan-drafts/{id}", "Draw the prints that a review lacks, saving nothing", func(ctx context.Context, in *planBody) (experiment.PlanDraft, error) {
 		return s.work.Experiment.DraftPlan(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/plan", "Keep a plan as it was drawn: settings, plates and their order", func(ctx context.Context, in *planBody) (experiment.PlanSheet, error) {

@@ -54,7 +54,7 @@ func TestAMatrixShowsWhatWasPrintedOfEachCombination(t *testing.T) {
 	if second := m.Rows[1].Cells[0]; second.Prints != 1 || second.Failed != 1 {
 		t.Errorf("the second combination %+v", second)
 	}
-	if !strings.HasPrefix(m.Tells[0], "These prints tell what lift and rest after lift") {
+	if !strings.HasPrefix(m.Tells[0], "These prints tell the effects of lift and rest after lift") {
 		t.Errorf("says %q", m.Tells)
 	}
 	if len(m.Missing) != 1 || !strings.Contains(strings.Join(m.Missing[0], "; "), "8") || !slices.Contains(m.Missing[0], "10 s") {
@@ -66,7 +66,7 @@ func TestAWriteUpSaysWhatWasPutToTheTest(t *testing.T) {
 	d, _ := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
 	reviews := must(d.w.Compare.Reviews(t.Context()))(t)
 	text := string(must(d.w.Publish.WriteUp(t.Context(), reviews[0].ID))(t))
-	for _, words := range []string{"Under test: motion.", "These prints tell what lift and rest after lift do, each by itself.", "Not printed, and with it all of the above could be told: ",
+	for _, words := range []string{"Under test: motion.", "These prints tell the effects of lift and rest after lift, each by itself.", "Not printed, and with it all of the above could be told: ",
 		"### Why their times differ", "within a hundredth.", "should have taken"} {
 		if !strings.Contains(text, words) {
 			t.Errorf("the write-up does not say %q", words)
@@ -143,7 +143,7 @@ func TestAMatrixShowsWhatIsNotKnown(t *testing.T) {
 	if len(m.Rows) != 3 || !slices.Equal(m.Factors[0].Levels, []string{"flat", "tilted 30°"}) || m.Rows[0].Levels[0] != "" || m.Rows[0].Cells[0].Prints != 1 {
 		t.Errorf("%+v", m)
 	}
-	if len(m.Tells) != 1 || m.Tells[0] != "These prints tell what orientation does." {
+	if len(m.Tells) != 1 || m.Tells[0] != "These prints tell the effect of orientation." {
 		t.Errorf("says %q", m.Tells)
 	}
 }

@@ -49,7 +49,7 @@ func TestAnExperimentIsPlannedFromNothing(t *testing.T) {
 		t.Errorf("the last combination %+v", c)
 	}
 	// The settings on record lift 6 mm without a rest; one change each tells their new neighbours.
-	if said := strings.Join(append(draft.Tells, draft.Says...), " "); !strings.Contains(said, "These prints tell what lift and rest after lift do, each by itself.") || !strings.Contains(said, "drawn with the seed 4711") {
+	if said := strings.Join(append(draft.Tells, draft.Says...), " "); !strings.Contains(said, "These prints tell the effects of lift and rest after lift, each by itself.") || !strings.Contains(said, "drawn with the seed 4711") {
 		t.Errorf("says %q", said)
 	}
 	if m := draft.Machines[0]; m.RunH == nil || *m.RunH <= 0 || *m.AttendedH != 24*25.0/60 || *m.EndH <= *m.RunH || draft.Prints[0].StartH == nil || *draft.Prints[0].StartH < 9 {
@@ -60,6 +60,9 @@ func TestAnExperimentIsPlannedFromNothing(t *testing.T) {
 	}
 	before := len(must(d.w.Kit.Profiles(ctx))(t))
 	sheet := must(d.w.Experiment.KeepPlan(ctx, review.ID, req))(t)
+	if sheet.UsualCopies != 0 {
+		t.Errorf("plates held %d copies where there was none", sheet.UsualCopies)
+	}
 	if sheet.Left != 24 || len(sheet.Plans) != 1 || sheet.Plans[0].Plan.Seed != 4711 || len(sheet.Plans[0].Prints) != 24 {
 		t.Fatalf("kept %+v", sheet)
 	}
@@ -93,6 +96,9 @@ func TestOnlyWhatIsMissingIsPlanned(t *testing.T) {
 	draft := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, asked(2, nil)))(t)
 	if !slices.Equal(adds(draft), []int64{0, 1, 1, 1, 1, 2}) {
 		t.Errorf("adds %v to %+v", adds(draft), draft.Combinations)
+	}
+	if sheet := must(d.w.Experiment.Plan(t.Context(), review.ID))(t); sheet.UsualCopies != 4 || len(sheet.Plans) != 0 {
+		t.Errorf("%+v", sheet)
 	}
 	used := draft.Combinations[1]
 	if len(used.Changed) != 0 || used.Cells[0].Prints != 1 {
@@ -199,7 +205,7 @@ func TestMachinesAndResinsArePlannedFairly(t *testing.T) {
 		first := plate.Placed[0].Placement
 		sides[p.Name] = append(sides[p.Name], [2]float64{first.XMM - plate.Machine.WidthMM/2, first.YMM - plate.Machine.DepthMM/2})
 	}
-	of := func(machine string) [][2]float64 { return sides["machine "+machine+", resin Plain Grey"] }
+	of := func(machine string) [][2]float64 { return sides[machine+", Plain Grey"] }
 	near := func(a, b [2]float64) bool { return quantity.Equal(a[0], b[0]) && quantity.Equal(a[1], b[1]) }
 	turned := func(a [2]float64) [2]float64 { return [2]float64{-a[0], -a[1]} }
 	big, tiny := of("Ossik 7"), of("Ossik 3")

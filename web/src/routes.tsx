@@ -60,6 +60,7 @@ const views = [
   { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },
   { path: '/verdict', lazy: view(() => import('./features/verdict/VerdictPage')) },
   { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
+  { path: '/verdict/:id/plan', lazy: view(() => import('./features/verdict/PlanPrintsPage')) },
   { path: '*', element: <NotFound /> },
 ]
 

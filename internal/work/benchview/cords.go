@@ -23,6 +23,8 @@ type Cord struct {
 	About     string    `json:"about"`
 	Knots     []Knot    `json:"knots"`
 	Planned   []Planned `json:"planned"`
+	// PlannedMore counts those planned that are not listed: a plan may hold many.
+	PlannedMore int64 `json:"planned_more"`
 }
 
 // Bead is a run. Shape tells its outcome: whole, nicked (micro-defects), split
@@ -173,6 +175,9 @@ func (b *Bench) thread(t *store.Tx) error {
 		cord := Cord{MachineID: m.ID, Code: m.Code, Name: m.Name, About: about(m), Knots: []Knot{}, Planned: planned[m.ID]}
 		if cord.Planned == nil {
 			cord.Planned = []Planned{}
+		}
+		if more := len(cord.Planned) - fewPlanned; more > 0 {
+			cord.Planned, cord.PlannedMore = cord.Planned[:fewPlanned], int64(more)
 		}
 		for _, e := range events {
 			if e.RetiredMS == nil {
@@ -331,8 +336,12 @@ func (w *Tasks) timerSteps(t *store.Tx, b *Bench) error {
 // stepWords name the steps after a print.
 var stepWords = map[string]string{"drip": "Dripping", "wash": "The wash", "dry": "Drying", "supports": "Taking supports off", "cure": "The cure"}
 
-// fewSteps is how many prints of a kind are named at the bench.
-const fewSteps = 5
+// fewSteps is how many prints of a kind are named at the bench, fewPlanned how many ahead
+// of now a cord shows.
+const (
+	fewSteps   = 5
+	fewPlanned = 6
+)
 
 // machine is the name of a machine that has a cord.
 func (b *Bench) machine(id string) string {

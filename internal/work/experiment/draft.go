@@ -229,7 +229,11 @@ func (w *Tasks) takes(p *planner, c Combination, d draftPlate) (*float64, error)
 func (p *planner) tellsApart(c Combination) string {
 	var words []string
 	for i, f := range p.factors {
-		if len(f.Levels) > 1 {
+		switch {
+		case len(f.Levels) < 2:
+		case f.Key == machineFactor || f.Key == resinFactor:
+			words = append(words, c.Levels[i])
+		default:
 			words = append(words, strings.ToLower(f.Name[:1])+f.Name[1:]+" "+c.Levels[i])
 		}
 	}

@@ -3,22 +3,26 @@ package experiment
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/task"
 )
 
 // PlanSheet is what was planned for a review, plan by plan, and how many prints of it are
-// still to be made. Factors are those under test with all that a plan may set.
+// still to be made. Factors are those under test with all that a plan may set; UsualCopies
+// is how many copies of a piece its plates held most often, 0 where none is on record.
 type PlanSheet struct {
-	Plans   []KeptPlan     `json:"plans"`
-	Left    int64          `json:"left"`
-	Factors []MatrixFactor `json:"factors"`
+	Plans       []KeptPlan     `json:"plans"`
+	Left        int64          `json:"left"`
+	Factors     []MatrixFactor `json:"factors"`
+	UsualCopies int64          `json:"usual_copies"`
 }
 
 // KeptPlan is a plan with its prints in their order, machine by machine.
@@ -121,6 +125,9 @@ func sheetOf(t *store.Tx, reviewID string) (PlanSheet, error) {
 		return out, err
 	}
 	out.Factors = append(out.Factors, factorsOf(review)...)
+	if out.UsualCopies, err = usualCopies(t, review); err != nil {
+		return out, err
+	}
 	plans, err := t.PlansOfReview(reviewID)
 	if err != nil {
 		return out, err
@@ -134,6 +141,32 @@ func sheetOf(t *store.Tx, reviewID string) (PlanSheet, error) {
 		out.Plans, out.Left = append(out.Plans, kept), out.Left+kept.Left
 	}
 	return out, nil
+}
+
+// usualCopies is how many copies of a piece the prints of a review held most often.
+func usualCopies(t *store.Tx, review bench.Review) (usual int64, err error) {
+	runs, err := compare.ReviewMembers(t, review)
+	if err != nil {
+		return 0, err
+	}
+	ids := make([]string, len(runs))
+	for i, r := range runs {
+		ids[i] = r.ID
+	}
+	tallies, err := t.TalliesOfRuns(ids)
+	prints := map[int64]int64{}
+	for _, of := range tallies {
+		for _, tally := range of {
+			if !slices.Contains(review.PieceIDs, tally.PieceID) {
+				continue
+			}
+			n := tally.Specimens
+			if prints[n]++; prints[n] > prints[usual] || prints[n] == prints[usual] && n > usual {
+				usual = n
+			}
+		}
+	}
+	return usual, err
 }
 
 func keptPlan(t *store.Tx, lookup kit.Lookup, p bench.ReviewPlan) (KeptPlan, error) {

@@ -2,6 +2,7 @@ package experiment
 
 import (
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
@@ -19,7 +20,11 @@ func (w *Tasks) say(p *planner, out *PlanDraft) error {
 	if err != nil {
 		return err
 	}
-	out.Says = append(out.Says, fmt.Sprintf("The order was drawn with the seed %d: on each machine all combinations once a round, every second round backwards, so that what drifts with time falls on all alike.", out.Seed))
+	order := "on each machine all combinations once a round, every second round backwards, so that what drifts with time falls on all alike."
+	if p.uneven() {
+		order = "on each machine in rounds, every second one backwards; combinations that lack fewer prints stand in the middle rounds, so that time goes with none."
+	}
+	out.Says = append(out.Says, fmt.Sprintf("The order was drawn with the seed %d: %s", out.Seed, order))
 	p.sayResins(out, settings)
 	places := "Every second plate of a combination lies turned by half, so that places on the plate go with none."
 	if len(out.Machines) > 1 {
@@ -30,6 +35,11 @@ func (w *Tasks) say(p *planner, out *PlanDraft) error {
 	return p.sayNeeded(out)
 }
 
+// uneven reports combinations that lack more prints than others.
+func (p *planner) uneven() bool {
+	return slices.ContainsFunc(p.sides, func(s side) bool { return s.prints != p.sides[0].prints })
+}
+
 func (p *planner) sayResins(out *PlanDraft, settings bench.Settings) {
 	least := p.drawn.LeastVatChanges
 	switch {
@@ -37,7 +47,7 @@ func (p *planner) sayResins(out *PlanDraft, settings bench.Settings) {
 	case out.VatChanges == least:
 		out.Says = append(out.Says, fmt.Sprintf("The resin is changed %s, about %s in all.", times(out.VatChanges), say.Duration(60*settings.VatChangeMin*float64(out.VatChanges))))
 	default:
-		out.Says = append(out.Says, fmt.Sprintf("The resin is changed %s, about %s in all: each is printed in two visits, the second in the opposite order. Each in one go would take %s, but then time would go with the resin.",
+		out.Says = append(out.Says, fmt.Sprintf("The resin is changed %s, about %s in all: what is printed twice or more comes in two visits, the second in the opposite order. Each resin in one go would take %s, but then time would go with it.",
 			times(out.VatChanges), say.Duration(60*settings.VatChangeMin*float64(out.VatChanges)), times(least)))
 	}
 }
@@ -90,7 +100,7 @@ func (p *planner) sayNeeded(out *PlanDraft) error {
 			words = fmt.Sprintf("%s of each can show no difference in failures, whatever comes out: with one combination against %s it takes %s of each", say.Counted(p.request.Prints, "print"), say.Counted(int64(pairs), "other", "others"), say.Counted(fewest, "print"))
 		}
 		if needed != nil {
-			words += fmt.Sprintf("; %s more in 100 are likely to be seen with about %s of each", say.Figure(100*evidence.UsualMatters), say.Counted(max(*needed, fewest), "print"))
+			words += fmt.Sprintf("; %s failures more in 100 are likely to be seen with about %s of each", say.Figure(100*evidence.UsualMatters), say.Counted(max(*needed, fewest), "print"))
 		}
 		out.Says = append(out.Says, words+".")
 	}

@@ -112,9 +112,9 @@ func sayEffects(d plan.DesignResult) (tells []string) {
 	switch len(apart) {
 	case 0:
 	case 1:
-		tells = slices.Insert(tells, 0, fmt.Sprintf("These prints tell what %s does.", apart[0]))
+		tells = slices.Insert(tells, 0, fmt.Sprintf("These prints tell the effect of %s.", apart[0]))
 	default:
-		tells = slices.Insert(tells, 0, fmt.Sprintf("These prints tell what %s do, each by itself.", say.List(apart)))
+		tells = slices.Insert(tells, 0, fmt.Sprintf("These prints tell the effects of %s, each by itself.", say.List(apart)))
 	}
 	return tells
 }

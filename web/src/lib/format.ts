@@ -75,3 +75,18 @@ export const modelWords = (model: string | undefined) =>
 
 /** A count with its noun: 1 print, 2 prints. */
 export const counted = (n: number, one: string, many = `${one}s`) => `${grouped(n)} ${n === 1 ? one : many}`
+
+/** A time in hours. */
+export const hours = (h: number | null | undefined) => duration(h == null ? h : 3600 * h)
+
+const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+
+/** An hour since a Monday at midnight: Tue 14:05, or Tue 14:05 of week 2. */
+export function weekHour(h: number | null | undefined): string {
+  if (h === null || h === undefined) return '–'
+  const minutes = Math.round(h * 60)
+  const [days, rest] = [Math.floor(minutes / 1440), minutes % 1440]
+  const clock = `${String(Math.floor(rest / 60)).padStart(2, '0')}:${String(rest % 60).padStart(2, '0')}`
+  const week = Math.floor(days / 7) + 1
+  return `${weekdays[days % 7]} ${clock}${week > 1 ? ` of week ${week}` : ''}`
+}

@@ -65,6 +65,19 @@ export const useLeftOut = (id: string) =>
     enabled: id !== '',
     queryFn: () => answer(api.GET('/api/v1/reviews/{id}/left-out', { params: { path: { id } } })),
   })
+/** What is planned for a review, in its drawn order. */
+export const useReviewPlan = (id: string) =>
+  useQuery({
+    queryKey: ['review-plan', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/plan', { params: { path: { id } } })),
+  })
+export const useMatrix = (id: string) =>
+  useQuery({
+    queryKey: ['matrix', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/matrix', { params: { path: { id } } })),
+  })
 export const usePlates = () =>
   useQuery({ queryKey: ['plates'], queryFn: async () => (await answer(api.GET('/api/v1/plates'))) as PlateRow[] })
 export const usePlate = (id: string) =>

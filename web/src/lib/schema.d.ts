@@ -1322,6 +1322,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plan-drafts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw the prints that a review lacks, saving nothing */
+        post: operations["ask-plan-drafts-id"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plates": {
         parameters: {
             query?: never;
@@ -1664,23 +1681,6 @@ export interface paths {
         put?: never;
         /** Keep a plan as it was drawn: settings, plates and their order */
         post: operations["post-reviews-id-plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/reviews/{id}/plan/draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Draw the prints that a review lacks, saving nothing */
-        post: operations["ask-reviews-id-plan-draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2820,6 +2820,8 @@ export interface components {
             machine_id: string;
             name: string;
             planned: components["schemas"]["Planned"][];
+            /** Format: int64 */
+            planned_more: number;
         };
         CostBottle: {
             /** Format: double */
@@ -4769,6 +4771,8 @@ export interface components {
             /** Format: int64 */
             left: number;
             plans: components["schemas"]["KeptPlan"][];
+            /** Format: int64 */
+            usual_copies: number;
         };
         PlanTrouble: {
             /** @enum {string} */
@@ -9442,6 +9446,41 @@ export interface operations {
             };
         };
     };
+    "ask-plan-drafts-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDraft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-plates": {
         parameters: {
             query?: never;
@@ -10337,41 +10376,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSheet"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "ask-reviews-id-plan-draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanDraft"];
                 };
             };
             /** @description Error */

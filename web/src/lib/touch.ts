@@ -4,7 +4,7 @@ import type { QueryClient } from '@tanstack/react-query'
 const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   instruments: ['instruments', 'runs', 'comparison'],
-  reviews: ['reviews', 'set-ups', 'matrix', 'left-out', 'bench', 'write-up'],
+  reviews: ['reviews', 'set-ups', 'matrix', 'left-out', 'review-plan', 'plates', 'profiles', 'bench', 'write-up'],
   waste: ['waste'],
   reminders: ['upkeep', 'bench'],
   'stand-ins': ['stand-ins', 'devices'],

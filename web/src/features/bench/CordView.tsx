@@ -2,7 +2,7 @@ import { scaleUtc } from '@visx/scale'
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { Schemas } from '../../lib/api'
-import { day, duration } from '../../lib/format'
+import { counted, day, duration } from '../../lib/format'
 import { CordPlaces } from './CordPlaces'
 import { CordTools, spans } from './CordTools'
 import { beadRoom, layCord, passes, type BeadFilter, type BeadRow, type Place } from './cordLayout'
@@ -33,7 +33,7 @@ export function CordView({ data, chosen, select }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const navigate = useNavigate()
 
-  const planned = Math.max(0, ...data.cords.map((c) => c.planned.length))
+  const planned = Math.max(0, ...data.cords.map((c) => c.planned.length + (c.planned_more > 0 ? 1 : 0)))
   const ahead = 90 + 34 * planned
   // An older record may hold an instant that no calendar has; it must not stretch every cord.
   const knots = data.cords.flatMap((c) => c.knots.map((k) => k.at_ms)).filter((ms) => ms > 0)
@@ -256,6 +256,16 @@ export function CordView({ data, chosen, select }: Props) {
                     {cord.planned.map((p, i) => (
                       <PlannedBead key={p.link} p={p} x={now + 40 + 34 * i} y={y} />
                     ))}
+                    {cord.planned_more > 0 && (
+                      <Link
+                        to="/plan"
+                        aria-label={`${counted(cord.planned_more, 'print')} more planned on ${cord.name}`}
+                      >
+                        <text x={now + 40 + 34 * cord.planned.length - 12} y={y + 4} className="num fill-soft text-sm">
+                          +{cord.planned_more}
+                        </text>
+                      </Link>
+                    )}
                   </g>
                 )
               })}

@@ -24,6 +24,7 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
     attended_days: t(settings.attended_days),
     turnaround_min: t(settings.turnaround_min),
     run_h_per_week: t(settings.run_h_per_week),
+    vat_change_min: t(settings.vat_change_min),
   })
   const save = useMutation({
     mutationFn: (v: Record<string, string>) =>
@@ -41,6 +42,7 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
             attended_days: n(v.attended_days),
             turnaround_min: n(v.turnaround_min),
             run_h_per_week: n(v.run_h_per_week),
+            vat_change_min: n(v.vat_change_min),
           },
         }),
       ),
@@ -67,6 +69,12 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
             label="To turn a machine round"
             unit="min"
             hint="clear, level, pour, start"
+          />
+          <NumberField
+            name="vat_change_min"
+            label="To change the resin"
+            unit="min"
+            hint="empty, clean and fill a vat, besides"
           />
           <NumberField name="run_h_per_week" label="A machine runs" unit="h a week" hint="for years of wear" />
           <NumberField name="viewing_mm" label="Readers look from" unit="mm" />

@@ -1,7 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type PlateSheet } from '../../lib/api'
+import { day } from '../../lib/format'
 import { usePlate } from '../../lib/queries'
 import { CellsPanel, CostPanel, ResinPanel, TimePanel, WearPanel, WeekPanel } from './Panels'
 import { Layout } from './Layout'
@@ -35,6 +37,17 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
       ),
     onSuccess: (made) => void navigate(`/plan/${made.plate.id}`),
   })
+  const withdraw = useMutation({
+    mutationFn: (why: string) =>
+      answer(
+        api.POST('/api/v1/plates/{id}/withdraw', {
+          params: { path: { id } },
+          body: { version: s.plate.version ?? 0, why },
+        }),
+      ),
+    onSuccess: (saved) => client.setQueryData(['plates', id], saved),
+  })
+  const open = !printed && s.plate.archived_ms == null
   return (
     <Page
       title={`${s.plate.code}: ${s.plate.name}`}
@@ -51,7 +64,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
             <Link className="button" to={`/plan/${id}/sheet`}>
               {s.series ? 'Reading sheet' : 'Plate sheet'}
             </Link>
-            {s.profile && !printed && (
+            {s.profile && open && (
               <>
                 <Link className="button" to={`/runs/new?machine=${s.machine.id}&plate=${id}`}>
                   Record it afterwards
@@ -79,6 +92,20 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
           </button>
         </p>
       )}
+      {s.plate.archived_ms != null && (
+        <p className="sheet flex flex-wrap items-center gap-3">
+          Withdrawn on {day(s.plate.archived_ms)}: {s.plate.archived_why}
+          <button className="button" onClick={() => withdraw.mutate('')} disabled={withdraw.isPending}>
+            Bring it back
+          </button>
+        </p>
+      )}
+      {s.plate.plan_turn != null && (
+        <p className="sheet">
+          Print {s.plate.plan_turn} of its machine in the drawn order of a review’s plan; print it in its turn.
+        </p>
+      )}
+      {withdraw.isError && <Complaint>{withdraw.error.message}</Complaint>}
       {save.isError && <Complaint>{save.error.message}</Complaint>}
       <Layout
         sheet={s}
@@ -107,6 +134,32 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
           save={(plate) => save.mutate({ plate, placements: s.placed.map((l) => l.placement) })}
         />
       )}
+      {open && <Withdraw busy={withdraw.isPending} withdraw={withdraw.mutate} />}
     </Page>
+  )
+}
+
+/** A plate that will not be printed leaves the cords; it stays on record with its reason. */
+function Withdraw({ busy, withdraw }: { busy: boolean; withdraw: (why: string) => void }) {
+  const [why, setWhy] = useState('')
+  return (
+    <details className="no-print">
+      <summary className="min-h-(--tap) cursor-pointer">It will not be printed</summary>
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault()
+          withdraw(why)
+        }}
+      >
+        <label className="min-w-0 grow basis-60 text-sm font-semibold">
+          Why not
+          <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
+        </label>
+        <button className="button" disabled={busy || why.trim() === ''}>
+          Withdraw the plate
+        </button>
+      </form>
+    </details>
   )
 }

@@ -18,6 +18,10 @@ interface Values {
   bottle_id: string
   software: string
   software_estimate_s: string
+  orientation: string
+  supports: string
+  wash_s: string
+  cure_s: string
 }
 
 /** What the plan rests on besides the pieces. */
@@ -37,6 +41,10 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
       bottle_id: p.bottle_id ?? '',
       software: p.software,
       software_estimate_s: spelled(p.software_estimate_s),
+      orientation: p.orientation ?? '',
+      supports: p.supports ?? '',
+      wash_s: spelled(p.wash_s),
+      cure_s: spelled(p.cure_s),
     },
     p.version,
   )
@@ -54,6 +62,10 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
       bottle_id: v.bottle_id || null,
       software: v.software,
       software_estimate_s: seconds(v.software_estimate_s),
+      orientation: v.orientation || null,
+      supports: v.supports || null,
+      wash_s: seconds(v.wash_s),
+      cure_s: seconds(v.cure_s),
     })
   }
   return (
@@ -83,6 +95,10 @@ export function PlateSettings({ sheet: s, save }: { sheet: PlateSheet; save: (pl
           <NumberField name="liquid_ratio" label="Liquid per solid volume" hint="cured resin is denser: 1.05 or so" />
           <TextField name="software" label="Software that slices it" />
           <DurationField name="software_estimate_s" label="Its own estimate" optional />
+          <TextField name="orientation" label="Orientation" hint="the print takes these four over" />
+          <TextField name="supports" label="Supports" />
+          <DurationField name="wash_s" label="To be washed" optional />
+          <DurationField name="cure_s" label="To be cured" optional />
         </div>
         <div>
           <button className="button">Work it out again</button>

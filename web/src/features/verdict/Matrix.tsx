@@ -1,20 +1,24 @@
-import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { Ready } from '../../components/Page'
-import { answer, api, type Review, type Schemas } from '../../lib/api'
+import type { Review, Schemas } from '../../lib/api'
 import { counted } from '../../lib/format'
+import { useMatrix } from '../../lib/queries'
 
 type MatrixData = Schemas['Matrix']
 
 /** What a review put to the test: combinations by pieces, what they tell, and what is missing. */
 export function Matrix({ review }: { review: Review }) {
-  const matrix = useQuery({
-    queryKey: ['matrix', review.id, review.version],
-    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/matrix', { params: { path: { id: review.id } } })),
-  })
+  const matrix = useMatrix(review.id)
   return (
     <section className="sheet grid gap-3" aria-label="What was put to the test">
-      <h2>What was put to the test</h2>
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <h2>What was put to the test</h2>
+        {review.under_test.length > 0 && review.piece_ids.length > 0 && (
+          <Link className="button" to={`/verdict/${review.id}/plan`}>
+            {matrix.data?.rows.length === 0 ? 'Plan its prints' : 'Plan what is missing'}
+          </Link>
+        )}
+      </div>
       <Ready of={matrix}>{(m) => <Combinations m={m} />}</Ready>
     </section>
   )
@@ -23,11 +27,7 @@ export function Matrix({ review }: { review: Review }) {
 function Combinations({ m }: { m: MatrixData }) {
   if (m.pieces.length === 0) return <p>Name the pieces of this review above: each is a column here.</p>
   if (m.rows.length === 0)
-    return (
-      <p>
-        No print of this review’s machines, resins and pieces is on record yet. <Link to="/plan">Plan one</Link>
-      </p>
-    )
+    return <p>No print of this review’s machines, resins and pieces is on record or planned yet.</p>
   if (m.factors.length === 0)
     return <p>Nothing is under test. Choose above what varies on purpose: each factor is a column here.</p>
   return (
@@ -38,6 +38,16 @@ function Combinations({ m }: { m: MatrixData }) {
             <li key={t}>{t}</li>
           ))}
         </ul>
+      )}
+      {m.with_plan.length > 0 && (
+        <div>
+          <h3>Once what is planned is printed</h3>
+          <ul className="grid gap-1">
+            {m.with_plan.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </div>
       )}
       <div className="overflow-x-auto">
         <table className="rows w-full">
@@ -88,7 +98,14 @@ function Combinations({ m }: { m: MatrixData }) {
 
 function Cell({ cell }: { cell: MatrixData['rows'][number]['cells'][number] }) {
   const left = cell.left_out > 0 && <span className="block text-sm text-soft">{cell.left_out} left out</span>
-  if (cell.prints + cell.open === 0) return <span className="text-soft">none{left}</span>
+  const planned = cell.planned > 0 && <span className="block text-sm">{cell.planned} planned</span>
+  if (cell.prints + cell.open === 0)
+    return (
+      <span className="text-soft">
+        none{planned}
+        {left}
+      </span>
+    )
   return (
     <>
       <span className="font-semibold">{counted(cell.prints, 'print')}</span>
@@ -97,6 +114,7 @@ function Cell({ cell }: { cell: MatrixData['rows'][number]['cells'][number] }) {
         {cell.judged === 0 ? 'none judged' : `${cell.failed} of ${cell.judged} judged failed`}
         {cell.judged > 0 && cell.judged < cell.specimens && `; ${cell.specimens - cell.judged} not judged`}
       </span>
+      {planned}
       {left}
     </>
   )
