@@ -145,12 +145,22 @@ func TestAPlanIsPrintedInItsTurn(t *testing.T) {
 	if _, err := d.w.Experiment.WithdrawPlan(ctx, review.ID, " "); err == nil {
 		t.Error("a plan is withdrawn without a word")
 	}
+	d.clock = d.clock.Add(time.Hour)
 	sheet = must(d.w.Experiment.WithdrawPlan(ctx, review.ID, "the resin is out"))(t)
 	if sheet.Left != 0 || sheet.Plans[0].Prints[0].State != "withdrawn" || sheet.Plans[0].Prints[0].Why != "the resin is out" || sheet.Plans[0].Prints[1].State != "under_way" {
 		t.Errorf("%+v", sheet.Plans[0].Prints)
 	}
 	if _, err := d.w.Experiment.WithdrawPlan(ctx, review.ID, "again"); err == nil {
 		t.Error("nothing is withdrawn twice")
+	}
+	text := string(must(d.w.Publish.WriteUp(ctx, review.ID))(t))
+	for _, words := range []string{"### How the prints were planned", "4 prints were planned, so that there would be 2 of each combination: 1 printed, of these " + run.Run.Code + " before its turn, 3 withdrawn (the resin is out).", "drawn with the seed 4711"} {
+		if !strings.Contains(text, words) {
+			t.Errorf("the write-up does not say %q", words)
+		}
+	}
+	if rows := d.table(review.ID, "runs"); len(rows) != 1 || rows[0]["plan_turn"] != "2" {
+		t.Errorf("the table says %v", rows)
 	}
 	first := must(d.w.Planning.PlateSheet(ctx, sheet.Plans[0].Prints[0].PlateID))(t)
 	if _, err := d.w.Printing.Prepare(ctx, printing.Preparation{MachineID: d.machine.ID, PlateID: &first.Plate.ID, ProfileID: *first.Plate.ProfileID}); err == nil || !strings.Contains(err.Error(), "was withdrawn (the resin is out)") {

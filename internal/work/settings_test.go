@@ -37,7 +37,7 @@ func TestSettingsSayLineByLineWhatTheyChanged(t *testing.T) {
 		{func(s *bench.Profile) { s.ReleaseS = p(1.2) }, "release", "not known", "1.2 s", nil},
 		{func(s *bench.Profile) { s.WaitBeforeS = p(2) }, "wait before light", "not known", "2 s", nil},
 		{func(s *bench.Profile) { s.WaitAfterS = p(1) }, "wait after light", "0.5 s", "1 s", p(100)},
-		{func(s *bench.Profile) { s.WaitLiftS = p(1) }, "wait after lift", "not known", "1 s", nil},
+		{func(s *bench.Profile) { s.WaitLiftS = p(1) }, "rest after lift", "not known", "1 s", nil},
 		{func(s *bench.Profile) { s.LightPowerPct = p(80) }, "light power", "not known", "80 %", nil},
 		{func(s *bench.Profile) { s.Antialiasing = "off" }, "anti-aliasing", "on", "off", nil},
 		{func(s *bench.Profile) { s.Options = bench.Options{{Name: "blur", Value: "2", Unit: "px"}} }, "further values", "", "blur 2 px", nil},

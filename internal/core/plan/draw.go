@@ -58,8 +58,8 @@ const (
 // backwards, so that what drifts falls on all alike (a counterbalanced randomised block).
 // A change of resin costs a clean vat: each resin is printed in two visits, the second
 // time in the opposite order, which takes twice as many changes as one go each and no
-// more. Every second plate of a side lies mirrored, on the second machine beginning with
-// the mirrored one, so that places go with no side.
+// more. Every second plate of a side lies mirrored; sides begin in turn as they are and
+// mirrored, machines in opposite turns, so that places go with no side.
 func Draw(in DrawInput) (DrawResult, error) {
 	var c quantity.Checks
 	var all int64
@@ -82,14 +82,17 @@ func Draw(in DrawInput) (DrawResult, error) {
 		order := d.best(machine, in.InVat[machine])
 		out.FirstOnly = append(out.FirstOnly, d.firstOnly(order)...)
 		out.LeastVatChanges += d.leastChanges(order, in.InVat[machine])
-		inVat, seen := in.InVat[machine], map[int]int{}
+		inVat, lies := in.InVat[machine], map[int]int{} // how a side lies next: mirrored where it is odd
 		for i, side := range order {
 			resin := d.sides[side].Resin
-			p := DrawnPrint{Side: side, Machine: machine, Turn: int64(i + 1), Mirrored: (seen[side]+at+begins)%2 == 1, VatChange: inVat != "" && inVat != resin}
+			if _, seen := lies[side]; !seen {
+				lies[side] = len(lies) + at + begins
+			}
+			p := DrawnPrint{Side: side, Machine: machine, Turn: int64(i + 1), Mirrored: lies[side]%2 == 1, VatChange: inVat != "" && inVat != resin}
 			if p.VatChange {
 				out.VatChanges++
 			}
-			seen[side]++
+			lies[side]++
 			inVat = resin
 			out.Prints = append(out.Prints, p)
 		}

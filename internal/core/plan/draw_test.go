@@ -103,6 +103,16 @@ func TestMachinesMirrorEachOther(t *testing.T) {
 	}
 }
 
+// Of sides with one print each, every second one lies mirrored.
+func TestSinglePrintsLieInTurns(t *testing.T) {
+	r := drawn(t, DrawInput{Sides: []DrawSide{{"M", "A", 1}, {"M", "B", 1}, {"M", "C", 1}, {"M", "D", 1}}, Seed: 9})
+	for i, p := range r.Prints {
+		if p.Mirrored != (r.Prints[0].Mirrored != (i%2 == 1)) {
+			t.Errorf("%+v", r.Prints)
+		}
+	}
+}
+
 // Whatever is asked for is printed as often as asked, and with two prints a side no side is
 // all before another.
 func TestADrawHoldsWhatWasAskedFor(t *testing.T) {

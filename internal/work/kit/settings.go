@@ -160,7 +160,7 @@ func SettingsWords(p bench.Profile) []string {
 	for _, wait := range []struct {
 		name string
 		v    *float64
-	}{{"wait before light", p.WaitBeforeS}, {"wait after light", p.WaitAfterS}, {"wait after lift", p.WaitLiftS}} {
+	}{{"wait before light", p.WaitBeforeS}, {"wait after light", p.WaitAfterS}, {"rest after lift", p.WaitLiftS}} {
 		if quantity.Or(wait.v, 0) > 0 {
 			seconds(wait.name, wait.v)
 		}
@@ -217,7 +217,7 @@ func ChangesFrom(parent, p bench.Profile) []SettingsChange {
 	number("release", "s", parent.ReleaseS, p.ReleaseS)
 	number("wait before light", "s", parent.WaitBeforeS, p.WaitBeforeS)
 	number("wait after light", "s", parent.WaitAfterS, p.WaitAfterS)
-	number("wait after lift", "s", parent.WaitLiftS, p.WaitLiftS)
+	number("rest after lift", "s", parent.WaitLiftS, p.WaitLiftS)
 	number("light power", "%", parent.LightPowerPct, p.LightPowerPct)
 	text("anti-aliasing", parent.Antialiasing, p.Antialiasing)
 	text("further values", OptionWords(parent.Options), OptionWords(p.Options))
@@ -350,7 +350,7 @@ func MotionParts(p bench.Profile) []MotionPart {
 func MotionWords(p bench.Profile) string {
 	var words []string
 	for _, w := range SettingsWords(p) {
-		for _, kind := range []string{"lift ", "retract ", "release ", "wait "} {
+		for _, kind := range []string{"lift ", "retract ", "release ", "wait ", "rest "} {
 			if strings.HasPrefix(w, kind) {
 				words = append(words, w)
 			}

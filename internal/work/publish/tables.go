@@ -14,6 +14,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -25,7 +26,7 @@ var Tables = []string{"settings", "runs", "specimens", "readings"}
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(bench.Review, []printing.RunSheet) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -42,9 +43,13 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		plan, err := experiment.PlanOf(t, reviewID)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(review, sheets))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, plan.Turns()}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -53,7 +58,16 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 	return out, err
 }
 
-func settingsRows(_ bench.Review, sheets []printing.RunSheet) [][]string {
+// published is what tables are written from: the prints of a review, and which print of
+// its machine each was in the plan, by run.
+type published struct {
+	review bench.Review
+	sheets []printing.RunSheet
+	turns  map[string]int64
+}
+
+func settingsRows(of published) [][]string {
+	sheets := of.sheets
 	out := [][]string{{"profile", "name", "machine", "resin", "basis", "sealed_name", "adjusted_from", "layer_um", "exposure_s", "bottom_layers", "bottom_exposure_s", "transition_layers",
 		"lift", "retract", "release_s", "wait_before_s", "wait_after_s", "wait_lift_s", "light_power_pct", "antialiasing", "options", "note"}}
 	code := map[string]string{}
@@ -74,12 +88,12 @@ func settingsRows(_ bench.Review, sheets []printing.RunSheet) [][]string {
 	return out
 }
 
-func runRows(review bench.Review, sheets []printing.RunSheet) [][]string {
+func runRows(of published) [][]string {
 	out := [][]string{{"run", "machine", "resin", "profile", "settings", "pieces", "copies", "started", "ended", "ended_how", "stopped_layer", "paused_s", "dial_changed", "actual_s",
 		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
 		"days_since_level", "moved_since_level", "level_off", "panel", "firmware", "film_type", "plate_surface", "accessories", "observed", "orientation", "supports", "wash_s", "cure_s", "surface",
-		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "left_out", "notes"}}
-	for _, s := range sheets {
+		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "left_out", "plan_turn", "notes"}}
+	for _, s := range of.sheets {
 		r, c := s.Run, s.Condition
 		var actual *float64
 		ended := ""
@@ -89,23 +103,27 @@ func runRows(review bench.Review, sheets []printing.RunSheet) [][]string {
 		}
 		count := func(n int64) string { return strconv.FormatInt(n, 10) }
 		n := s.Counts
-		leftOut, _ := review.LeftOut.Reason(r.ID)
+		turn := ""
+		if n, planned := of.turns[r.ID]; planned {
+			turn = count(n)
+		}
+		leftOut, _ := of.review.LeftOut.Reason(r.ID)
 		out = append(out, []string{r.Code, s.Machine.Name, s.Resin.Name, s.Profile.Code, s.Settings, s.Printed,
 			count(r.Copies), say.Instant(r.StartedMS), ended, r.EndedHow, whole(r.StoppedLayer), num(&r.PausedS), truth(&r.DialChanged), num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
 			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(c.Film.Amount), num(&c.Film.AtLeast), num(c.Light.Amount), truth(r.FilmClouded), num(c.Level.Days), truth(c.Level.Moved), truth(r.LevelOff),
 			c.Fitted.Panel, c.Fitted.Firmware, c.Fitted.FilmType, c.Fitted.PlateSurface, strings.Join(c.Fitted.Accessories, "; "), r.Observed,
 			str(r.Orientation), str(r.Supports), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
-			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), leftOut, r.Notes})
+			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), leftOut, turn, r.Notes})
 	}
 	return out
 }
 
 // specimenRows lists every specimen with its piece and, row by row, its defects: one row
 // without, so that none is missing.
-func specimenRows(_ bench.Review, sheets []printing.RunSheet) [][]string {
+func specimenRows(of published) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "note",
 		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "taken_back", "taken_back_why"}}
-	for _, s := range sheets {
+	for _, s := range of.sheets {
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		for _, p := range s.Specimens {
 			row := []string{s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
@@ -125,9 +143,9 @@ func specimenRows(_ bench.Review, sheets []printing.RunSheet) [][]string {
 	return out
 }
 
-func readingRows(_ bench.Review, sheets []printing.RunSheet) [][]string {
+func readingRows(of published) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "side", "value_mm", "rung_mm", "intact", "state", "recorded", "counts"}}
-	for _, s := range sheets {
+	for _, s := range of.sheets {
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })

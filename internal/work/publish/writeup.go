@@ -65,8 +65,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		plan, err := experiment.PlanOf(t, reviewID)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -149,8 +153,15 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 {{else}}| nothing yet | | | |
 {{end}}{{with .Matrix}}{{range .Tells}}
 {{.}}
+{{end}}{{range .WithPlan}}
+Once what is planned is printed: {{.}}
 {{end}}{{range .Missing}}
 Not printed, and with it all of the above could be told: {{join . "; "}}.
+{{end}}{{end}}
+{{if .Planned}}
+### How the prints were planned
+
+{{range .Planned}}- {{.}}
 {{end}}{{end}}
 ### Settings
 

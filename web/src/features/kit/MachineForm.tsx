@@ -210,7 +210,7 @@ function Motion() {
         <NumberField name="release_s" label="or release in" unit="s" optional />
         <NumberField name="wait_before_s" label="Wait before light" unit="s" />
         <NumberField name="wait_after_s" label="Wait after light" unit="s" />
-        <NumberField name="wait_lift_s" label="Wait after lift" unit="s" />
+        <NumberField name="wait_lift_s" label="Rest after lift" unit="s" />
         <NumberField name="start_s" label="Start of a job" unit="s" />
         <NumberField name="end_s" label="End of a job" unit="s" />
       </div>

@@ -172,7 +172,7 @@ function Motion({ usual }: { usual: boolean }) {
         <NumberField name="release_s" label="or release in" unit="s" optional />
         <NumberField name="wait_before_s" label="Wait before light" unit="s" optional />
         <NumberField name="wait_after_s" label="Wait after light" unit="s" optional />
-        <NumberField name="wait_lift_s" label="Wait after lift" unit="s" optional />
+        <NumberField name="wait_lift_s" label="Rest after lift" unit="s" optional />
       </div>
     </fieldset>
   )
