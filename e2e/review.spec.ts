@@ -132,7 +132,9 @@ test('a review that names nothing yet says what to do next', async ({ page }) =>
   await expect(tested).toContainText('Name the pieces of this review above')
   await page.getByRole('checkbox', { name: 'Spined wyrm' }).check()
   await page.getByRole('button', { name: 'Save the review' }).click()
-  await expect(tested).toContainText('No print of this review’s machines, resins and pieces is on record yet.')
+  await expect(tested).toContainText(
+    'No print of this review’s machines, resins and pieces is on record or planned yet.',
+  )
   await page.getByRole('checkbox', { name: 'Corvid L' }).check()
   await page.getByRole('checkbox', { name: 'Fable Grey' }).check()
   await page.getByRole('button', { name: 'Save the review' }).click()

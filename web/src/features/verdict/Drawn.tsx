@@ -58,6 +58,9 @@ const same = (a: string[], b: string[]) => a.join('\n') === b.join('\n')
 
 function Combinations({ d, request, redraw }: { d: Draft; request: Request; redraw: (request: Request) => void }) {
   const without = request.without ?? []
+  // What is the same in all stands in the settings; a column is for what differs.
+  const varied = d.factors.map((f, i) => ({ f, i })).filter(({ f }) => f.levels.length > 1)
+  const shown = varied.length > 0 ? varied : d.factors.map((f, i) => ({ f, i }))
   const plans = (levels: string[]) => !without.some((l) => same(l, levels))
   const toggle = (levels: string[]) =>
     redraw({ ...request, without: plans(levels) ? [...without, levels] : without.filter((l) => !same(l, levels)) })
@@ -68,7 +71,7 @@ function Combinations({ d, request, redraw }: { d: Draft; request: Request; redr
         <thead>
           <tr>
             <th scope="col">Plan</th>
-            {d.factors.map((f) => (
+            {shown.map(({ f }) => (
               <th key={f.key} scope="col">
                 {f.name}
               </th>
@@ -88,14 +91,14 @@ function Combinations({ d, request, redraw }: { d: Draft; request: Request; redr
                 <input
                   type="checkbox"
                   className="size-5 accent-(--act)"
-                  aria-label={`Plan ${c.levels.join(', ')}`}
+                  aria-label={`Plan ${shown.map(({ i }) => c.levels[i]).join(', ')}`}
                   checked={c.trouble === '' && plans(c.levels)}
                   disabled={c.trouble !== ''}
                   onChange={() => toggle(c.levels)}
                 />
               </td>
-              {c.levels.map((level, i) => (
-                <td key={d.factors[i]?.key}>{level}</td>
+              {shown.map(({ f, i }) => (
+                <td key={f.key}>{c.levels[i]}</td>
               ))}
               {c.trouble ? (
                 <td colSpan={1 + d.pieces.length} className="font-semibold text-bad">

@@ -150,12 +150,15 @@ function Levels({
   set: (to: string[]) => void
 }) {
   const [more, setMore] = useState('')
+  // What was typed here stays in the row though it is not ticked any more.
+  const [typed, setTyped] = useState<string[]>([])
   const add = () => {
     const level = more.trim()
     if (level !== '' && !chosen.includes(level)) set([...chosen, level])
+    setTyped([...typed, level])
     setMore('')
   }
-  const all = [...known, ...chosen.filter((l) => !known.includes(l))]
+  const all = [...new Set([...known, ...chosen, ...typed])].filter((l) => l !== '')
   const named = f.key === 'machine' || f.key === 'resin'
   return (
     <fieldset className="min-w-0">

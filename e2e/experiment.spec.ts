@@ -1,0 +1,180 @@
+import { expect, test, type Page } from '@playwright/test'
+import { bench } from './bench'
+
+// Six motions of one machine on one piece: from the question over the levels, the drawn plan and its prints to the comparison.
+const base = 'http://127.0.0.1:8479'
+test.use({ baseURL: base })
+test.describe.configure({ mode: 'serial' })
+
+let page: Page
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage({ baseURL: base })
+  await bench(page.request, base)
+})
+test.afterAll(() => page.close())
+
+const press = (name: string | RegExp) => page.getByRole('button', { name }).click()
+const open = (name: string | RegExp) => page.getByRole('link', { name }).first().click()
+const drawn = () => page.getByLabel('The plan as drawn')
+
+/** A level, typed as people type it and added by the Enter key. */
+async function level(of: string, text: string) {
+  const field = page.getByLabel(`Another level of ${of}`)
+  await field.fill(text)
+  await field.press('Enter')
+}
+
+test('the question names what varies, and the matrix leads to the plan', async () => {
+  await page.goto('/verdict/new')
+  await page.getByLabel('Question').fill('Which lift and rest for towers?')
+  for (const member of ['Ossik 7', 'Plain Grey', 'Tower']) await page.getByRole('checkbox', { name: member }).check()
+  await page.getByText('Under test: nothing chosen').click()
+  await page.getByRole('checkbox', { name: 'motion', exact: true }).check()
+  await press('Save the review')
+  await expect(page).not.toHaveURL(/new$/)
+  // A plate of the same piece was laid before: it is planned already.
+  await expect(page.getByLabel('What was put to the test').getByRole('row')).toHaveCount(2)
+  await open('Plan what is missing')
+  await expect(page.getByRole('heading', { name: /^Plan the prints of/ })).toBeVisible()
+})
+
+test('levels are typed as people write them; what cannot be read is named', async () => {
+  await level('lift', '4 at 60')
+  await level('lift', 'quickly')
+  await level('rest after lift', '2,5')
+  await page.getByLabel('Prints of each combination').fill('1')
+  await page.getByLabel('Copies of each piece on a plate').fill('2')
+  await press('Draw the order')
+  await expect(page.getByRole('alert')).toContainText('"quickly" is no lift; write each stage as 3 mm at 40 mm/min')
+  await page.getByRole('checkbox', { name: 'quickly' }).uncheck()
+  // What was typed stays over a reload.
+  await page.reload()
+  await expect(page.getByRole('checkbox', { name: '4 at 60' })).toBeChecked()
+  await level('lift', '8 mm at 60 mm/min')
+  await press('Draw the order')
+  const rows = drawn()
+    .getByRole('table', { name: /^Combinations/ })
+    .getByRole('row')
+  await expect(rows).toHaveCount(7)
+  await expect(rows.filter({ hasText: '1 planned before' })).toHaveCount(1)
+  await expect(rows.filter({ hasText: '1 to print' })).toHaveCount(5)
+  await expect(
+    rows.filter({ has: page.getByRole('checkbox', { name: 'Plan 8 mm at 60 mm/min, 2.5 s' }) }),
+  ).toContainText('new, from U-01')
+  await expect(drawn()).toContainText('These prints tell the effects of lift and rest after lift, each by itself.')
+  await expect(drawn()).toContainText('can show no difference in failures, whatever comes out')
+  await expect(drawn().getByRole('table', { name: 'The order on each machine' }).getByRole('row')).toHaveCount(6)
+})
+
+test('a combination can be left unplanned; the plan that was seen is the one that is kept', async () => {
+  const order = drawn().getByRole('table', { name: 'The order on each machine' })
+  const slow = page.getByRole('checkbox', { name: 'Plan 4 mm at 60 mm/min, 0 s' })
+  await slow.click()
+  await expect(order.getByRole('row')).toHaveCount(5)
+  await slow.click()
+  await expect(order.getByRole('row')).toHaveCount(6)
+  const first = await order.getByRole('row').nth(1).textContent()
+  await press('Keep this plan: 5 plates, 5 new settings')
+  const planned = page.getByLabel('Planned', { exact: true })
+  await expect(planned.getByRole('heading', { level: 2 })).toHaveText('Planned: 5 prints left')
+  const kept = planned.getByRole('row').nth(1)
+  expect(first).toContain((await kept.getByRole('link').textContent())!.replace(/^T-\d+ /, ''))
+  await page.getByText('What was said when it was drawn').click()
+  await expect(planned).toContainText('The order was drawn with the seed')
+})
+
+test('the bench says whose turn it is, and the plate that it opens is printed', async () => {
+  await page.goto('/')
+  const next = page.getByRole('link', { name: /^Print T-02 on Ossik 7/ })
+  await expect(next).toBeVisible()
+  await expect(page.getByText(/it is its turn in the plan of Q1, 5 prints left/)).toBeVisible()
+  await expect(page.getByRole('link', { name: /^Planned: T-0/ })).toHaveCount(6)
+  await next.click()
+  await expect(page.getByText('Print 1 of its machine in the drawn order')).toBeVisible()
+  await open('Record it afterwards')
+  await press('Record this print')
+  await press('None of these is known')
+  await press('Record this print')
+  await expect(page.getByRole('heading', { level: 1, name: /^R-001: 2 × Tower/ })).toBeVisible()
+  await page.goto('/verdict')
+  await open(/Which lift and rest/)
+  await open('Plan what is missing')
+  const planned = page.getByLabel('Planned', { exact: true })
+  await expect(planned.getByRole('row').nth(1)).toContainText(/(under way|printed) as R-001/)
+  await expect(planned.getByRole('heading', { level: 2 })).toHaveText('Planned: 4 prints left')
+})
+
+interface Laid {
+  plate: { id: string; machine_id: string; profile_id: string; code: string }
+  run_ids: string[]
+}
+
+/** Puts a finished print of every plate on record that waits for one, whole throughout. */
+async function printTheRest() {
+  const { request } = page
+  const profiles = (await (await request.get('/api/v1/profiles')).json()) as {
+    profile: { id: string; resin_id: string }
+  }[]
+  const plates = (await (await request.get('/api/v1/plates')).json()) as Laid[]
+  const nothing = [
+    'software',
+    'software_estimate_s',
+    'resin_used_g',
+    'attended_min',
+    'room_temp_c',
+    'resin_temp_c',
+    'film_clouded',
+  ]
+  const unknown = [...nothing, 'orientation', 'supports', 'wash_s', 'cure_s', 'surface']
+  for (const [i, { plate }] of plates.filter((p) => p.run_ids.length === 0).entries()) {
+    const started = Date.now() - 3_600_000 * (20 - 2 * i)
+    const resin = profiles.find((p) => p.profile.id === plate.profile_id)!.profile.resin_id
+    const made = await request.post('/api/v1/runs', {
+      data: {
+        ...Object.fromEntries(unknown.map((name) => [name, null])),
+        ...{ machine_id: plate.machine_id, resin_id: resin, profile_id: plate.profile_id, plate_id: plate.id },
+        ...{ started_ms: started, ended_ms: started + 3_600_000 + 60_000 * i, notes: '', confirmed: true },
+      },
+    })
+    expect(made.ok(), await made.text()).toBe(true)
+    const sheet = (await made.json()) as { run: { id: string }; specimens: object[] }
+    const judged = await request.put(`/api/v1/runs/${sheet.run.id}/outcomes`, {
+      data: sheet.specimens.map((s) => ({ ...s, outcome: 'whole' })),
+    })
+    expect(judged.ok(), await judged.text()).toBe(true)
+  }
+}
+
+test('what was printed is compared: six sides, and the write-up says how they were planned', async () => {
+  await printTheRest()
+  await page.goto('/verdict')
+  await open(/Which lift and rest/)
+  const tested = page.getByLabel('What was put to the test')
+  await expect(tested).toContainText('These prints tell the effects of lift and rest after lift, each by itself.')
+  await expect(tested.getByRole('row')).toHaveCount(7)
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText('How the prints were planned')
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await page.getByLabel('Question').selectOption('time')
+  await expect(page.getByText('6 of 6 set-ups as sides')).toBeVisible()
+  await expect(page.getByLabel('Figures')).toContainText(/The lift accounts for/)
+})
+
+test('a plan that is not wanted is withdrawn with its reason', async () => {
+  await page.goto('/verdict')
+  await open(/Which lift and rest/)
+  await open('Plan what is missing')
+  await page.getByLabel('Prints of each combination').fill('2')
+  await page.getByLabel('Only the combinations').uncheck()
+  await press('Draw the order')
+  await press(/^Keep this plan: 6 plates/)
+  const planned = page.getByLabel('Planned', { exact: true })
+  await expect(planned.getByRole('heading', { level: 2 })).toHaveText('Planned: 6 prints left')
+  await page.getByText('Withdraw what is left').click()
+  await expect(page.getByRole('button', { name: 'Withdraw 6 prints' })).toBeDisabled()
+  await page.getByLabel('Why these prints are not made').fill('The machine went back.')
+  await page.getByLabel('Why these prints are not made').press('Enter')
+  await expect(planned.getByRole('heading', { level: 2 })).toHaveText('Planned: nothing is left to print')
+  await page.goto('/plan')
+  await page.getByText('Withdrawn plates').click()
+  await open(/lift 8 mm/)
+})
