@@ -20,8 +20,11 @@ test('six settings on one machine, one not printed: what can be told, and why th
   const rows = tested.getByRole('row')
   await expect(rows).toHaveCount(7)
   await expect(rows.filter({ hasText: '3 prints' })).toHaveCount(5)
-  await expect(rows.filter({ hasText: 'missing' })).toContainText('6 mm at 180 mm/min')
-  await expect(writeUp(page)).toContainText('Not printed, and with it all of the above could be told')
+  await expect(rows.filter({ hasText: '3 planned' })).toContainText('6 mm at 180 mm/min')
+  await expect(tested).toContainText('Once what is planned is printed')
+  await expect(writeUp(page)).toContainText(
+    'Once what is planned is printed: Whether lift and rest after lift work on each other can be told.',
+  )
 
   await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
   await expect(page).toHaveURL(/compare\?review=/)

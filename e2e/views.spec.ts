@@ -55,6 +55,7 @@ async function views(page: Page) {
     '/verdict/new',
     `/verdict/${reviews[0].id}`,
     `/verdict/${reviews[1].id}`,
+    ...reviews.slice(0, 3).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     '/upkeep',
     `/knots/${upgrade}`,
     '/failures',

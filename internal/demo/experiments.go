@@ -5,6 +5,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/experiment"
 )
 
 // siskin is the machine on which several settings, and several resins, are compared.
@@ -98,9 +99,15 @@ func (d *scene) liftsAndRests() error {
 			}
 		}
 	}
-	return d.review(bench.Review{Question: "Which lift and rest for thin bars?", Readers: "Owners of this machine who print cages and bars", UnderTest: bench.IDs{"motion"}, Policy: "same_settings",
+	reviewed, err := d.review(bench.Review{Question: "Which lift and rest for thin bars?", Readers: "Owners of this machine who print cages and bars", UnderTest: bench.IDs{"motion"}, Policy: "same_settings",
 		Disclosure: "The machine and the resin were bought by the reviewer.", NotTested: "The fast lift with the short rest, other resins, other pieces."},
 		[]string{siskin}, []string{"Fable Grey"}, []string{"Cage lantern"})
+	if err != nil {
+		return err
+	}
+	// The hole is planned and waits to be printed.
+	_, err = d.work.Experiment.KeepPlan(d.ctx, reviewed.ID, experiment.PlanRequest{Prints: 3, Copies: 4, Seed: quantity.Ptr(int64(118))})
+	return err
 }
 
 // fiveResins prints the coupon in five resins at their makers' settings; on one day the
@@ -136,9 +143,10 @@ func (d *scene) fiveResins() error {
 			}
 		}
 	}
-	return d.review(bench.Review{Question: "Which of five resins for fine posts?", Readers: "People who choose a resin for small figures", UnderTest: bench.IDs{"resin"}, Policy: "maker_default",
+	_, err := d.review(bench.Review{Question: "Which of five resins for fine posts?", Readers: "People who choose a resin for small figures", UnderTest: bench.IDs{"resin"}, Policy: "maker_default",
 		Disclosure: "All bottles were bought by the reviewer.", NotTested: "Strength, smell, other machines."},
 		[]string{siskin}, names, []string{"Step coupon"}, bench.LeftOut{RunID: cold, Reason: "The heating was off that night; the room had 16 °C and the others 22."})
+	return err
 }
 
 // dropped is an accident to the first copy of the last print.
@@ -155,7 +163,7 @@ func (d *scene) dropped() error {
 
 // review states a review of machines, resins and pieces by their names, and what it
 // leaves out.
-func (d *scene) review(r bench.Review, machines, resins, pieces []string, leftOut ...bench.LeftOut) error {
+func (d *scene) review(r bench.Review, machines, resins, pieces []string, leftOut ...bench.LeftOut) (bench.Review, error) {
 	for _, name := range machines {
 		r.MachineIDs = append(r.MachineIDs, d.machines[name].Machine.ID)
 	}
@@ -166,13 +174,10 @@ func (d *scene) review(r bench.Review, machines, resins, pieces []string, leftOu
 		r.PieceIDs = append(r.PieceIDs, d.pieces[name].Piece.ID)
 	}
 	saved, err := d.work.Compare.SaveReview(d.ctx, r)
-	if err != nil {
-		return err
-	}
 	for _, o := range leftOut {
-		if _, err := d.work.Compare.LeaveOut(d.ctx, saved.ID, o); err != nil {
-			return err
+		if err == nil {
+			saved, err = d.work.Compare.LeaveOut(d.ctx, saved.ID, o)
 		}
 	}
-	return nil
+	return saved, err
 }
