@@ -83,6 +83,31 @@ test('a combination can be left unplanned; the plan that was seen is the one tha
   await expect(planned).toContainText('The order was drawn with the seed')
 })
 
+test('what decides is declared before anything is printed, and a set-up is called by its name', async () => {
+  await page.goto('/verdict')
+  await open(/Which lift and rest/)
+  const deciding = page.getByLabel('What decides', { exact: true })
+  await expect(deciding).toContainText('One measure may be declared before its figures are opened')
+  await deciding.getByLabel('Measure').selectOption('Time of a plate')
+  await press('Declare it')
+  await expect(deciding).toContainText(
+    /with 0 prints of it on record, time of a plate was declared to decide, for all set-ups against Ossik 7/,
+  )
+  await page.getByText('name and order them').click()
+  const names = page.getByLabel('Set-ups', { exact: true })
+  const last = names.getByRole('textbox').last()
+  await last.fill('The gentle one')
+  await last.press('Enter')
+  await page.getByText('name and order them').click()
+  await names
+    .getByRole('button', { name: /^Move .* up$/ })
+    .last()
+    .click()
+  await press('Save names and order')
+  await page.getByText('name and order them').click()
+  await expect(names.getByRole('textbox').nth(4)).toHaveValue('The gentle one')
+})
+
 test('the bench says whose turn it is, and the plate that it opens is printed', async () => {
   await page.goto('/')
   const next = page.getByRole('link', { name: /^Print T-02 on Ossik 7/ })
@@ -156,7 +181,13 @@ test('what was printed is compared: six sides, and the write-up says how they we
   await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
   await page.getByLabel('Question').selectOption('time')
   await expect(page.getByText('6 of 6 set-ups as sides')).toBeVisible()
-  await expect(page.getByLabel('Figures')).toContainText(/The lift accounts for/)
+  const figures = page.getByLabel('Figures')
+  await expect(figures).toContainText(/The lift accounts for/)
+  await expect(figures).toContainText('So few prints give no p')
+  await expect(page.getByLabel('What decides')).toContainText('with 0 prints of it on record')
+  await figures.getByText('show the figures all the same').click()
+  await figures.getByText('Estimates, accidents, cost and sizes of each side').click()
+  await expect(figures).toContainText(/[A-F]: The gentle one/)
 })
 
 test('a plan that is not wanted is withdrawn with its reason', async () => {

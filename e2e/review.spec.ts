@@ -26,8 +26,20 @@ test('six settings on one machine, one not printed: what can be told, and why th
     'Once what is planned is printed: Whether lift and rest after lift work on each other can be told.',
   )
 
+  // A declaration after the prints says so, and keeps its p apart.
+  await page.getByText('Declare what decides').click()
+  await page.getByLabel('Measure').selectOption('Failures, all')
+  await page.getByLabel('Against').selectOption({ index: 2 })
+  await page.getByRole('button', { name: 'Declare it' }).click()
+  const decides = page.getByLabel('What decides', { exact: true })
+  await expect(decides).toContainText(/with 15 prints of it on record, failures, all was declared to decide/)
   await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
   await expect(page).toHaveURL(/compare\?review=/)
+  await expect(decides).toContainText('with 15 prints of it on record')
+  await expect(page.getByLabel('Figures')).toContainText('but the 4 declared to decide among themselves')
+  await expect(page.getByLabel('All against')).toHaveValue('-1')
+  await page.getByLabel('All against').selectOption('A')
+  await expect(page.getByLabel('Figures')).not.toContainText('declared to decide')
   await page.getByLabel('Question').selectOption('time')
   const figures = page.getByLabel('Figures')
   await expect(figures.getByRole('table', { name: /^Time of a plate of 4/ }).getByRole('row')).toHaveCount(6)
@@ -52,7 +64,7 @@ test('five resins: a print is counted again and left out again, with what that d
   await expect(left).toContainText('The heating was off that night')
   await expect(left).toContainText('Siskin 4, Bistre Bend')
   await expect(left).toContainText(
-    /Time of a plate of 2 × Step coupon: .*\(3 prints\) with it, .*\(2 prints\) without\./,
+    /Time of a plate of 2 × Step coupon.* with it, .* without\..*\(3 prints\) with it, .*\(2 prints\) without\./,
   )
   await expect(writeUp(page)).toContainText('Prints left out')
   const tested = page.getByLabel('What was put to the test')

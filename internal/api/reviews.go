@@ -21,12 +21,13 @@ import (
 
 type comparisonQuery struct {
 	Side      []string `query:"side,explode" doc:"the runs of a side, with commas; once for each side, or all sides in one with semicolons"`
-	Baseline  int      `query:"baseline" minimum:"0" maximum:"11" doc:"the side against which the others are set, from 0"`
+	Baseline  int      `query:"baseline" minimum:"-1" maximum:"11" default:"-1" doc:"the side against which the others are set, from 0; below, the one that the review declared, or the first"`
 	Each      bool     `query:"each" doc:"each side against each other instead"`
 	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
 	UnderTest []string `query:"under_test"`
 	Policy    string   `query:"policy" enum:",same_settings,maker_default,each_calibrated"`
 	PieceID   string   `query:"piece_id" doc:"narrows the comparison to the copies of one piece"`
+	ReviewID  string   `query:"review_id" doc:"the review whose set-ups the sides are: it names them, and may have declared what decides"`
 }
 
 // sides are the runs of each side, however they were written.
@@ -54,6 +55,22 @@ type planBody struct {
 	Body experiment.PlanRequest
 }
 
+type declaring struct {
+	ID   string `path:"id"`
+	Body struct {
+		Measure string          `json:"measure" doc:"empty: none decides"`
+		Against *bench.SetUpRef `json:"against" required:"false"`
+		Of      *bench.SetUpRef `json:"of" required:"false" doc:"none: all set-ups"`
+	}
+}
+
+type namingSetUps struct {
+	ID   string `path:"id"`
+	Body struct {
+		Names bench.SetUpNames `json:"names"`
+	}
+}
+
 type withdrawing struct {
 	ID   string `path:"id"`
 	Body struct {
@@ -75,6 +92,15 @@ func (s *server) reviews() {
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/deciding", "What a review may declare to decide, and what it did", func(ctx context.Context, in *byIDPath) (compare.Decidable, error) {
+		return s.work.Compare.Decidable(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/reviews/{id}/deciding", "Declare which measure decides, or that none does", func(ctx context.Context, in *declaring) (bench.Review, error) {
+		return s.work.Compare.Declare(ctx, in.ID, bench.Declaration{Measure: in.Body.Measure, Against: in.Body.Against, Of: in.Body.Of})
+	})
+	serve(s, http.MethodPut, "/api/v1/reviews/{id}/set-ups", "Names and order of a review's set-ups", func(ctx context.Context, in *namingSetUps) (bench.Review, error) {
+		return s.work.Compare.NameSetUps(ctx, in.ID, in.Body.Names)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/plan", "What is planned for a review, in its drawn order", func(ctx context.Context, in *byIDPath) (experiment.PlanSheet, error) {
 		return s.work.Experiment.Plan(ctx, in.ID)
@@ -98,7 +124,7 @@ func (s *server) reviews() {
 		return s.work.Compare.TakeBack(ctx, in.ID, in.RunID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID})
+		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

@@ -20,6 +20,10 @@ type Review struct {
 	PieceIDs   IDs    `json:"piece_ids"`
 	// LeftOut are prints that its comparisons do without.
 	LeftOut LeftOutList `json:"left_out" required:"false" readOnly:"true"`
+	// Deciding is what was declared to decide, the last declaration last.
+	Deciding Declarations `json:"deciding" required:"false" readOnly:"true"`
+	// SetUps are names and order of its set-ups, as far as the reviewer gave them.
+	SetUps SetUpNames `json:"set_ups" required:"false" readOnly:"true"`
 }
 
 // LeftOut is a print that a review leaves out, with the reason that it publishes.

@@ -70,6 +70,16 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"reviews[0].left_out[0].run_id": func(r *record.Record) {
 			r.Reviews[0].LeftOut = bench.LeftOutList{{RunID: "nobody", Reason: "cold"}}
 		},
+		"reviews[0].set_ups[0].profile_id": func(r *record.Record) {
+			r.Reviews[0].SetUps = bench.SetUpNames{{SetUpRef: bench.SetUpRef{ProfileID: "nobody"}}}
+		},
+		"reviews[0].deciding[0].against.profile_id": func(r *record.Record) {
+			r.Reviews[0].Deciding = bench.Declarations{{Measure: "failures", Against: &bench.SetUpRef{ProfileID: "nobody"}}}
+		},
+		"plates[0].review_plan_id": func(r *record.Record) {
+			r.Plates = append(r.Plates, bench.Plate{ID: "x", Code: "T-99", Name: "x", MachineID: r.Machines[0].ID, ProfileID: &r.Profiles[0].ID, LiquidRatio: 1, ReviewPlanID: quantity.Ptr("nobody")})
+			r.Plates[0], r.Plates[len(r.Plates)-1] = r.Plates[len(r.Plates)-1], r.Plates[0]
+		},
 		"resins[0].bottle_ml":   func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
 		"device_messages[0]":    func(r *record.Record) { r.Messages[0].DeviceID = "x" },
 		"pieces[0].mesh_sha256": func(r *record.Record) { r.Meshes = map[string][]byte{} },

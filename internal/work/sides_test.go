@@ -98,7 +98,7 @@ func TestThreeSidesAreSetAgainstOne(t *testing.T) {
 		t.Errorf("C: %+v", lost)
 	}
 	if p := failures.Pairs[1]; *p.P != 2.0/70 || p.Verdict == evidence.Clear || *p.PAdjusted <= *p.P {
-		t.Errorf("among %d in the table: %+v", c.Counted, p)
+		t.Errorf("among %d in the table: %+v", c.Counted.Table, p)
 	}
 	times := measure(t, c, "time ")
 	if times.Label != "Time of a plate of 4 × Wedge" || *times.Pairs[0].Difference < 1.49 || *times.Pairs[0].Difference > 1.51 || times.Pairs[0].Verdict != evidence.Clear {
@@ -135,8 +135,8 @@ func TestAnySideCanBeHeldAgainst(t *testing.T) {
 		t.Errorf("audits %+v", against.Audits[0])
 	}
 	each := ask(compare.ComparisonRequest{Each: true})
-	if p := measure(t, each, "size ").Pairs; len(p) != 3 || each.Counted <= against.Counted {
-		t.Errorf("each with each: %d pairs, %d p; against one %d p", len(p), each.Counted, against.Counted)
+	if p := measure(t, each, "size ").Pairs; len(p) != 3 || each.Counted.Table <= against.Counted.Table {
+		t.Errorf("each with each: %d pairs, %d p; against one %d p", len(p), each.Counted.Table, against.Counted.Table)
 	}
 	for field, req := range map[string]compare.ComparisonRequest{
 		"side": {Sides: sides[:1]}, "baseline": {Sides: sides, Baseline: 3}, "side[1]": {Sides: [][]string{sides[0], {}}}, "question": {Sides: sides, Question: "beauty"},

@@ -4,8 +4,6 @@
 package contest
 
 import (
-	"math"
-
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
@@ -33,7 +31,7 @@ type Estimate struct {
 }
 
 // Pair is two sides by index: Difference is A less B, or A over B of a time. PAdjusted is
-// Holm's among all p of the table, LeastP the least p that so many prints could give after
+// Holm's among all p of the table, or among those declared to decide, LeastP the least p that so many prints could give after
 // that adjustment, PrintsNeeded how many a side would do, and the verdict follows PAdjusted.
 type Pair struct {
 	A            int                `json:"a"`
@@ -44,6 +42,9 @@ type Pair struct {
 	PAdjusted    *float64           `json:"p_adjusted"`
 	LeastP       *float64           `json:"least_p"`
 	PrintsNeeded *int64             `json:"prints_needed"`
+	// Declared says that it was declared to decide, so that its p is adjusted among those
+	// declared alone.
+	Declared bool `json:"declared"`
 	// CanShow is false where so few prints could not have shown anything, whatever came out.
 	CanShow bool   `json:"can_show"`
 	Verdict string `json:"verdict"`
@@ -205,38 +206,6 @@ func Times(key, label string, sides [][]float64, pairs [][2]int) (Measure, error
 		m.Pairs = append(m.Pairs, pair)
 	}
 	return m, nil
-}
-
-// Adjust counts all p of a table: Holm's method holds the chance that anything in it is
-// wrongly called likely or clear to one in twenty. What so many prints could show at all,
-// and how many would, are said after that. It gives the number of p in the table.
-func Adjust(measures []Measure) (int, error) {
-	var in evidence.HolmInput
-	var of []*Pair
-	for i := range measures {
-		for j := range measures[i].Pairs {
-			pair := &measures[i].Pairs[j]
-			in.P, of = append(in.P, pair.P), append(of, pair)
-		}
-	}
-	adjusted, err := evidence.Holm(in)
-	if err != nil {
-		return 0, err
-	}
-	for i, pair := range of {
-		pair.PAdjusted, pair.Verdict = adjusted.Adjusted[i], evidence.NotShown
-		if pair.PAdjusted != nil {
-			pair.Verdict = evidence.VerdictOf(*pair.PAdjusted)
-		}
-		if pair.LeastP != nil {
-			pair.LeastP = quantity.Ptr(math.Min(1, *pair.LeastP*float64(adjusted.M)))
-		}
-		pair.CanShow = pair.P != nil && (pair.LeastP == nil || *pair.LeastP < evidence.Significance)
-		if pair.PrintsNeeded != nil {
-			pair.PrintsNeeded = quantity.Ptr(max(*pair.PrintsNeeded, FewestPrints(adjusted.M)))
-		}
-	}
-	return adjusted.M, nil
 }
 
 // FewestPrints is how many prints a side can show anything at all in a table of m p values,

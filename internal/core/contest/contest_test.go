@@ -131,11 +131,11 @@ func TestATableIsAdjustedAsAWhole(t *testing.T) {
 		return []Measure{must(t, m, err)}
 	}
 	two, six := table(2), table(6)
-	if n, err := Adjust(two); err != nil || n != 1 || two[0].Pairs[0].Verdict != evidence.Likely || *two[0].Pairs[0].LeastP != 2.0/70 {
+	if n, err := Adjust(two, nil); err != nil || n.Table != 1 || two[0].Pairs[0].Verdict != evidence.Likely || *two[0].Pairs[0].LeastP != 2.0/70 {
 		t.Errorf("two sides: %+v (%v)", two[0].Pairs[0], err)
 	}
-	n, err := Adjust(six)
-	if err != nil || n != 15 {
+	n, err := Adjust(six, nil)
+	if err != nil || n.Table != 15 {
 		t.Errorf("%d p (%v)", n, err)
 	}
 	for _, p := range six[0].Pairs {

@@ -9,9 +9,9 @@ import (
 )
 
 // Sentence says what a pair of sides shows of a measure, and no more: what is shown, what
-// is not, and what could not have been shown with so few prints. Counted is how many p
-// stand in the table.
-func Sentence(m Measure, p Pair, names []string, counted int) string {
+// is not, and what could not have been shown with so few prints. Counted is among how many
+// p values it is adjusted.
+func Sentence(m Measure, p Pair, names []string, counted Counted) string {
 	a, b := m.Sides[p.A], m.Sides[p.B]
 	text := fmt.Sprintf("%s: %s %s, %s %s", m.Label, names[p.A], m.told(a), names[p.B], m.told(b))
 	switch {
@@ -31,7 +31,7 @@ func Sentence(m Measure, p Pair, names []string, counted int) string {
 
 // Sentences are those of all pairs of a measure: one for each that is shown, and one for
 // all that are not, since what was not found needs no list.
-func Sentences(m Measure, names []string, counted int) (out []string) {
+func Sentences(m Measure, names []string, counted Counted) (out []string) {
 	var not []Pair
 	for _, p := range m.Pairs {
 		if p.P == nil || p.Verdict != evidence.NotShown {
@@ -71,15 +71,19 @@ func needed(p Pair) string {
 }
 
 // chance is the adjusted p in words, and over how many it was adjusted.
-func chance(p Pair, counted int) string {
+func chance(p Pair, counted Counted) string {
 	words := say.Chance(*p.PAdjusted)
 	if !strings.HasPrefix(words, "below") {
 		words = "= " + words
 	}
-	if counted == 1 {
+	switch n := counted.Among(p); {
+	case n == 1:
 		return "p " + words
+	case p.Declared:
+		return fmt.Sprintf("p %s among the %d declared to decide", words, n)
+	default:
+		return fmt.Sprintf("p %s among %d in this table", words, n)
 	}
-	return fmt.Sprintf("p %s among %d in this table", words, counted)
 }
 
 // told is a side's value with its evidence.

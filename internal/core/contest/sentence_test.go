@@ -10,7 +10,7 @@ import (
 func sentence(t *testing.T, m Measure, err error) string {
 	t.Helper()
 	table := []Measure{must(t, m, err)}
-	counted, err := Adjust(table)
+	counted, err := Adjust(table, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

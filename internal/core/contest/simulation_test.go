@@ -54,7 +54,7 @@ func sized(chance *rand.Rand, copies int64) (p evidence.NestedPrint) {
 
 // falseAlarms is in how many of so many tables of sides between which nothing differs
 // anything is called likely or clear.
-func falseAlarms(t *testing.T, tables, sides int, seed uint64) float64 {
+func falseAlarms(t *testing.T, tables, sides int, seed uint64, declared bool) float64 {
 	t.Helper()
 	chance := rand.New(rand.NewPCG(seed, 77))
 	caliper := evidence.NestedInstrument{ID: quantity.Ptr("I1"), ResolutionMM: 0.01, ReferenceUMM: 0.01}
@@ -80,20 +80,20 @@ func falseAlarms(t *testing.T, tables, sides int, seed uint64) float64 {
 			t.Fatal(err)
 		}
 		table := []Measure{failed, length}
-		if _, err := Adjust(table); err != nil {
+		if _, err := Adjust(table, func(m Measure, p Pair) bool { return declared && m.Key == "failures" && p.B == 0 }); err != nil {
 			t.Fatal(err)
 		}
-		if alarmed(table) {
+		if alarmed(table, declared) {
 			alarms++
 		}
 	}
 	return float64(alarms) / float64(tables)
 }
 
-func alarmed(table []Measure) bool {
+func alarmed(table []Measure, declared bool) bool {
 	for _, m := range table {
 		for _, p := range m.Pairs {
-			if p.Verdict != evidence.NotShown {
+			if p.Declared == declared && p.Verdict != evidence.NotShown {
 				return true
 			}
 		}
@@ -105,7 +105,7 @@ func alarmed(table []Measure) bool {
 // of a hundred tables may raise an alarm, of a pair and of six sides each with each.
 func TestNothingIsShownWhereNothingDiffers(t *testing.T) {
 	for sides, tables := range map[int]int{2: 2000, 6: 600} {
-		if share := falseAlarms(t, tables, sides, uint64(sides)); share > 0.05 {
+		if share := falseAlarms(t, tables, sides, uint64(sides), false); share > 0.05 {
 			t.Errorf("%.3f of tables of %d sides raise a false alarm", share, sides)
 		}
 	}
@@ -131,5 +131,12 @@ func TestWhatDiffersIsFound(t *testing.T) {
 	}
 	if share := float64(found) / tables; share < 0.8 {
 		t.Errorf("a difference of a half is found in %.2f of cases", share)
+	}
+}
+
+// What was declared to decide keeps its own chance of a false alarm, too.
+func TestADeclaredFamilyRaisesNoMoreFalseAlarms(t *testing.T) {
+	if share := falseAlarms(t, 600, 6, 66, true); share > 0.05 {
+		t.Errorf("%.3f of declared families raise a false alarm", share)
 	}
 }

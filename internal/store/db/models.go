@@ -466,6 +466,8 @@ type Review struct {
 	ResinIDs   bench.IDs
 	PieceIDs   bench.IDs
 	LeftOut    bench.LeftOutList
+	Deciding   bench.Declarations
+	SetUps     bench.SetUpNames
 }
 
 type ReviewPlan struct {

@@ -12,7 +12,7 @@ import (
 )
 
 const reviewByID = `-- name: ReviewByID :one
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out FROM review WHERE id = ?
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups FROM review WHERE id = ?
 `
 
 func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
@@ -34,12 +34,14 @@ func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
 		&i.ResinIDs,
 		&i.PieceIDs,
 		&i.LeftOut,
+		&i.Deciding,
+		&i.SetUps,
 	)
 	return i, err
 }
 
 const reviews = `-- name: Reviews :many
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out FROM review ORDER BY created_ms, code
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups FROM review ORDER BY created_ms, code
 `
 
 func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
@@ -67,6 +69,8 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 			&i.ResinIDs,
 			&i.PieceIDs,
 			&i.LeftOut,
+			&i.Deciding,
+			&i.SetUps,
 		); err != nil {
 			return nil, err
 		}
@@ -83,8 +87,8 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 
 const saveReview = `-- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -98,7 +102,9 @@ ON CONFLICT (id) DO UPDATE SET
   machine_ids = excluded.machine_ids,
   resin_ids = excluded.resin_ids,
   piece_ids = excluded.piece_ids,
-  left_out = excluded.left_out
+  left_out = excluded.left_out,
+  deciding = excluded.deciding,
+  set_ups = excluded.set_ups
 `
 
 type SaveReviewParams struct {
@@ -117,6 +123,8 @@ type SaveReviewParams struct {
 	ResinIDs   bench.IDs
 	PieceIDs   bench.IDs
 	LeftOut    bench.LeftOutList
+	Deciding   bench.Declarations
+	SetUps     bench.SetUpNames
 }
 
 func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
@@ -136,6 +144,8 @@ func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
 		arg.ResinIDs,
 		arg.PieceIDs,
 		arg.LeftOut,
+		arg.Deciding,
+		arg.SetUps,
 	)
 	return err
 }

@@ -24,3 +24,8 @@ CREATE INDEX plate_review_plan ON plate (review_plan_id);
 
 -- What it takes to empty, clean and fill a vat with another resin.
 ALTER TABLE bench ADD COLUMN vat_change_min REAL NOT NULL DEFAULT 20 CHECK (vat_change_min >= 0);
+
+-- What a review declared to decide, declaration by declaration, and what its set-ups are
+-- called, in their order.
+ALTER TABLE review ADD COLUMN deciding TEXT NOT NULL DEFAULT '[]';
+ALTER TABLE review ADD COLUMN set_ups  TEXT NOT NULL DEFAULT '[]';

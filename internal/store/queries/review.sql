@@ -1,7 +1,7 @@
 -- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -15,7 +15,9 @@ ON CONFLICT (id) DO UPDATE SET
   machine_ids = excluded.machine_ids,
   resin_ids = excluded.resin_ids,
   piece_ids = excluded.piece_ids,
-  left_out = excluded.left_out;
+  left_out = excluded.left_out,
+  deciding = excluded.deciding,
+  set_ups = excluded.set_ups;
 
 -- name: ReviewByID :one
 SELECT * FROM review WHERE id = ?;

@@ -28,13 +28,55 @@ type ComparisonRequest struct {
 	Question  string
 	UnderTest []string
 	Policy    string
+	// Deciding is what was declared to decide, nil for nothing.
+	Deciding *Deciding
 	// PieceID narrows the comparison to the copies of one piece, on plates that hold
 	// several.
 	PieceID string
+	// ReviewID, where it is given, tells the names of the sides, and what was declared to
+	// decide; a Baseline below 0 is then the set-up that was declared, or the first side.
+	ReviewID string
+	names    []string
+}
+
+// Deciding is a measure that was declared to decide, for all sides against one, or for one
+// of them (Of, nil for all).
+type Deciding struct {
+	Measure string `json:"measure"`
+	Against int    `json:"against"`
+	Of      *int   `json:"of"`
+}
+
+// deciding is what was declared, as far as all of it stands in the table: of all sides
+// against one, a table against another baseline holds a single pair, which alone would be
+// adjusted for less than was declared.
+func (req ComparisonRequest) deciding() *Deciding {
+	if d := req.Deciding; d != nil && d.Of == nil && !req.Each && d.Against != req.Baseline {
+		return nil
+	}
+	return req.Deciding
+}
+
+// holds reports a pair of a measure that was declared to decide. The time of plates is
+// declared whatever lies on them.
+func (d *Deciding) holds(m contest.Measure, p contest.Pair) bool {
+	if d == nil || m.Key != d.Measure && !(d.Measure == DecidingTime && strings.HasPrefix(m.Key, timeOf)) {
+		return false
+	}
+	other := p.A
+	switch d.Against {
+	case p.B:
+	case p.A:
+		other = p.B
+	default:
+		return false
+	}
+	return d.Of == nil || *d.Of == other
 }
 
 // Comparison is the audits, which stand first, and the figures after them. Counted is how
-// many p values stand in its table, over which they are adjusted.
+// many p values stand in its table, over which they are adjusted, and how many were declared
+// to decide.
 type Comparison struct {
 	Question   string            `json:"question"`
 	Baseline   int               `json:"baseline"`
@@ -44,7 +86,7 @@ type Comparison struct {
 	Measures   []contest.Measure `json:"measures"`
 	TimeSplits []TimeSplit       `json:"time_splits"`
 	Whys       []Why             `json:"whys"`
-	Counted    int               `json:"counted"`
+	Counted    contest.Counted   `json:"counted"`
 	Answers    []string          `json:"answers"`
 }
 
@@ -62,6 +104,10 @@ type Audit struct {
 func (w *Tasks) Compare(ctx context.Context, req ComparisonRequest) (out Comparison, err error) {
 	return task.Recall(&w.Memory, w.Store.Changes(), keyOf(req), func() (Comparison, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
+			req, err := named(t, req)
+			if err != nil {
+				return err
+			}
 			m, err := Match(t, printing.NewReader(t), req)
 			if err != nil {
 				return err
@@ -78,6 +124,7 @@ type comparisonKey struct {
 	sides, question, underTest, policy, piece string
 	baseline                                  int
 	each                                      bool
+	deciding, review                          string
 }
 
 func keyOf(r ComparisonRequest) comparisonKey {
@@ -86,7 +133,11 @@ func keyOf(r ComparisonRequest) comparisonKey {
 	for i, s := range r.Sides {
 		sides[i] = list(s)
 	}
-	return comparisonKey{strings.Join(sides, "\x01"), r.Question, list(r.UnderTest), r.Policy, r.PieceID, r.Baseline, r.Each}
+	deciding := ""
+	if d := r.Deciding; d != nil {
+		deciding = fmt.Sprintf("%s\x00%d\x00%d", d.Measure, d.Against, quantity.Or(d.Of, -1))
+	}
+	return comparisonKey{strings.Join(sides, "\x01"), r.Question, list(r.UnderTest), r.Policy, r.PieceID, r.Baseline, r.Each, deciding, r.ReviewID}
 }
 
 // Matched is loaded sides with everything that does not hang on the question.
@@ -118,6 +169,11 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Sides, err = figuresOf(sides, settings); err != nil {
 		return m, err
 	}
+	for i, name := range req.names {
+		if name != "" {
+			out.Sides[i].Label = name
+		}
+	}
 	m.underTest = slices.DeleteFunc(slices.Clone(req.UnderTest), func(f string) bool {
 		return f == "prints" || !slices.Contains(audit.Factors(), f)
 	})
@@ -129,7 +185,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Measures, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest); err != nil {
 		return m, err
 	}
-	if out.Counted, err = contest.Adjust(out.Measures); err != nil {
+	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
 		return m, err
 	}
 	if err := out.explainTimes(sides); err != nil {
@@ -146,6 +202,9 @@ func checkRequest(req ComparisonRequest) error {
 		if len(runs) == 0 {
 			return quantity.Errorf(fmt.Sprintf("side[%d]", i), "names no print; choose the prints of side %s", letter(i))
 		}
+	}
+	if d := req.Deciding; d != nil && (d.Against < 0 || d.Against >= len(req.Sides) || quantity.Or(d.Of, 0) < 0 || quantity.Or(d.Of, 0) >= len(req.Sides)) {
+		return quantity.Errorf("deciding_against", "is %d; it is one of the sides, from 0", d.Against)
 	}
 	if req.Baseline < 0 || req.Baseline >= len(req.Sides) {
 		return quantity.Errorf("baseline", "is %d; it is one of the sides, from 0", req.Baseline)

@@ -59,14 +59,7 @@ func (w *Tasks) changeLeftOut(ctx context.Context, reviewID, command, why string
 		if after.LeftOut, err = change(t, before); err != nil {
 			return before, err
 		}
-		after.Version++
-		if beyond := bench.Beyond(after); len(beyond) > 0 {
-			return before, beyond[0]
-		}
-		if err := w.Note(t, "review", reviewID, command, why, before, after); err != nil {
-			return before, err
-		}
-		return after, t.SaveReview(after)
+		return w.keepReview(t, before, after, command, why)
 	})
 }
 

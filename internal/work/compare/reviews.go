@@ -18,7 +18,7 @@ var reviewEntry = task.Entry[bench.Review]{Table: "review",
 // SaveReview creates or changes a review; its members must exist.
 func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, error) {
 	return task.Save(ctx, w.Base, reviewEntry, r, func(t *store.Tx, r *bench.Review) error {
-		if err := keepLeftOut(t, r); err != nil {
+		if err := keepCommanded(t, r); err != nil {
 			return err
 		}
 		if err := membersExist("machine_ids", r.MachineIDs, t.Machine); err != nil {
@@ -31,17 +31,17 @@ func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, e
 	})
 }
 
-// keepLeftOut keeps what a review leaves out as it is: that has commands of its own, and
-// a form sent back says nothing of it.
-func keepLeftOut(t *store.Tx, r *bench.Review) error {
-	if r.LeftOut = (bench.LeftOutList{}); r.ID == "" {
+// keepCommanded keeps what a review leaves out, declares and calls its set-ups as it is: that
+// has commands of its own, and a form sent back says nothing of it.
+func keepCommanded(t *store.Tx, r *bench.Review) error {
+	if r.LeftOut, r.Deciding, r.SetUps = (bench.LeftOutList{}), (bench.Declarations{}), (bench.SetUpNames{}); r.ID == "" {
 		return nil
 	}
 	old, err := t.Review(r.ID)
 	if err != nil {
 		return err
 	}
-	r.LeftOut = old.LeftOut
+	r.LeftOut, r.Deciding, r.SetUps = old.LeftOut, old.Deciding, old.SetUps
 	return nil
 }
 

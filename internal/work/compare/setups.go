@@ -14,9 +14,12 @@ import (
 
 // SetUp is machine, resin and settings that printed one piece of a review, between
 // two knots that make the machine another, and the runs that did: one side of a
-// comparison.
+// comparison. About is what tells it apart, Label the name that the review gave it, or that.
 type SetUp struct {
 	Label     string   `json:"label"`
+	Name      string   `json:"name"`
+	About     string   `json:"about"`
+	ProfileID string   `json:"profile_id"`
 	MachineID string   `json:"machine_id"`
 	Machine   string   `json:"machine"`
 	ResinID   string   `json:"resin_id"`
@@ -47,6 +50,17 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 		})
 		return out, err
 	})
+}
+
+// Ref names the set-up in its review.
+func (s SetUp) Ref() bench.SetUpRef { return bench.SetUpRef{ProfileID: s.ProfileID, Since: s.Since} }
+
+// call gives a set-up the name that its review has for it.
+func (s *SetUp) call(r bench.Review) {
+	s.About = s.Label
+	if _, s.Name = r.SetUps.At(s.Ref()); s.Name != "" {
+		s.Label = s.Name
+	}
 }
 
 type setUpsKey struct{ review string }
@@ -96,6 +110,7 @@ func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {
 				if s.Since = epoch; epoch != "" {
 					s.Label += ", " + epoch
 				}
+				s.call(r)
 				position[key] = len(out)
 				out = append(out, s)
 			}
@@ -109,7 +124,9 @@ func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {
 		}
 	}
 	slices.SortStableFunc(out, func(a, b SetUp) int {
-		return cmp.Or(cmpIndex(r.PieceIDs, a.PieceID, b.PieceID), cmpIndex(r.MachineIDs, a.MachineID, b.MachineID), cmpIndex(r.ResinIDs, a.ResinID, b.ResinID), cmp.Compare(a.Profile, b.Profile))
+		placeA, _ := r.SetUps.At(a.Ref())
+		placeB, _ := r.SetUps.At(b.Ref())
+		return cmp.Or(cmpIndex(r.PieceIDs, a.PieceID, b.PieceID), cmp.Compare(placeA, placeB), cmpIndex(r.MachineIDs, a.MachineID, b.MachineID), cmpIndex(r.ResinIDs, a.ResinID, b.ResinID), cmp.Compare(a.Profile, b.Profile))
 	})
 	return out, nil
 }
@@ -168,6 +185,6 @@ func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 	return SetUp{
 		RunIDs: []string{}, Runs: []string{}, LeftOutIDs: []string{},
 		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
-		MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
+		ProfileID: p.ID, MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
 	}, nil
 }

@@ -69,8 +69,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		decidable, err := compare.DecidableOf(t, reviewID)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -83,18 +87,20 @@ var questionsWrittenUp = audit.Questions
 // mostWrittenUp is how many set-ups of a piece are set against each other.
 const mostWrittenUp = 12
 
-// contestsOf sets, for each piece, all of its set-ups against the first of them, once for
+// contestsOf sets, for each piece, all of its set-ups against the one declared, or the first of them, once for
 // each question.
 func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]Contest, error) {
 	var out []Contest
 	for _, pieceID := range review.PieceIDs {
-		req := compare.ComparisonRequest{PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy}
+		req := compare.ComparisonRequest{PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
 		c := Contest{}
+		var sides []compare.SetUp
 		for _, s := range setups {
 			if s.PieceID == pieceID && len(req.Sides) < mostWrittenUp {
-				req.Sides, c.Piece = append(req.Sides, s.RunIDs), s.Piece
+				req.Sides, sides, c.Piece = append(req.Sides, s.RunIDs), append(sides, s), s.Piece
 			}
 		}
+		req = req.Of(review, sides)
 		if len(req.Sides) < 2 {
 			continue
 		}
@@ -157,8 +163,11 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 Once what is planned is printed: {{.}}
 {{end}}{{range .Missing}}
 Not printed, and with it all of the above could be told: {{join . "; "}}.
-{{end}}{{end}}
-{{if .Planned}}
+{{end}}{{end}}{{if .Declared}}
+### What decides
+
+{{range .Declared}}- {{.}}
+{{end}}{{end}}{{if .Planned}}
 ### How the prints were planned
 
 {{range .Planned}}- {{.}}
@@ -211,7 +220,7 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{range .Whys}}
 {{range .Sentences}}- {{.}}
 {{end}}{{end}}{{end}}
-Every p is adjusted by Holm's method among the {{.Counted}} of this table.
+{{if .Counted.Table}}Every p is adjusted by Holm's method among the {{.Counted.Table}} of this table{{else}}So few prints give no p{{end}}{{if .Counted.Declared}}, but the {{.Counted.Declared}} declared to decide among themselves{{end}}.
 {{range .Sides}}{{$letter := .Letter}}{{with .Dimensions}}
 Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these specimens):
 

@@ -238,7 +238,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "review_plans", r.ReviewPlans), refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
-		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), refers(known, "device_sessions", r.Sessions),
+		refers(known, "readings", r.Readings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
 		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
 	} {
 		if err := step(); err != nil {
@@ -270,6 +270,28 @@ func (r *Record) leftOutExist(known identities) func() error {
 			for j, o := range v.LeftOut {
 				if !known["runs"][o.RunID] {
 					return quantity.Errorf(fmt.Sprintf("reviews[%d].left_out[%d].run_id", i, j), "names %.40q, which is not among the runs", o.RunID)
+				}
+			}
+		}
+		return nil
+	}
+}
+
+// setUpsExist holds the set-ups that reviews name, or declared, against the settings there
+// are.
+func (r *Record) setUpsExist(known identities) func() error {
+	return func() error {
+		for i, v := range r.Reviews {
+			refs := map[string]*bench.SetUpRef{}
+			for j, n := range v.SetUps {
+				refs[fmt.Sprintf("set_ups[%d]", j)] = &n.SetUpRef
+			}
+			for j, d := range v.Deciding {
+				refs[fmt.Sprintf("deciding[%d].against", j)], refs[fmt.Sprintf("deciding[%d].of", j)] = d.Against, d.Of
+			}
+			for at, ref := range refs {
+				if ref != nil && !known["profiles"][ref.ProfileID] {
+					return quantity.Errorf(fmt.Sprintf("reviews[%d].%s.profile_id", i, at), "names %.40q, which is not among the settings", ref.ProfileID)
 				}
 			}
 		}

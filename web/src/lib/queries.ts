@@ -72,6 +72,12 @@ export const useReviewPlan = (id: string) =>
     enabled: id !== '',
     queryFn: () => answer(api.GET('/api/v1/reviews/{id}/plan', { params: { path: { id } } })),
   })
+export const useDeciding = (id: string) =>
+  useQuery({
+    queryKey: ['deciding', id],
+    enabled: id !== '',
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/deciding', { params: { path: { id } } })),
+  })
 export const useMatrix = (id: string) =>
   useQuery({
     queryKey: ['matrix', id],

@@ -1617,6 +1617,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/deciding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a review may declare to decide, and what it did */
+        get: operations["get-reviews-id-deciding"];
+        put?: never;
+        /** Declare which measure decides, or that none does */
+        post: operations["post-reviews-id-deciding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/left-out": {
         parameters: {
             query?: never;
@@ -1713,7 +1731,8 @@ export interface paths {
         };
         /** Set-ups of a review with their runs */
         get: operations["get-reviews-id-set-ups"];
-        put?: never;
+        /** Names and order of a review's set-ups */
+        put: operations["put-reviews-id-set-ups"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2756,14 +2775,19 @@ export interface components {
             audits: components["schemas"]["Audit"][];
             /** Format: int64 */
             baseline: number;
-            /** Format: int64 */
-            counted: number;
+            counted: components["schemas"]["ContestCounted"];
             each: boolean;
             measures: components["schemas"]["ContestMeasure"][];
             question: string;
             sides: components["schemas"]["Side"][];
             time_splits: components["schemas"]["TimeSplit"][];
             whys: components["schemas"]["Why"][];
+        };
+        ContestCounted: {
+            /** Format: int64 */
+            declared: number;
+            /** Format: int64 */
+            table: number;
         };
         ContestEstimate: {
             ci: number[] | null;
@@ -2800,6 +2824,7 @@ export interface components {
             b: number;
             can_show: boolean;
             ci: number[] | null;
+            declared: boolean;
             /** Format: double */
             difference: number | null;
             /** Format: double */
@@ -2943,6 +2968,38 @@ export interface components {
             staircase: boolean;
             strokes_mm: number[];
             walls_mm: number[];
+        };
+        Decidable: {
+            declared: string[];
+            measures: components["schemas"]["DecidableMeasure"][];
+            /** Format: int64 */
+            prints: number;
+            set_ups: components["schemas"]["DecidableSetUp"][];
+        };
+        DecidableMeasure: {
+            key: string;
+            label: string;
+        };
+        DecidableSetUp: {
+            about: string;
+            label: string;
+            ref: components["schemas"]["SetUpRef"];
+        };
+        Declaration: {
+            against: components["schemas"]["SetUpRef"] | null;
+            /** Format: int64 */
+            declared_ms: number;
+            label: string;
+            measure: string;
+            of: components["schemas"]["SetUpRef"] | null;
+            /** Format: int64 */
+            prints: number;
+        };
+        DeclaringBody: {
+            against?: components["schemas"]["SetUpRef"] | null;
+            /** @description empty: none decides */
+            measure: string;
+            of?: components["schemas"]["SetUpRef"] | null;
         };
         Defect: {
             /** Format: int64 */
@@ -4318,6 +4375,9 @@ export interface components {
             overall: components["schemas"]["MetrologyOverall"];
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        NamingSetUpsBody: {
+            names: components["schemas"]["SetUpName"][];
+        };
         NextStep: {
             link: string;
             title: string;
@@ -5396,6 +5456,7 @@ export interface components {
             readonly code?: string;
             /** Format: int64 */
             readonly created_ms?: number;
+            readonly deciding?: components["schemas"]["Declaration"][];
             disclosure: string;
             readonly id?: string;
             readonly left_out?: components["schemas"]["LeftOut"][];
@@ -5407,6 +5468,7 @@ export interface components {
             question: string;
             readers: string;
             resin_ids: string[];
+            readonly set_ups?: components["schemas"]["SetUpName"][];
             under_test: string[];
             verdict: string;
             /** Format: int64 */
@@ -5737,14 +5799,17 @@ export interface components {
             session: string;
         };
         SetUp: {
+            about: string;
             basis: string;
             label: string;
             left_out_ids: string[];
             machine: string;
             machine_id: string;
+            name: string;
             piece: string;
             piece_id: string;
             profile: string;
+            profile_id: string;
             resin: string;
             resin_id: string;
             run_ids: string[];
@@ -5753,6 +5818,15 @@ export interface components {
             since: string;
             /** Format: int64 */
             specimens: number;
+        };
+        SetUpName: {
+            name?: string;
+            profile_id: string;
+            since?: string;
+        };
+        SetUpRef: {
+            profile_id: string;
+            since?: string;
         };
         Settings: {
             /** Format: int64 */
@@ -8222,7 +8296,7 @@ export interface operations {
             query?: {
                 /** @description the runs of a side, with commas; once for each side, or all sides in one with semicolons */
                 side?: string[];
-                /** @description the side against which the others are set, from 0 */
+                /** @description the side against which the others are set, from 0; below, the one that the review declared, or the first */
                 baseline?: number;
                 /** @description each side against each other instead */
                 each?: boolean;
@@ -8231,6 +8305,8 @@ export interface operations {
                 policy?: "" | "same_settings" | "maker_default" | "each_calibrated";
                 /** @description narrows the comparison to the copies of one piece */
                 piece_id?: string;
+                /** @description the review whose set-ups the sides are: it names them, and may have declared what decides */
+                review_id?: string;
             };
             header?: never;
             path?: never;
@@ -10194,6 +10270,72 @@ export interface operations {
             };
         };
     };
+    "get-reviews-id-deciding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decidable"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-deciding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeclaringBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews-id-left-out": {
         parameters: {
             query?: never;
@@ -10442,6 +10584,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetUp"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-reviews-id-set-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamingSetUpsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
                 };
             };
             /** @description Error */

@@ -4,7 +4,7 @@ import { Effects } from '../../components/Effects'
 import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
-import { useLeftOut, useReviews, useSetUps } from '../../lib/queries'
+import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/queries'
 import { Audits, type Tested } from './Audit'
 import { Figures } from './Figures'
 import { SideList } from './SideList'
@@ -36,7 +36,8 @@ export default function ComparePage() {
   const list = (setups.data ?? []).filter((s) => s.piece_id === piece)
   const sides = named.length > 0 ? named : list.slice(0, mostSides).map((s) => s.run_ids)
   const question = (params.get('question') ?? 'detail') as Question
-  const baseline = Math.min(Number(params.get('baseline') ?? 0), Math.max(0, sides.length - 1))
+  // Without one in the address the server takes what the review declared, or the first.
+  const baseline = params.has('baseline') ? Math.min(Number(params.get('baseline')), sides.length - 1) : -1
   const under = params.getAll('under')
   const change = (edit: (next: URLSearchParams) => void) => {
     const next = new URLSearchParams(params)
@@ -75,11 +76,15 @@ export default function ComparePage() {
             ))}
           </Choice>
           <Choice label="All against" value={String(baseline)} change={(v) => set('baseline', v)}>
-            {sides.map((_, i) => (
-              <option key={i} value={i}>
-                {String.fromCharCode(65 + i)}
-              </option>
-            ))}
+            {baseline < 0 && <option value={-1}>{review?.deciding?.at(-1)?.measure ? 'as declared' : 'A'}</option>}
+            {sides.map(
+              (_, i) =>
+                (i > 0 || baseline >= 0 || review?.deciding?.at(-1)?.measure) && (
+                  <option key={i} value={i}>
+                    {String.fromCharCode(65 + i)}
+                  </option>
+                ),
+            )}
           </Choice>
         </div>
         {reviewID !== '' && list.length > 0 && (
@@ -182,6 +187,7 @@ function Result({
     piece_id: piece,
     under_test: tested.all,
     policy: review?.policy ?? ('' as const),
+    review_id: review?.id ?? '',
   }
   const comparison = useQuery({
     queryKey: ['comparison', query],
@@ -195,6 +201,7 @@ function Result({
           {new Set(sides.map((s) => s.join())).size < sides.length && (
             <Complaint>Two sides are the same prints; choose another side.</Complaint>
           )}
+          {review && <Declared id={review.id} />}
           <Audits audits={c.audits} sides={c.sides} question={c.question} tested={tested} />
           <Figures c={c} />
           {review && <LeftOutNote review={review} />}
@@ -203,6 +210,20 @@ function Result({
         </>
       )}
     </Ready>
+  )
+}
+
+/** What was declared to decide, and when: it is read before the figures are. */
+function Declared({ id }: { id: string }) {
+  const said = useDeciding(id).data?.declared ?? []
+  if (said.length === 0) return null
+  return (
+    <section className="sheet grid gap-1" aria-label="What decides">
+      <h2>What decides</h2>
+      {said.map((s) => (
+        <p key={s}>{s}</p>
+      ))}
+    </section>
   )
 }
 

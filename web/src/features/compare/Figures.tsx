@@ -44,8 +44,11 @@ export function Figures({ c }: { c: Comparison }) {
     <section className="sheet" aria-label="Figures">
       <h2>Figures</h2>
       <p className="mb-3 text-sm text-soft">
-        Measured, over prints: copies of one print share its fate. Every p is adjusted by Holm’s method among the{' '}
-        {c.counted} of this comparison.
+        Measured, over prints: copies of one print share its fate.{' '}
+        {c.counted.table === 0
+          ? 'So few prints give no p'
+          : `Every p is adjusted by Holm’s method among the ${c.counted.table} of this comparison`}
+        {c.counted.declared > 0 && `, but the ${c.counted.declared} declared to decide among themselves`}.
       </p>
       {unlike.length > 0 && unlike.length === c.audits.length ? (
         <details>

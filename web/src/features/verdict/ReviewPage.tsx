@@ -8,8 +8,10 @@ import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { words } from '../../lib/format'
 import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+import { Deciding } from './Deciding'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
+import { SetUpNames } from './SetUpNames'
 
 export default function ReviewPage() {
   const { id } = useParams()
@@ -41,6 +43,8 @@ export default function ReviewPage() {
           >
             <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
             {review && <Matrix review={review} />}
+            {review && <Deciding review={review} />}
+            {review && <SetUpNames key={`names-${review.version}`} review={review} />}
             {review && <LeftOut review={review} />}
             {review && <WriteUp review={review} />}
           </Page>
