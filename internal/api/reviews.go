@@ -40,6 +40,11 @@ func (q comparisonQuery) sides() (out [][]string) {
 	return out
 }
 
+type setUpsQuery struct {
+	ID        string `path:"id"`
+	AllPieces bool   `query:"all_pieces" doc:"the prints of all pieces together"`
+}
+
 type tableQuery struct {
 	ID    string `path:"id"`
 	Table string `path:"table" enum:"settings,runs,specimens,readings"`
@@ -87,8 +92,12 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/factors", "Factors that may be under test", func(context.Context, *nothing) ([]string, error) {
 		return audit.Factors(), nil
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs", func(ctx context.Context, in *byIDPath) ([]compare.SetUp, error) {
-		return s.work.Compare.SetUps(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs, piece by piece or over all pieces", func(ctx context.Context, in *setUpsQuery) ([]compare.SetUp, error) {
+		setups, err := s.work.Compare.SetUps(ctx, in.ID)
+		if in.AllPieces {
+			setups = compare.AcrossPieces(setups)
+		}
+		return setups, err
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)

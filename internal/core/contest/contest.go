@@ -42,6 +42,9 @@ type Pair struct {
 	PAdjusted    *float64           `json:"p_adjusted"`
 	LeastP       *float64           `json:"least_p"`
 	PrintsNeeded *int64             `json:"prints_needed"`
+	// Kinds is over how many kinds of plates or pieces that both sides have the difference
+	// is a mean; 0 where nothing had to be matched.
+	Kinds int64 `json:"kinds"`
 	// Declared says that it was declared to decide, so that its p is adjusted among those
 	// declared alone.
 	Declared bool `json:"declared"`

@@ -14,6 +14,9 @@ import (
 func Sentence(m Measure, p Pair, names []string, counted Counted) string {
 	a, b := m.Sides[p.A], m.Sides[p.B]
 	text := fmt.Sprintf("%s: %s %s, %s %s", m.Label, names[p.A], m.told(a), names[p.B], m.told(b))
+	if p.Kinds > 0 && p.Difference != nil {
+		text = fmt.Sprintf("%s: %s against %s %s, over %s that both have", m.Label, names[p.A], names[p.B], m.apart(p), say.Counted(p.Kinds, "kind"))
+	}
 	switch {
 	case p.Difference == nil || p.P == nil:
 		return text + ". " + p.Reason
@@ -84,6 +87,29 @@ func chance(p Pair, counted Counted) string {
 	default:
 		return fmt.Sprintf("p %s among %d in this table", words, n)
 	}
+}
+
+// apart is the difference of a pair with its interval.
+func (m Measure) apart(p Pair) string {
+	value := func(v float64) string { return say.Micrometres(v) }
+	switch m.Kind {
+	case Share:
+		value = func(v float64) string { return signed(100*v) + " points" }
+	case Time:
+		value = func(v float64) string { return say.Figure(v) + " times" }
+	}
+	text := value(*p.Difference)
+	if p.CI != nil {
+		text += fmt.Sprintf(" (%s to %s)", value(p.CI[0]), value(p.CI[1]))
+	}
+	return text
+}
+
+func signed(v float64) string {
+	if v > 0 {
+		return "+" + say.Figure(v)
+	}
+	return say.Figure(v)
 }
 
 // told is a side's value with its evidence.

@@ -3,6 +3,7 @@ package compare
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
@@ -37,34 +38,62 @@ func lessNominal(sides []evidence.NestedSide, nominalMM float64) []evidence.Nest
 
 // sizeErrors are the errors of one size by side, and on which prints of each it was read.
 type sizeErrors struct {
-	sides []evidence.NestedSide
-	on    [][]int
+	pieceID string
+	sides   []evidence.NestedSide
+	on      [][]int
 }
 
-// meanErrors are the errors of all sizes together, as they are and by their size alone:
-// each print's mean over the sizes that were read on every print of every side. Others
-// would weigh on some prints, or on one side, alone.
+// meanErrors are the errors of all sizes of a piece together, as they are and by their size
+// alone: each print's mean over the sizes that were read on every print of every side.
+// Others would weigh on some prints, or on one side, alone. Several pieces are also set
+// against each other piece by piece.
 func (t *table) meanErrors(features []sizeErrors) error {
-	if features = readThroughout(features, len(t.sides)); len(features) < 2 {
-		return nil
+	var pieces []string
+	of := map[string][]sizeErrors{}
+	for _, f := range features {
+		if of[f.pieceID] == nil {
+			pieces = append(pieces, f.pieceID)
+		}
+		of[f.pieceID] = append(of[f.pieceID], f)
 	}
-	for _, of := range []struct {
-		key, label string
-		value      func(float64) float64
-	}{{"error_abs", "mean absolute error", math.Abs}, {"error_mean", "mean error", func(v float64) float64 { return v }}} {
-		sides := make([]evidence.NestedSide, len(t.sides))
-		for i := range sides {
-			sides[i] = together(features, i, of.value)
+	for _, kind := range meanErrorKinds {
+		var matched [][]evidence.NestedSide
+		for _, piece := range pieces {
+			read := readThroughout(of[piece], len(t.sides))
+			if len(read) < 2 {
+				continue
+			}
+			sides := make([]evidence.NestedSide, len(t.sides))
+			for i := range sides {
+				sides[i] = together(read, i, kind.value)
+			}
+			key, label := kind.key, fmt.Sprintf("The %d sizes read on all prints: %s", len(read), kind.label)
+			if len(pieces) > 1 {
+				key, label = key+" "+piece, fmt.Sprintf("The %d sizes of %s read on all its prints: %s", len(read), t.pieces[piece], kind.label)
+			}
+			m, err := contest.Errors(key, label, sides, 0, t.pairs)
+			if err != nil {
+				return err
+			}
+			t.add(m, audit.Dimension)
+			matched = append(matched, sides)
 		}
-		label := fmt.Sprintf("The %d sizes read on all prints: %s", len(features), of.label)
-		m, err := contest.Errors(of.key, label, sides, 0, t.pairs)
-		if err != nil {
-			return err
+		if len(matched) > 1 {
+			m, err := contest.MatchedErrors(kind.key, strings.ToUpper(kind.label[:1])+kind.label[1:]+" of sizes, piece by piece", matched, t.pairs)
+			if err != nil {
+				return err
+			}
+			t.add(m, audit.Dimension)
 		}
-		t.add(m, audit.Dimension)
 	}
 	return nil
 }
+
+// meanErrorKinds are the two ways in which errors of sizes are brought together.
+var meanErrorKinds = []struct {
+	key, label string
+	value      func(float64) float64
+}{{"error_abs", "mean absolute error", math.Abs}, {"error_mean", "mean error", func(v float64) float64 { return v }}}
 
 // readThroughout leaves the sizes that were read on every print on which any was. A side
 // without a reading asks for nothing.

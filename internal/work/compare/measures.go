@@ -14,6 +14,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
@@ -82,11 +83,11 @@ func (t *table) failures() error {
 		{"failures", "Failures, all", func(c outcome.Counts) int64 { return c.Failed }, audit.Failure}, laid,
 		{"marks", "Marked in printing, usable", func(c outcome.Counts) int64 { return c.MicroPrinted }, audit.Finish},
 	} {
-		counts := make([][]evidence.PrintCount, len(t.sides))
-		for i, s := range t.sides {
-			counts[i] = setup.PrintCounts(s.prints, of.failed)
+		strata := t.byPieces(of.failed)
+		if len(strata) > 1 {
+			of.label += "; differences piece by piece"
 		}
-		m, err := contest.Rates(of.key, of.label, counts, t.pairs, nil)
+		m, err := contest.MatchedRates(of.key, of.label, strata, t.pairs, nil)
 		if err != nil {
 			return err
 		}
@@ -100,28 +101,76 @@ const timeOf = "time "
 
 // times are told by what lay on the plate: plates of other fill are not averaged.
 func (t *table) times() error {
-	var plates []string
-	times := map[string][][]float64{}
+	var kinds []string
+	var strata [][][]float64
 	for i, s := range t.sides {
 		for j, p := range s.prints {
 			if p.TookS == nil {
 				continue
 			}
-			plate := s.sheets[j].Printed
-			if times[plate] == nil {
-				plates, times[plate] = append(plates, plate), make([][]float64, len(t.sides))
+			kind := s.sheets[j].Printed + t.apart(s.sheets[j])
+			at := slices.Index(kinds, kind)
+			if at < 0 {
+				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]float64, len(t.sides)))
 			}
-			times[plate][i] = append(times[plate][i], *p.TookS)
+			strata[at][i] = append(strata[at][i], *p.TookS)
 		}
 	}
-	for _, plate := range plates {
-		m, err := contest.Times(timeOf+plate, "Time of a plate of "+plate, times[plate], t.pairs)
+	for at, kind := range kinds {
+		m, err := contest.Times(timeOf+kind, "Time of a plate of "+kind, strata[at], t.pairs)
 		if err != nil {
 			return err
 		}
 		t.add(m, audit.Time)
 	}
+	if len(kinds) > 1 {
+		t.add(contest.MatchedTimes(timeOf+"matched", "Time, plate by plate", strata, t.pairs), audit.Time)
+	}
 	return nil
+}
+
+// apart tells the plates printed cold or hot from others that hold the same, where some
+// were and some were not: such times are not averaged.
+func (t *table) apart(sheet printing.RunSheet) string {
+	band := bandOf(sheet)
+	for _, s := range t.sides {
+		for _, other := range s.sheets {
+			if other.Printed != sheet.Printed || bandOf(other) == band {
+				continue
+			}
+			switch band {
+			case setup.Cold:
+				return fmt.Sprintf(", cold (below %d °C)", setup.ColdBelowC)
+			case setup.Hot:
+				return fmt.Sprintf(", hot (above %d °C)", setup.HotAboveC)
+			}
+		}
+	}
+	return ""
+}
+
+func bandOf(s printing.RunSheet) string { return setup.Band(s.Run.ResinTempC, s.Run.RoomTempC) }
+
+// byPieces are the counts of prints by what lay on their plates: pieces that fail more
+// often must not weigh on the side that printed them more often.
+func (t *table) byPieces(failed func(outcome.Counts) int64) (strata [][][]evidence.PrintCount) {
+	var kinds []string
+	for i, s := range t.sides {
+		for j, sheet := range s.sheets {
+			var names []string
+			for _, p := range sheet.Pieces {
+				names = append(names, p.ID)
+			}
+			slices.Sort(names)
+			kind := strings.Join(names, " ")
+			at := slices.Index(kinds, kind)
+			if at < 0 {
+				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]evidence.PrintCount, len(t.sides)))
+			}
+			strata[at][i] = append(strata[at][i], setup.PrintCounts(s.prints[j:j+1], failed)...)
+		}
+	}
+	return strata
 }
 
 func (t *table) sizes() error {
@@ -143,7 +192,7 @@ func (t *table) sizes() error {
 			return err
 		}
 		t.add(m, audit.Dimension)
-		errorsOf = append(errorsOf, sizeErrors{lessNominal(sides, *f.NominalMM), on})
+		errorsOf = append(errorsOf, sizeErrors{f.PieceID, lessNominal(sides, *f.NominalMM), on})
 	}
 	return t.meanErrors(errorsOf)
 }

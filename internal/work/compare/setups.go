@@ -55,6 +55,27 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 // Ref names the set-up in its review.
 func (s SetUp) Ref() bench.SetUpRef { return bench.SetUpRef{ProfileID: s.ProfileID, Since: s.Since} }
 
+// AcrossPieces are set-ups with the prints of all their pieces together, in their order.
+func AcrossPieces(setups []SetUp) []SetUp {
+	out := []SetUp{}
+	for _, s := range setups {
+		at := slices.IndexFunc(out, func(o SetUp) bool { return o.Ref() == s.Ref() })
+		if at < 0 {
+			s.RunIDs, s.Runs, s.PieceID, s.Piece = slices.Clone(s.RunIDs), slices.Clone(s.Runs), "", "all pieces"
+			out = append(out, s)
+			continue
+		}
+		o := &out[at]
+		o.Specimens += s.Specimens
+		for i, id := range s.RunIDs {
+			if !slices.Contains(o.RunIDs, id) { // a print of several pieces is one
+				o.RunIDs, o.Runs = append(o.RunIDs, id), append(o.Runs, s.Runs[i])
+			}
+		}
+	}
+	return out
+}
+
 // call gives a set-up the name that its review has for it.
 func (s *SetUp) call(r bench.Review) {
 	s.About = s.Label

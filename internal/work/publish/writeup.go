@@ -4,11 +4,13 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"text/template"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
+	"ojime/internal/core/contest"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
@@ -53,6 +55,10 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		matched, err := matchedOf(t, reader, review, setups)
+		if err != nil {
+			return err
+		}
 		sheets, err := reviewRuns(reader, review, setups)
 		if err != nil {
 			return err
@@ -74,7 +80,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -118,6 +124,42 @@ func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setup
 		out = append(out, c)
 	}
 	return out, nil
+}
+
+// Matched is what all pieces of a review show together.
+type Matched struct {
+	Sides     []compare.Side
+	Sentences []string
+	Counted   int
+}
+
+// matchedOf sets the set-ups of a review against each other over all of its pieces, each
+// pair over those that both have; nil where there is one piece.
+func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) (*Matched, error) {
+	sides := compare.AcrossPieces(setups)
+	if len(review.PieceIDs) < 2 || len(sides) < 2 || len(sides) > mostWrittenUp {
+		return nil, nil
+	}
+	req := compare.ComparisonRequest{UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
+	for _, s := range sides {
+		req.Sides = append(req.Sides, s.RunIDs)
+	}
+	m, err := compare.Match(t, reader, req.Of(review, sides))
+	if err != nil {
+		return nil, err
+	}
+	c, err := m.Ask(audit.Failure)
+	out := &Matched{Sides: c.Sides, Counted: c.Counted.Table}
+	names := make([]string, len(c.Sides))
+	for i, s := range c.Sides {
+		names[i] = s.Letter
+	}
+	for _, measure := range c.Measures {
+		if slices.ContainsFunc(measure.Pairs, func(p contest.Pair) bool { return p.Kinds > 0 }) {
+			out.Sentences = append(out.Sentences, contest.Sentences(measure, names, c.Counted)...)
+		}
+	}
+	return out, err
 }
 
 // factorNames are the factors under test as the audit calls them.
@@ -227,7 +269,15 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 | Feature | Nominal | n | Error | % |
 |---|---|---|---|---|
 {{range .Features}}| {{.Feature}} | {{printf "%.2f" .NominalMM}} mm | {{.N}} | {{micrometres .ErrorMM}} ± {{plain .ExpandedMM}} | {{printf "%+.2f" .ErrorPct}} |
-{{end}}{{end}}{{end}}{{end}}{{end}}
+{{end}}{{end}}{{end}}{{end}}{{end}}{{with .Matched}}
+## All pieces together
+
+{{range .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}})
+{{end}}
+{{range .Sentences}}- {{.}}
+{{end}}
+Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
+{{end}}
 ## Verdict
 
 {{or .Review.Verdict "Not written yet."}}

@@ -53,11 +53,11 @@ export const useRunSheet = (id: string) =>
   })
 export const useReviews = () =>
   useQuery({ queryKey: ['reviews'], queryFn: async () => (await answer(api.GET('/api/v1/reviews'))) as Review[] })
-export const useSetUps = (id: string) =>
+export const useSetUps = (id: string, all_pieces = false) =>
   useQuery({
-    queryKey: ['set-ups', id],
+    queryKey: ['set-ups', id, all_pieces],
     enabled: id !== '',
-    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/set-ups', { params: { path: { id } } })),
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/set-ups', { params: { path: { id }, query: { all_pieces } } })),
   })
 export const useLeftOut = (id: string) =>
   useQuery({

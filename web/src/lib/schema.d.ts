@@ -1729,7 +1729,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Set-ups of a review with their runs */
+        /** Set-ups of a review with their runs, piece by piece or over all pieces */
         get: operations["get-reviews-id-set-ups"];
         /** Names and order of a review's set-ups */
         put: operations["put-reviews-id-set-ups"];
@@ -2827,6 +2827,8 @@ export interface components {
             declared: boolean;
             /** Format: double */
             difference: number | null;
+            /** Format: int64 */
+            kinds: number;
             /** Format: double */
             least_p: number | null;
             /** Format: double */
@@ -10568,7 +10570,10 @@ export interface operations {
     };
     "get-reviews-id-set-ups": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the prints of all pieces together */
+                all_pieces?: boolean;
+            };
             header?: never;
             path: {
                 id: string;

@@ -15,6 +15,9 @@ const questions: Question[] = ['detail', 'dimension', 'time', 'failure', 'finish
 /** As many sides as one comparison takes. */
 export const mostSides = 12
 
+/** As a piece: the prints of all of them, set against each other piece by piece. */
+const allPieces = 'all'
+
 /** The runs of each side, as the address has them: once for each side, or all in one with semicolons. */
 const sidesIn = (params: URLSearchParams) =>
   params
@@ -29,11 +32,13 @@ export default function ComparePage() {
   const reviews = useReviews()
   const named = sidesIn(params)
   const reviewID = params.get('review') ?? (named.length > 0 ? '' : (reviews.data?.[0]?.id ?? ''))
+  const together = params.get('piece') === allPieces
   const setups = useSetUps(reviewID)
+  const matched = useSetUps(together ? reviewID : '', true)
   const review = reviews.data?.find((r) => r.id === reviewID)
   const pieces = [...new Map((setups.data ?? []).map((s) => [s.piece_id, s.piece])).entries()]
   const piece = params.get('piece') ?? pieces[0]?.[0] ?? ''
-  const list = (setups.data ?? []).filter((s) => s.piece_id === piece)
+  const list = together ? (matched.data ?? []) : (setups.data ?? []).filter((s) => s.piece_id === piece)
   const sides = named.length > 0 ? named : list.slice(0, mostSides).map((s) => s.run_ids)
   const question = (params.get('question') ?? 'detail') as Question
   // Without one in the address the server takes what the review declared, or the first.
@@ -68,6 +73,7 @@ export default function ComparePage() {
                   {name}
                 </option>
               ))}
+              {pieces.length > 1 && <option value={allPieces}>all pieces, matched</option>}
             </Choice>
           )}
           <Choice label="Question" value={question} change={(v) => set('question', v)}>
@@ -119,7 +125,7 @@ export default function ComparePage() {
                   next.append('under', f)
               }),
           }}
-          piece={reviewID ? piece : (params.get('piece') ?? '')}
+          piece={together ? '' : reviewID ? piece : (params.get('piece') ?? '')}
         />
       ) : (
         <NeedsSides one={sides.length === 1} none={reviews.data?.length === 0} />

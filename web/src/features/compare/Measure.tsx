@@ -148,6 +148,7 @@ function Against({ m, p }: { m: MeasureRow; p?: Pair }) {
           ({apart(m, p.ci[0] ?? 0)} to {apart(m, p.ci[1] ?? 0)})
         </span>
       )}
+      {p.kinds > 0 && <span className="block text-soft">over {counted(p.kinds, 'kind')} that both have</span>}
       <span className="block">
         {p.p_adjusted === null ? (
           p.reason
