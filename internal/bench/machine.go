@@ -119,6 +119,8 @@ type MachineEvent struct {
 	Version       int64    `json:"version" required:"false"`
 	RetiredMS     *int64   `json:"retired_ms" required:"false" readOnly:"true"`
 	RetiredWhy    string   `json:"retired_why" required:"false" readOnly:"true"`
+	// ClaimedTimePct is how long a print is claimed to take since, in per cent of before.
+	ClaimedTimePct *float64 `json:"claimed_time_pct" required:"false" exclusiveMinimum:"0"`
 }
 
 // Check says what makes no sense about a knot.

@@ -12,7 +12,7 @@ import (
 )
 
 const eventsOfMachine = `-- name: EventsOfMachine :many
-SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event WHERE machine_id = ? ORDER BY at_ms, id
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why, claimed_time_pct FROM machine_event WHERE machine_id = ? ORDER BY at_ms, id
 `
 
 func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]MachineEvent, error) {
@@ -39,6 +39,7 @@ func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]Mach
 			&i.Version,
 			&i.RetiredMS,
 			&i.RetiredWhy,
+			&i.ClaimedTimePct,
 		); err != nil {
 			return nil, err
 		}
@@ -54,7 +55,7 @@ func (q *Queries) EventsOfMachine(ctx context.Context, machineID string) ([]Mach
 }
 
 const machineEventByID = `-- name: MachineEventByID :one
-SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event WHERE id = ?
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why, claimed_time_pct FROM machine_event WHERE id = ?
 `
 
 func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent, error) {
@@ -75,12 +76,13 @@ func (q *Queries) MachineEventByID(ctx context.Context, id string) (MachineEvent
 		&i.Version,
 		&i.RetiredMS,
 		&i.RetiredWhy,
+		&i.ClaimedTimePct,
 	)
 	return i, err
 }
 
 const machineEvents = `-- name: MachineEvents :many
-SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why FROM machine_event ORDER BY machine_id, at_ms, id
+SELECT id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why, claimed_time_pct FROM machine_event ORDER BY machine_id, at_ms, id
 `
 
 func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
@@ -107,6 +109,7 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 			&i.Version,
 			&i.RetiredMS,
 			&i.RetiredWhy,
+			&i.ClaimedTimePct,
 		); err != nil {
 			return nil, err
 		}
@@ -123,8 +126,8 @@ func (q *Queries) MachineEvents(ctx context.Context) ([]MachineEvent, error) {
 
 const saveMachineEvent = `-- name: SaveMachineEvent :exec
 INSERT INTO machine_event (
-  id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, machine_id, at_ms, kinds, note, created_ms, changes, film_layers, light_h, unknown_before, resin_id, version, retired_ms, retired_why, claimed_time_pct
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   at_ms = excluded.at_ms,
   kinds = excluded.kinds,
@@ -136,24 +139,26 @@ ON CONFLICT (id) DO UPDATE SET
   resin_id = excluded.resin_id,
   version = excluded.version,
   retired_ms = excluded.retired_ms,
-  retired_why = excluded.retired_why
+  retired_why = excluded.retired_why,
+  claimed_time_pct = excluded.claimed_time_pct
 `
 
 type SaveMachineEventParams struct {
-	ID            string
-	MachineID     string
-	AtMS          int64
-	Kinds         bench.IDs
-	Note          string
-	CreatedMS     int64
-	Changes       bench.Changes
-	FilmLayers    *float64
-	LightH        *float64
-	UnknownBefore bool
-	ResinID       *string
-	Version       int64
-	RetiredMS     *int64
-	RetiredWhy    string
+	ID             string
+	MachineID      string
+	AtMS           int64
+	Kinds          bench.IDs
+	Note           string
+	CreatedMS      int64
+	Changes        bench.Changes
+	FilmLayers     *float64
+	LightH         *float64
+	UnknownBefore  bool
+	ResinID        *string
+	Version        int64
+	RetiredMS      *int64
+	RetiredWhy     string
+	ClaimedTimePct *float64
 }
 
 func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventParams) error {
@@ -172,6 +177,7 @@ func (q *Queries) SaveMachineEvent(ctx context.Context, arg SaveMachineEventPara
 		arg.Version,
 		arg.RetiredMS,
 		arg.RetiredWhy,
+		arg.ClaimedTimePct,
 	)
 	return err
 }

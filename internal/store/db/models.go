@@ -247,20 +247,21 @@ type Machine struct {
 }
 
 type MachineEvent struct {
-	ID            string
-	MachineID     string
-	AtMS          int64
-	Kinds         bench.IDs
-	Note          string
-	CreatedMS     int64
-	Changes       bench.Changes
-	FilmLayers    *float64
-	LightH        *float64
-	UnknownBefore bool
-	ResinID       *string
-	Version       int64
-	RetiredMS     *int64
-	RetiredWhy    string
+	ID             string
+	MachineID      string
+	AtMS           int64
+	Kinds          bench.IDs
+	Note           string
+	CreatedMS      int64
+	Changes        bench.Changes
+	FilmLayers     *float64
+	LightH         *float64
+	UnknownBefore  bool
+	ResinID        *string
+	Version        int64
+	RetiredMS      *int64
+	RetiredWhy     string
+	ClaimedTimePct *float64
 }
 
 type Piece struct {

@@ -15,6 +15,9 @@ type ChangeSet struct {
 	Machine string              `json:"machine"`
 	Plan    *plan.ChangesResult `json:"plan"`
 	Pairs   []BeforeAfter       `json:"pairs"`
+	// Effect is what the knot did, nil with the reason where no prints tell.
+	Effect       *Effect `json:"effect"`
+	EffectReason string  `json:"effect_reason"`
 }
 
 // BeforeAfter is one piece in one resin printed on both sides of a knot, up to
@@ -49,7 +52,10 @@ func (w *Tasks) ChangeSet(ctx context.Context, eventID string) (out ChangeSet, e
 			}
 			out.Plan = &p
 		}
-		out.Pairs, err = beforeAfter(t, out.Event)
+		if out.Pairs, err = beforeAfter(t, out.Event); err != nil {
+			return err
+		}
+		out.Effect, out.EffectReason, err = effectOf(t, out.Event, out.Pairs)
 		return err
 	})
 	return out, err

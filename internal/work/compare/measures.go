@@ -108,7 +108,7 @@ func (t *table) times() error {
 			if p.TookS == nil {
 				continue
 			}
-			kind := s.sheets[j].Printed + t.apart(s.sheets[j])
+			kind := s.sheets[j].Printed + t.unlike(s.sheets[j]) + t.apart(s.sheets[j])
 			at := slices.Index(kinds, kind)
 			if at < 0 {
 				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]float64, len(t.sides)))
@@ -127,6 +127,29 @@ func (t *table) times() error {
 		t.add(contest.MatchedTimes(timeOf+"matched", "Time, plate by plate", strata, t.pairs), audit.Time)
 	}
 	return nil
+}
+
+// unlike tells prints apart that are not set against each other though they hold the same:
+// in different resins or layers, where a side mixes them and they are not under test. Sides
+// that differ throughout are what the audit warns of.
+func (t *table) unlike(sheet printing.RunSheet) (words string) {
+	varies := func(factor string, of func(printing.RunSheet) string) bool {
+		if slices.Contains(t.underTest, factor) {
+			return false
+		}
+		return slices.ContainsFunc(t.sides, func(s side) bool {
+			return slices.ContainsFunc(s.sheets, func(other printing.RunSheet) bool { return of(other) != of(s.sheets[0]) })
+		})
+	}
+	resin := func(s printing.RunSheet) string { return s.Resin.Name }
+	layer := func(s printing.RunSheet) string { return say.Figure(s.Profile.LayerUM) + " µm" }
+	if varies("resin", resin) {
+		words += " in " + resin(sheet)
+	}
+	if varies("layer_um", layer) {
+		words += " at " + layer(sheet)
+	}
+	return words
 }
 
 // apart tells the plates printed cold or hot from others that hold the same, where some
@@ -162,7 +185,7 @@ func (t *table) byPieces(failed func(outcome.Counts) int64) (strata [][][]eviden
 				names = append(names, p.ID)
 			}
 			slices.Sort(names)
-			kind := strings.Join(names, " ")
+			kind := strings.Join(names, " ") + t.unlike(sheet)
 			at := slices.Index(kinds, kind)
 			if at < 0 {
 				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]evidence.PrintCount, len(t.sides)))

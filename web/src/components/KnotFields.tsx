@@ -17,6 +17,7 @@ export interface KnotValues {
   unknown_before: boolean
   resin_id: string
   changes: Change[]
+  claimed_time_pct: string
 }
 
 const kinds = [
@@ -51,6 +52,7 @@ export const blankKnot = (nowMs: number): KnotValues => ({
   unknown_before: false,
   resin_id: '',
   changes: [],
+  claimed_time_pct: '',
 })
 
 export const knotValues = (e: Schemas['MachineEvent']): KnotValues => ({
@@ -62,6 +64,7 @@ export const knotValues = (e: Schemas['MachineEvent']): KnotValues => ({
   unknown_before: e.unknown_before ?? false,
   resin_id: e.resin_id ?? '',
   changes: [...(e.changes ?? [])],
+  claimed_time_pct: t(e.claimed_time_pct),
 })
 
 export const knotBody = (v: KnotValues) => ({
@@ -73,6 +76,7 @@ export const knotBody = (v: KnotValues) => ({
   unknown_before: v.unknown_before,
   resin_id: v.resin_id || null,
   changes: v.changes,
+  claimed_time_pct: n(v.claimed_time_pct) as number | null,
 })
 
 /** What happened, when, what its counters showed, and all that changed with it. */
@@ -108,6 +112,15 @@ export function KnotFields() {
             label="Resin in that vat"
             empty="choose"
             options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
+          />
+        )}
+        {has('upgrade', 'firmware') && (
+          <NumberField
+            name="claimed_time_pct"
+            label="A print is claimed to take"
+            unit="% of before"
+            optional
+            hint="held against what is measured"
           />
         )}
         {has('film', 'panel', 'counter') && (

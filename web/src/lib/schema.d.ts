@@ -2746,6 +2746,8 @@ export interface components {
             what: string;
         };
         ChangeSet: {
+            effect: components["schemas"]["Effect"] | null;
+            effect_reason: string;
             event: components["schemas"]["MachineEvent"];
             machine: string;
             pairs: components["schemas"]["BeforeAfter"][];
@@ -3203,6 +3205,22 @@ export interface components {
             state: "fine" | "soon" | "due" | "unknown";
             what: string;
             why: string;
+        };
+        Effect: {
+            audits: components["schemas"]["EffectAudit"][];
+            claim: string;
+            /** @enum {string} */
+            claim_verdict: "" | "met" | "not_met" | "cannot_tell";
+            counted: components["schemas"]["ContestCounted"];
+            measures: components["schemas"]["ContestMeasure"][];
+            sentences: string[];
+            sides: components["schemas"]["Side"][];
+            under_test: string[];
+        };
+        EffectAudit: {
+            grade: string;
+            question: string;
+            why: string[];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -4078,6 +4096,8 @@ export interface components {
             /** Format: int64 */
             at_ms: number;
             changes?: components["schemas"]["Change"][];
+            /** Format: double */
+            claimed_time_pct?: number | null;
             /** Format: int64 */
             readonly created_ms?: number;
             /** Format: double */

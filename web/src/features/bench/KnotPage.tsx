@@ -5,11 +5,12 @@ import { Link, useParams } from 'react-router'
 import { DraftOffer } from '../../components/DraftOffer'
 import { TextField } from '../../components/Field'
 import { History } from '../../components/History'
+import { Measure } from '../../components/Measure'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { figure, grouped, listed, moment, words } from '../../lib/format'
-import { useHistory } from '../../lib/queries'
+import { counted, figure, grouped, listed, moment, words } from '../../lib/format'
+import { useHistory, useSettings } from '../../lib/queries'
 import { knotBody, KnotFields, knotValues, type KnotValues } from '../../components/KnotFields'
 
 /** One knot: all that changed with it, what can be told apart, and the prints on both sides of it. */
@@ -33,6 +34,7 @@ export default function KnotPage() {
           )}
           <Readings e={s.event} />
           <Changes s={s} />
+          <Effect s={s} />
           <Pairs s={s} />
           {s.event.retired_ms == null && <Correct key={s.event.version} e={s.event} />}
           <Changed id={id} />
@@ -194,6 +196,68 @@ function Changes({ s }: { s: Schemas['ChangeSet'] }) {
       </p>
     </section>
   )
+}
+
+/** What it did to prints of the same pieces in the same resin: the audit first, the claim, then the figures. */
+function Effect({ s }: { s: Schemas['ChangeSet'] }) {
+  const currency = useSettings().data?.currency ?? ''
+  const e = s.effect
+  if (!e) return <p className="sheet text-soft">{s.effect_reason}</p>
+  const [before, after] = [e.sides[0], e.sides[1]]
+  const why = [...new Set(e.audits.flatMap((a) => a.why))]
+  return (
+    <section className="sheet grid gap-3" aria-label="Before and after">
+      <h2>What it did</h2>
+      <p>
+        {counted(before?.runs.length ?? 0, 'print')} before (A: <span className="num">{before?.runs.join(', ')}</span>),{' '}
+        {counted(after?.runs.length ?? 0, 'print')} after (B: <span className="num">{after?.runs.join(', ')}</span>), of
+        pieces that were printed in one resin on both sides.
+        {e.under_test.length > 0 && ` What came with it: ${listed(e.under_test.map(words))}.`}
+      </p>
+      <div>
+        <h3>How fair that is</h3>
+        <p>{e.audits.map((a) => `${words(a.question)}: ${words(a.grade)}`).join('; ')}.</p>
+        {why.length > 0 && (
+          <ul className="grid gap-1">
+            {why.map((w) => (
+              <li key={w}>{w}</li>
+            ))}
+          </ul>
+        )}
+      </div>
+      {e.claim && (
+        <p className="border-l-4 border-act pl-3">
+          <strong>{claimWords[e.claim_verdict]}</strong> {e.claim}
+        </p>
+      )}
+      <p className="text-sm text-soft">
+        {e.counted.table === 0
+          ? 'So few prints give no p.'
+          : `Every p is adjusted by Holm’s method among the ${e.counted.table} of this page.`}
+      </p>
+      <div className="grid gap-5">
+        {e.measures
+          .filter((m) => m.pairs.some((p) => p.difference !== null))
+          .map((m) => (
+            <Measure key={m.key} m={m} sides={e.sides} baseline={0} currency={currency} />
+          ))}
+      </div>
+      <details>
+        <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">In sentences</summary>
+        <ul className="grid gap-1">
+          {e.sentences.map((x) => (
+            <li key={x}>{x}</li>
+          ))}
+        </ul>
+      </details>
+    </section>
+  )
+}
+
+const claimWords: Record<string, string> = {
+  met: 'Met.',
+  not_met: 'Not met.',
+  cannot_tell: 'Cannot be told.',
 }
 
 function Pairs({ s }: { s: Schemas['ChangeSet'] }) {

@@ -2,7 +2,7 @@ import type { Comparison } from '../../lib/api'
 import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
-import { Measure } from './Measure'
+import { Measure } from '../../components/Measure'
 import { TimeSplits } from './TimeSplits'
 
 /** What the sides show: for the question first, all else folded; under an audit that says not comparable, all folded. */

@@ -1,5 +1,5 @@
-import type { Schemas } from '../../lib/api'
-import { counted, duration, figure, micrometres, percent } from '../../lib/format'
+import type { Schemas } from '../lib/api'
+import { counted, duration, figure, micrometres, percent } from '../lib/format'
 
 export type MeasureRow = Schemas['ContestMeasure']
 type Estimate = MeasureRow['sides'][number]

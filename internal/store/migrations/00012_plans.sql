@@ -29,3 +29,6 @@ ALTER TABLE bench ADD COLUMN vat_change_min REAL NOT NULL DEFAULT 20 CHECK (vat_
 -- called, in their order.
 ALTER TABLE review ADD COLUMN deciding TEXT NOT NULL DEFAULT '[]';
 ALTER TABLE review ADD COLUMN set_ups  TEXT NOT NULL DEFAULT '[]';
+
+-- What was claimed of a change: the time of a print, in per cent of before.
+ALTER TABLE machine_event ADD COLUMN claimed_time_pct REAL CHECK (claimed_time_pct > 0);

@@ -1,0 +1,25 @@
+// Package claims holds what is claimed against what was measured.
+package claims
+
+import "ojime/internal/core/quantity"
+
+// What became of a claim.
+const (
+	Met        = "met"
+	NotMet     = "not_met"
+	CannotTell = "cannot_tell"
+)
+
+// AtMost holds a claim that something is no more than a value against its measured interval
+// at 95 %, in the same unit: met where all of the interval is, not met where none of it is,
+// and else not to be told. Without an interval nothing can be told.
+func AtMost(claimed float64, measured *quantity.Interval) string {
+	switch {
+	case measured == nil:
+	case measured[1] <= claimed:
+		return Met
+	case measured[0] > claimed:
+		return NotMet
+	}
+	return CannotTell
+}

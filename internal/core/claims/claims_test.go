@@ -1,0 +1,22 @@
+package claims
+
+import (
+	"testing"
+
+	"ojime/internal/core/quantity"
+)
+
+func TestAClaimIsMetOnlyWhereAllOfTheIntervalIs(t *testing.T) {
+	for _, c := range []struct {
+		claimed float64
+		ci      *quantity.Interval
+		want    string
+	}{
+		{0.7, &quantity.Interval{0.6, 0.7}, Met}, {0.7, &quantity.Interval{0.6, 0.701}, CannotTell}, {0.7, &quantity.Interval{0.7, 0.8}, CannotTell},
+		{0.7, &quantity.Interval{0.71, 0.8}, NotMet}, {0.7, nil, CannotTell},
+	} {
+		if got := AtMost(c.claimed, c.ci); got != c.want {
+			t.Errorf("%v against %v: %s, want %s", c.claimed, c.ci, got, c.want)
+		}
+	}
+}
