@@ -129,6 +129,15 @@ test('two machines, two pieces: what each piece shows, and from which prints', a
   await expect(failures.getByRole('row', { name: /^B/ })).toContainText(/4 prints.*of 12 specimens/)
   await expect(page).toHaveURL(/piece=/)
 
+  // All pieces together: each is set against its own.
+  await piece.selectOption({ label: 'all pieces, matched' })
+  await expect(page).toHaveURL(/piece=all/)
+  await figures.getByText('show the figures all the same').click()
+  await expect(
+    figures.getByRole('table', { name: 'Failures, all; differences piece by piece' }).getByRole('row', { name: /^B/ }),
+  ).toContainText('over 2 kinds that both have')
+  await piece.selectOption({ label: 'Warden with staff' })
+
   // A side less, from the list of set-ups; the address keeps which.
   await page.getByText(/^2 of 2 set-ups as sides$/).click()
   await page.getByRole('checkbox', { name: /^Tern Mini/ }).click()
@@ -136,6 +145,28 @@ test('two machines, two pieces: what each piece shows, and from which prints', a
   await page.goBack()
   await page.goForward()
   await expect(page.getByText('One side more is needed')).toBeVisible()
+})
+
+test('an upgrade is held against the prints before it, and its claim against both', async ({ page }) => {
+  const bench = (await (await page.request.get('/api/v1/bench')).json()) as {
+    cords: { name: string; knots: { id: string; kinds: string[] }[] }[]
+  }
+  const siskin = bench.cords.find((c) => c.name === 'Siskin 4')!
+  await page.goto(`/knots/${siskin.knots.find((k) => k.kinds.includes('upgrade'))!.id}`)
+  const effect = page.getByLabel('Before and after')
+  await expect(effect).toContainText(/6 prints before \(A: R-\d+/)
+  await expect(effect).toContainText('What came with it: motion and firmware.')
+  await expect(effect).toContainText(/Not met\. Claimed: a print takes 70 % of the time before\. Measured: \d\d/)
+  const matched = effect.getByRole('table', { name: 'Time, plate by plate' })
+  await expect(matched.getByRole('row', { name: /^B/ })).toContainText('over 2 kinds that both have')
+  await effect.getByText(/figures in which no difference is shown/).click()
+  await expect(effect.getByRole('table', { name: /^Failures, all; differences piece by piece/ })).toBeVisible()
+  // A claim is typed with the knot; what it says changes with it.
+  await page.getByRole('button', { name: 'Correct or retire this knot' }).click()
+  await page.getByLabel('A print is claimed to take').fill('85')
+  await page.getByLabel('Why it is corrected').fill('Misread on the box.')
+  await page.getByRole('button', { name: 'Correct this knot' }).click()
+  await expect(effect).toContainText(/Met\. Claimed: a print takes 85 % of the time before/)
 })
 
 test('a review that names nothing yet says what to do next', async ({ page }) => {

@@ -166,7 +166,7 @@ func (d *scene) secondLift() error {
 				return err
 			}
 			settings.Name, settings.Lift = "Second lift arm", bench.Moves{{MM: 6, MMMin: 110}}
-			settings.Basis, settings.ParentID = "adjusted", quantity.Ptr(settings.ID)
+			settings.ParentID = quantity.Ptr(settings.ID)
 		}
 		settings.ID, settings.Code, settings.Version, settings.CreatedMS = "", "", 0, 0
 		kept, err := d.work.Kit.AddProfile(d.ctx, settings)

@@ -15,7 +15,7 @@ import (
 // upgraded prints two pieces before and after a knot that is claimed to save three tenths of
 // the time; after it a print takes so much of the time before. Only the wedge is printed in
 // ash, so that resin tells nothing.
-func upgraded(t *testing.T, share float64, claimed *float64) compare.ChangeSet {
+func upgraded(t *testing.T, share float64, claimed *float64, changes ...bench.Change) compare.ChangeSet {
 	t.Helper()
 	d := newDesk(t)
 	cap := d.part("Cap").Piece
@@ -31,7 +31,7 @@ func upgraded(t *testing.T, share float64, claimed *float64) compare.ChangeSet {
 		print(cap.ID, d.profile.ID, 120+0.1*float64(i))
 	}
 	knot := must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade"}, Note: "second edition", ClaimedTimePct: claimed,
-		Changes: bench.Changes{{What: "lift", From: "60", To: "180", Undoable: true}, {What: "film type", To: "matt"}}}))(t)
+		Changes: changes}))(t)
 	d.clock = d.clock.Add(time.Hour)
 	for i := range 2 {
 		print(d.piece.Piece.ID, fast, 60*share+0.1*float64(i))
@@ -41,12 +41,12 @@ func upgraded(t *testing.T, share float64, claimed *float64) compare.ChangeSet {
 }
 
 func TestAnUpgradeIsHeldAgainstThePrintsBeforeIt(t *testing.T) {
-	set := upgraded(t, 0.8, quantity.Ptr(70.0))
+	set := upgraded(t, 0.8, quantity.Ptr(70.0), bench.Change{What: "lift", From: "60", To: "180", Undoable: true}, bench.Change{What: "film type", To: "matt"})
 	e := set.Effect
 	if e == nil || len(e.Sides) != 2 || e.Sides[0].Label != "Before" || len(e.Sides[0].RunIDs) != 6 || len(e.Sides[1].RunIDs) != 4 {
 		t.Fatalf("%+v, %q", e, set.EffectReason)
 	}
-	if !slices.Equal(e.UnderTest, []string{"motion", "film_type", "accessories", "panel", "firmware"}) {
+	if !slices.Equal(e.UnderTest, []string{"motion", "film_type"}) {
 		t.Errorf("under test %v", e.UnderTest)
 	}
 	var time *float64
@@ -80,6 +80,9 @@ func TestAClaimOfAnUpgradeIsMetOrCannotBeTold(t *testing.T) {
 	}
 	if e := upgraded(t, 0.7, quantity.Ptr(70.0)).Effect; e.Verdict != "cannot_tell" || !strings.HasSuffix(e.Claim, "whether the claim is met cannot be told.") {
 		t.Errorf("%s: %q", e.Verdict, e.Claim)
+	}
+	if unnamed := upgraded(t, 0.7, nil).Effect; !slices.Equal(unnamed.UnderTest, []string{"motion", "accessories", "panel", "firmware"}) {
+		t.Errorf("an upgrade that names no change tests %v", unnamed.UnderTest)
 	}
 	if e := upgraded(t, 0.7, nil).Effect; e.Verdict != "" || e.Claim != "" {
 		t.Errorf("nothing was claimed: %s: %q", e.Verdict, e.Claim)

@@ -55,7 +55,7 @@ func MatchedTimes(key, label string, strata [][][]float64, pairs [][2]int) Measu
 		return m
 	}
 	for i := range strata[0] {
-		e := Estimate{Note: "Plates differ, so they have no one time; each kind stands by itself."}
+		e := Estimate{Note: "by kind of plate"}
 		for _, kind := range strata {
 			e.Prints += int64(len(kind[i]))
 		}
@@ -92,7 +92,7 @@ func MatchedErrors(key, label string, pieces [][]evidence.NestedSide, pairs [][2
 		return m, nil
 	}
 	for i := range pieces[0] {
-		e := Estimate{Note: "Over different pieces; each stands by itself."}
+		e := Estimate{Note: "by piece"}
 		for _, piece := range pieces {
 			e.Prints += int64(len(piece[i].Prints))
 		}

@@ -46,10 +46,14 @@ var cameWith = map[string][]string{
 	"lift": {"motion"}, "retract": {"motion"}, "rest": {"motion"}, "release": {"motion"}, "motion": {"motion"}, machine.FilmType: {"film_type"}, "plate surface": {"plate_surface"}, machine.Accessory: {"accessories"},
 }
 
-// underTestOf are the factors that a knot puts under test, in the order of the audit.
+// underTestOf are the factors that a knot puts under test, in the order of the audit: what
+// its kinds and its changes name. An upgrade that names no change may be any of them.
 func underTestOf(e bench.MachineEvent) []string {
 	found := map[string]bool{}
 	for _, kind := range e.Kinds {
+		if kind == "upgrade" && len(e.Changes) > 0 {
+			continue
+		}
 		for _, f := range cameWith[kind] {
 			found[f] = true
 		}

@@ -205,18 +205,29 @@ function Effect({ s }: { s: Schemas['ChangeSet'] }) {
   if (!e) return <p className="sheet text-soft">{s.effect_reason}</p>
   const [before, after] = [e.sides[0], e.sides[1]]
   const why = [...new Set(e.audits.flatMap((a) => a.why))]
+  const grades = [...new Set(e.audits.map((a) => words(a.grade)))]
+  const told = e.measures.filter((m) => m.pairs.some((p) => p.difference !== null))
+  const shows = (m: (typeof told)[number]) => m.pairs.some((p) => p.verdict !== 'not_shown')
+  const [seen, unseen] = [told.filter(shows), told.filter((m) => !shows(m))]
+  const measure = (m: (typeof told)[number]) => (
+    <Measure key={m.key} m={m} sides={e.sides} baseline={0} currency={currency} />
+  )
   return (
     <section className="sheet grid gap-3" aria-label="Before and after">
       <h2>What it did</h2>
       <p>
-        {counted(before?.runs.length ?? 0, 'print')} before (A: <span className="num">{before?.runs.join(', ')}</span>),{' '}
-        {counted(after?.runs.length ?? 0, 'print')} after (B: <span className="num">{after?.runs.join(', ')}</span>), of
-        pieces that were printed in one resin on both sides.
+        {counted(before?.runs.length ?? 0, 'print')} before (A: <Codes of={before} />
+        ), {counted(after?.runs.length ?? 0, 'print')} after (B: <Codes of={after} />
+        ), of pieces that were printed in one resin on both sides.
         {e.under_test.length > 0 && ` What came with it: ${listed(e.under_test.map(words))}.`}
       </p>
       <div>
         <h3>How fair that is</h3>
-        <p>{e.audits.map((a) => `${words(a.question)}: ${words(a.grade)}`).join('; ')}.</p>
+        <p>
+          {grades.length === 1
+            ? `For every question: ${grades[0]}.`
+            : `${e.audits.map((a) => `${words(a.question)}: ${words(a.grade)}`).join('; ')}.`}
+        </p>
         {why.length > 0 && (
           <ul className="grid gap-1">
             {why.map((w) => (
@@ -235,13 +246,15 @@ function Effect({ s }: { s: Schemas['ChangeSet'] }) {
           ? 'So few prints give no p.'
           : `Every p is adjusted by Holm’s method among the ${e.counted.table} of this page.`}
       </p>
-      <div className="grid gap-5">
-        {e.measures
-          .filter((m) => m.pairs.some((p) => p.difference !== null))
-          .map((m) => (
-            <Measure key={m.key} m={m} sides={e.sides} baseline={0} currency={currency} />
-          ))}
-      </div>
+      <div className="grid gap-5">{seen.map(measure)}</div>
+      {unseen.length > 0 && (
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+            {counted(unseen.length, 'figure')} in which no difference is shown
+          </summary>
+          <div className="mt-2 grid gap-5">{unseen.map(measure)}</div>
+        </details>
+      )}
       <details>
         <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">In sentences</summary>
         <ul className="grid gap-1">
@@ -254,6 +267,18 @@ function Effect({ s }: { s: Schemas['ChangeSet'] }) {
   )
 }
 
+/** The codes of prints, each on one line. */
+function Codes({ of }: { of?: Schemas['Side'] }) {
+  return of?.runs.map((code, i) => (
+    <span key={code}>
+      {i > 0 && ', '}
+      <Link className="num whitespace-nowrap" to={`/runs/${of.run_ids[i]}`}>
+        {code}
+      </Link>
+    </span>
+  ))
+}
+
 const claimWords: Record<string, string> = {
   met: 'Met.',
   not_met: 'Not met.',
@@ -261,46 +286,60 @@ const claimWords: Record<string, string> = {
 }
 
 function Pairs({ s }: { s: Schemas['ChangeSet'] }) {
+  const both = s.pairs.filter((p) => p.before_run_ids.length > 0 && p.after_run_ids.length > 0)
+  const one = s.pairs.filter((p) => !both.includes(p))
   return (
     <section className="sheet grid gap-2">
       <h2>Before and after on record</h2>
       {s.pairs.length === 0 && <p className="text-soft">No finished print lies near this knot.</p>}
-      {s.pairs.length > 0 && (
-        <div className="overflow-x-auto">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th>Piece and resin</th>
-                <th>Runs before</th>
-                <th>Runs after</th>
-                <th>Compare</th>
-              </tr>
-            </thead>
-            <tbody>
-              {s.pairs.map((p) => (
-                <tr key={p.piece + p.resin}>
-                  <td>
-                    {p.piece}, {p.resin}
-                  </td>
-                  <td className="num">{p.before_run_ids.length}</td>
-                  <td className="num">{p.after_run_ids.length}</td>
-                  <td>
-                    {p.before_run_ids.length > 0 && p.after_run_ids.length > 0 ? (
-                      <Link
-                        to={`/compare?side=${p.before_run_ids.slice(-20).join()}&side=${p.after_run_ids.slice(0, 20).join()}&piece=${p.piece_id}&question=detail`}
-                      >
-                        Before against after
-                      </Link>
-                    ) : (
-                      <span className="text-soft">needs a print on both sides</span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+      {both.length > 0 && <PairTable pairs={both} />}
+      {one.length > 0 && (
+        <details open={both.length === 0}>
+          <summary className="min-h-(--tap) cursor-pointer content-center">
+            {counted(one.length, 'piece and resin', 'pieces and resins')} with prints on one side alone
+          </summary>
+          <PairTable pairs={one} />
+        </details>
       )}
     </section>
+  )
+}
+
+function PairTable({ pairs }: { pairs: Schemas['ChangeSet']['pairs'] }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th>Piece and resin</th>
+            <th>Runs before</th>
+            <th>Runs after</th>
+            <th>Compare</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pairs.map((p) => (
+            <tr key={p.piece + p.resin}>
+              <td>
+                {p.piece}, {p.resin}
+              </td>
+              <td className="num">{p.before_run_ids.length}</td>
+              <td className="num">{p.after_run_ids.length}</td>
+              <td>
+                {p.before_run_ids.length > 0 && p.after_run_ids.length > 0 ? (
+                  <Link
+                    to={`/compare?side=${p.before_run_ids.slice(-20).join()}&side=${p.after_run_ids.slice(0, 20).join()}&piece=${p.piece_id}&question=detail`}
+                  >
+                    Before against after
+                  </Link>
+                ) : (
+                  <span className="text-soft">needs a print on both sides</span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }
