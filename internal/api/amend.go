@@ -77,7 +77,9 @@ type eventChange struct {
 	FilmLayers    *float64      `json:"film_layers" required:"false" minimum:"0"`
 	LightH        *float64      `json:"light_h" required:"false" minimum:"0"`
 	UnknownBefore bool          `json:"unknown_before" required:"false"`
-	ResinID       *string       `json:"resin_id" required:"false"`
+	// ClaimedTimePct is how long a print is claimed to take since, in per cent of before.
+	ClaimedTimePct *float64 `json:"claimed_time_pct" required:"false" exclusiveMinimum:"0"`
+	ResinID        *string  `json:"resin_id" required:"false"`
 }
 
 // bottleChange are the fields of a bottle that may be corrected.

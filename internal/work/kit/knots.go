@@ -37,7 +37,7 @@ func (w *Tasks) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.Machi
 }
 
 // correctable are the fields of a knot that a correction may change.
-var correctable = []string{"at_ms", "kinds", "note", "changes", "film_layers", "light_h", "unknown_before", "resin_id"}
+var correctable = []string{"at_ms", "kinds", "note", "changes", "film_layers", "light_h", "unknown_before", "resin_id", "claimed_time_pct"}
 
 // CorrectEvent changes what a knot says; what it said before stays in its history.
 func (w *Tasks) CorrectEvent(ctx context.Context, id string, version int64, change json.RawMessage, why string) (bench.MachineEvent, error) {

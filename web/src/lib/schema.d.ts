@@ -3283,6 +3283,8 @@ export interface components {
             at_ms?: number;
             changes?: components["schemas"]["Change"][];
             /** Format: double */
+            claimed_time_pct?: number | null;
+            /** Format: double */
             film_layers?: number | null;
             kinds?: string[];
             /** Format: double */
