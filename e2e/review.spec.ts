@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
 
 // Two reviews of the demo record, each worked on from its question to what goes out.
 const base = 'http://127.0.0.1:8478'
@@ -119,6 +120,26 @@ test('two machines, two pieces: what each piece shows, and from which prints', a
   await expect(length.getByRole('row', { name: /^A/ })).toContainText('3 prints')
   await expect(length.getByRole('row', { name: /^B/ })).toContainText(/µm to .*µm/)
   await expect(figures.getByRole('table', { name: /sizes read on all prints: mean absolute error/ })).toBeVisible()
+
+  // What is drawn can be kept as a file, and its numbers stand beside it.
+  await expect(figures.getByRole('img', { name: /^Errors of \d+ sizes/ })).toBeVisible()
+  await figures.getByText('Its numbers').click()
+  await expect(figures.getByRole('row', { name: /^A Block length x, outer 12 mm/ })).toBeVisible()
+  for (const kind of ['svg', 'png']) {
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      figures
+        .getByRole('button', { name: `Save as ${kind.toUpperCase()}` })
+        .first()
+        .click(),
+    ])
+    expect(file.suggestedFilename()).toBe(`errors-of-sizes-over-nominal.${kind}`)
+    const kept = readFileSync(await file.path())
+    if (kind === 'svg') expect(kept.toString()).not.toMatch(/class=|var\(/)
+    else expect(kept.subarray(1, 4).toString()).toBe('PNG')
+  }
+  await figures.getByRole('button', { name: /^As a picture of Block length/ }).click()
+  await expect(figures.getByRole('img', { name: /^Block length.*: A .*, B / })).toBeVisible()
 
   // The other piece is another comparison: other prints, other plates.
   await piece.selectOption({ label: 'Warden with staff' })

@@ -1,5 +1,7 @@
+import { useState } from 'react'
 import type { Schemas } from '../lib/api'
 import { counted, duration, figure, micrometres, percent } from '../lib/format'
+import { MeasurePicture } from './MeasurePicture'
 
 export type MeasureRow = Schemas['ContestMeasure']
 type Estimate = MeasureRow['sides'][number]
@@ -53,6 +55,8 @@ export function Measure({
 }) {
   const scale = scaleOf(m)
   const pair = (i: number) => m.pairs.find((p) => p.a === i && p.b === baseline)
+  const [picture, setPicture] = useState(false)
+  const draws = m.sides.some((e) => e.value !== null)
   return (
     <div className="overflow-x-auto">
       <table className="rows w-full table-fixed sm:min-w-160">
@@ -91,6 +95,17 @@ export function Measure({
           ))}
         </tbody>
       </table>
+      {draws && (
+        <button
+          className="no-print min-h-(--tap) text-sm text-act underline"
+          aria-expanded={picture}
+          onClick={() => setPicture(!picture)}
+        >
+          {picture ? 'Without the picture' : 'As a picture'}
+          <span className="sr-only"> of {m.label}</span>
+        </button>
+      )}
+      {picture && <MeasurePicture m={m} sides={sides} baseline={baseline} />}
     </div>
   )
 }

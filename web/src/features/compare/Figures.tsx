@@ -2,6 +2,7 @@ import type { Comparison } from '../../lib/api'
 import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
+import { ErrorsPlot } from './ErrorsPlot'
 import { Measure } from '../../components/Measure'
 import { TimeSplits } from './TimeSplits'
 
@@ -16,6 +17,7 @@ export function Figures({ c }: { c: Comparison }) {
   const all = (
     <div className="grid gap-5">
       {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
+      {c.question === 'dimension' && <ErrorsPlot c={c} />}
       {list(asked)}
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.answers.length > 0 && (

@@ -3,6 +3,7 @@ import { scaleLinear } from '@visx/scale'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint, Empty, Page } from '../../components/Page'
+import { Plot as Drawing } from '../../components/Plot'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, duration, figure } from '../../lib/format'
 import { n } from '../../lib/input'
@@ -129,65 +130,63 @@ function Plot({ f }: { f: Schemas['FillPlot'] }) {
   const below = Math.max(0, (ends.at(-1)?.at ?? 0) - (h - bottom))
   return (
     <section className="sheet grid gap-3" aria-label="Time per piece against copies">
-      <div className="overflow-x-auto">
-        <svg
-          viewBox={`0 0 ${w} ${h}`}
-          className="w-full min-w-[34rem]"
-          role="img"
-          aria-label={`Minutes per piece for 1 to ${f.copies} copies of ${f.piece}`}
+      <Drawing
+        title={`Time per piece against copies of ${f.piece}`}
+        label={`Minutes per piece for 1 to ${f.copies} copies of ${f.piece}`}
+        width={w}
+        height={h}
+      >
+        <AxisLeft
+          scale={y}
+          left={left}
+          numTicks={6}
+          stroke="var(--soft)"
+          tickStroke="var(--soft)"
+          tickLabelProps={{ fill: 'var(--ink)', fontSize: 12, dx: -4, dy: 4, textAnchor: 'end' }}
+        />
+        <AxisBottom
+          scale={x}
+          top={h - bottom}
+          numTicks={8}
+          stroke="var(--soft)"
+          tickStroke="var(--soft)"
+          tickLabelProps={{ fill: 'var(--ink)', fontSize: 12, textAnchor: 'middle' }}
+        />
+        <text x={(left + w - right) / 2} y={h - 6} textAnchor="middle" fontSize="13" className="fill-ink">
+          copies
+        </text>
+        <text
+          transform={`translate(14 ${h / 2 - 20}) rotate(-90)`}
+          textAnchor="middle"
+          fontSize="13"
+          className="fill-ink"
         >
-          <AxisLeft
-            scale={y}
-            left={left}
-            numTicks={6}
-            stroke="var(--soft)"
-            tickStroke="var(--soft)"
-            tickLabelProps={{ fill: 'var(--ink)', fontSize: 12, dx: -4, dy: 4, textAnchor: 'end' }}
-          />
-          <AxisBottom
-            scale={x}
-            top={h - bottom}
-            numTicks={8}
-            stroke="var(--soft)"
-            tickStroke="var(--soft)"
-            tickLabelProps={{ fill: 'var(--ink)', fontSize: 12, textAnchor: 'middle' }}
-          />
-          <text x={(left + w - right) / 2} y={h - 6} textAnchor="middle" fontSize="13" className="fill-ink">
-            copies
-          </text>
-          <text
-            transform={`translate(14 ${h / 2 - 20}) rotate(-90)`}
-            textAnchor="middle"
-            fontSize="13"
-            className="fill-ink"
-          >
-            minutes a piece
-          </text>
-          {crossings.map((c) => (
-            <g key={c}>
-              <line x1={x(c)} x2={x(c)} y1={12} y2={h - bottom} className="stroke-soft" strokeDasharray="3 3" />
-              <text x={x(c) + 3} y={22} fontSize="12" className="num fill-ink">
-                {c}
-              </text>
-            </g>
-          ))}
-          {known.map((s, i) => (
-            <polyline
-              key={s.profile_id}
-              fill="none"
-              className="stroke-ink"
-              strokeWidth="2.2"
-              strokeDasharray={dashes[i % dashes.length]}
-              points={s.per_piece_s.map((v, k) => `${x(k + 1)},${y(v / 60)}`).join(' ')}
-            />
-          ))}
-          {ends.map((e) => (
-            <text key={e.s.profile_id} x={w - right + 8} y={e.at - below + 4} fontSize="12" className="fill-ink">
-              {e.s.machine}
+          minutes a piece
+        </text>
+        {crossings.map((c) => (
+          <g key={c}>
+            <line x1={x(c)} x2={x(c)} y1={12} y2={h - bottom} className="stroke-soft" strokeDasharray="3 3" />
+            <text x={x(c) + 3} y={22} fontSize="12" className="num fill-ink">
+              {c}
             </text>
-          ))}
-        </svg>
-      </div>
+          </g>
+        ))}
+        {known.map((s, i) => (
+          <polyline
+            key={s.profile_id}
+            fill="none"
+            className="stroke-ink"
+            strokeWidth="2.2"
+            strokeDasharray={dashes[i % dashes.length]}
+            points={s.per_piece_s.map((v, k) => `${x(k + 1)},${y(v / 60)}`).join(' ')}
+          />
+        ))}
+        {ends.map((e) => (
+          <text key={e.s.profile_id} x={w - right + 8} y={e.at - below + 4} fontSize="12" className="fill-ink">
+            {e.s.machine}
+          </text>
+        ))}
+      </Drawing>
       <div className="overflow-x-auto">
         <table className="rows">
           <thead>
