@@ -2,6 +2,7 @@ package work_test
 
 import (
 	"errors"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -209,5 +210,26 @@ func TestTheTimeOfSidesIsExplained(t *testing.T) {
 	mixed := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sides[0][0], sides[1][0]}, sides[1]}, Question: "time"}))(t)
 	if mixed.TimeSplits[0].Known || mixed.TimeSplits[0].Reason != "its prints differ in settings or height" || len(mixed.Whys) != 0 {
 		t.Errorf("%+v, %+v", mixed.TimeSplits[0], mixed.Whys)
+	}
+}
+
+// With two factors under test the comparison says which pair tells of which.
+func TestAComparisonSaysWhichPairAnswersWhat(t *testing.T) {
+	d := newDesk(t)
+	settings := []string{
+		d.settings(func(p *bench.Profile) { p.WaitLiftS = quantity.Ptr(1.0) }).ID,
+		d.settings(func(p *bench.Profile) { p.WaitLiftS, p.ExposureS = quantity.Ptr(1.0), quantity.Ptr(2.6) }).ID,
+		d.settings(func(p *bench.Profile) { p.WaitLiftS, p.ExposureS = quantity.Ptr(5.0), quantity.Ptr(2.6) }).ID,
+	}
+	var sides [][]string
+	for _, id := range settings {
+		sides = append(sides, []string{d.seen(id, 2, 0, 30, 0.2, 30*time.Minute).Run.ID, d.seen(id, 2, 0, 30, 0.2, 30*time.Minute).Run.ID})
+	}
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "time", UnderTest: []string{"exposure_s", "motion"}}))(t)
+	if !slices.Equal(c.Pairs, []string{"Exposure alone differs in B against A.", "Motion alone differs in C against B."}) {
+		t.Errorf("says %q", c.Pairs)
+	}
+	if c.Audits[1].Tells != "C against A: exposure and motion differ at once, so a difference may be any of theirs." {
+		t.Errorf("C against A: %q", c.Audits[1].Tells)
 	}
 }

@@ -88,16 +88,20 @@ type Comparison struct {
 	Whys       []Why             `json:"whys"`
 	Counted    contest.Counted   `json:"counted"`
 	Answers    []string          `json:"answers"`
+	// Pairs says which pairs of sides answer for which of several factors under test.
+	Pairs []string `json:"pairs"`
 }
 
 // Audit is how fair one pair of sides is for the question, with what changed on their
 // machines between their prints.
 type Audit struct {
-	A       int                 `json:"a"`
-	B       int                 `json:"b"`
-	Result  audit.CompareResult `json:"result"`
-	Knots   []string            `json:"knots"`
-	Threads []string            `json:"threads"`
+	A      int                 `json:"a"`
+	B      int                 `json:"b"`
+	Result audit.CompareResult `json:"result"`
+	// Tells is which of several factors under test the pair answers for.
+	Tells   string   `json:"tells"`
+	Knots   []string `json:"knots"`
+	Threads []string `json:"threads"`
 }
 
 // Compare audits and compares groups of runs.
@@ -246,11 +250,16 @@ func (m Matched) Ask(question string) (out Comparison, err error) {
 		if m.policy != "" {
 			in.Policy = &m.policy
 		}
+		a.Tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, letter(a.A), letter(a.B))
 		if a.Result, err = audit.CompareNamed(in, letter(first), letter(second)); err != nil {
 			return out, err
 		}
 	}
-	out.Answers = out.answers()
+	names := make([]string, len(m.conditions))
+	for i := range names {
+		names[i] = letter(i)
+	}
+	out.Answers, out.Pairs = out.answers(), audit.WhichPairs(m.conditions, m.underTest, names)
 	return out, nil
 }
 

@@ -241,11 +241,14 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{range .Results}}{{$question := .Question}}{{$base := letter .Baseline}}{{range .Audits}}- **{{$question}}, {{letter .A}} against {{$base}}**: {{grade .Result.Grade}}.{{range .Result.Rows}}{{if and (ne .Weight "none") (ne .State "unknown")}}
   - {{.Sentence}}{{end}}{{end}}{{with unknowns .Result}}
   - Not known: {{.}}.{{end}}
-{{end}}{{end}}{{with first .Results}}{{range .Audits}}{{$pair := letter .A}}{{range .Knots}}- Changed between the prints of {{$pair}} and the baseline: {{.}}.
+{{end}}{{end}}{{with first .Results}}{{range .Audits}}{{$pair := letter .A}}{{with .Tells}}- {{.}}
+{{end}}{{range .Knots}}- Changed between the prints of {{$pair}} and the baseline: {{.}}.
 {{end}}{{range .Threads}}- {{.}}.
 {{end}}{{end}}
 ### Figures
-
+{{range .Pairs}}
+{{.}}
+{{end}}
 | |{{range .Sides}} {{.Letter}} |{{end}}
 |---|{{range .Sides}}---|{{end}}
 {{range .Measures}}{{$m := .}}| {{.Label}} |{{range .Sides}} {{cell $m . $currency}} |{{end}}

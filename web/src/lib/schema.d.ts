@@ -2475,6 +2475,7 @@ export interface components {
             b: number;
             knots: string[];
             result: components["schemas"]["AuditCompareResult"];
+            tells: string;
             threads: string[];
         };
         AuditCompareInput: {
@@ -2780,6 +2781,7 @@ export interface components {
             counted: components["schemas"]["ContestCounted"];
             each: boolean;
             measures: components["schemas"]["ContestMeasure"][];
+            pairs: string[];
             question: string;
             sides: components["schemas"]["Side"][];
             time_splits: components["schemas"]["TimeSplit"][];

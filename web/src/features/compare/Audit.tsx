@@ -118,6 +118,7 @@ function Rows({ a, tested }: { a: Audit; tested: Tested }) {
             {w.message}
           </li>
         ))}
+        {a.tells && <li className="border-l-4 border-act pl-2">{a.tells}</li>}
         {a.knots.map((k) => (
           <li key={k} className="border-l-4 border-line pl-2">
             Changed between these prints: {k}.

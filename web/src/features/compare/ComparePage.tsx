@@ -209,6 +209,14 @@ function Result({
           )}
           {review && <Declared id={review.id} />}
           <Audits audits={c.audits} sides={c.sides} question={c.question} tested={tested} />
+          {c.pairs.length > 0 && (
+            <section className="sheet grid gap-1" aria-label="Which pair answers what">
+              <h2>Which pair answers what</h2>
+              {c.pairs.map((s) => (
+                <p key={s}>{s}</p>
+              ))}
+            </section>
+          )}
           <Figures c={c} />
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />

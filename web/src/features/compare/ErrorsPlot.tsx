@@ -17,6 +17,17 @@ export function ErrorsPlot({ c }: { c: Comparison }) {
   const x = scaleLinear({ domain: [0, most], range: [left, w - right] })
   const y = scaleLinear({ domain: [Math.min(...ends), Math.max(...ends)], range: [h - bottom, 14], nice: true })
   const shift = (side: number) => Math.min(17, 120 / c.sides.length) * (side - (c.sides.length - 1) / 2)
+  // Names of lines that end near each other are pushed apart.
+  const names = lines
+    .map((l) => ({
+      name: `${l.letter} ${l.axis} ${l.kind}`,
+      at: y(1000 * (l.offset_mm + (l.scale_pct / 100) * most)),
+    }))
+    .sort((a, b) => a.at - b.at)
+    .reduce<{ name: string; at: number }[]>(
+      (out, l) => [...out, { ...l, at: Math.max(l.at, (out.at(-1)?.at ?? -13) + 13) }],
+      [],
+    )
   const title = 'Errors of sizes over nominal'
   return (
     <section className="grid gap-2">
@@ -39,15 +50,9 @@ export function ErrorsPlot({ c }: { c: Comparison }) {
             strokeDasharray={['', '9 5', '2 4', '12 4 2 4', '5 2'][l.side % 5]}
           />
         ))}
-        {lines.map((l) => (
-          <text
-            key={`name ${l.letter}${l.axis}${l.kind}`}
-            x={w - right + 6}
-            y={y(1000 * (l.offset_mm + (l.scale_pct / 100) * most)) + 4}
-            fontSize="11"
-            className="fill-soft"
-          >
-            {l.letter} {l.axis} {l.kind}
+        {names.map((l) => (
+          <text key={l.name} x={w - right + 6} y={l.at + 4} fontSize="11" className="fill-soft">
+            {l.name}
           </text>
         ))}
         {points.map((p) => (
@@ -93,8 +98,7 @@ export function ErrorsPlot({ c }: { c: Comparison }) {
         </text>
       </Plot>
       <p className="text-sm text-soft">
-        Bars are the expanded uncertainty (k = 2) of these specimens; lines are offset and scale of an axis where three
-        sizes tell them.
+        Bars are the expanded uncertainty (k = 2) of these specimens; lines are offset and scale of an axis.
       </p>
       <details>
         <summary className="min-h-(--tap) cursor-pointer content-center">Its numbers</summary>
