@@ -98,13 +98,13 @@ test('what decides is declared before anything is printed, and a set-up is calle
   const last = names.getByRole('textbox').last()
   await last.fill('The gentle one')
   await last.press('Enter')
-  await page.getByText('name and order them').click()
+  await expect(names).toContainText('Saved')
   await names
     .getByRole('button', { name: /^Move .* up$/ })
     .last()
     .click()
   await press('Save names and order')
-  await page.getByText('name and order them').click()
+  await expect(page.getByLabel('Against')).toContainText(/The gentle one.*Ossik 7/)
   await expect(names.getByRole('textbox').nth(4)).toHaveValue('The gentle one')
 })
 

@@ -135,6 +135,10 @@ func TestADeclarationMayComeBeforeThePrints(t *testing.T) {
 	if len(known.SetUps) != 6 || known.Prints != 0 {
 		t.Fatalf("%+v", known)
 	}
+	must(d.w.Compare.NameSetUps(ctx, review.ID, bench.SetUpNames{{SetUpRef: known.SetUps[5].Ref, Name: "Last first"}}))(t)
+	if ordered := must(d.w.Compare.Decidable(ctx, review.ID))(t).SetUps; ordered[0].Label != "Last first" || ordered[0].About == "Last first" || ordered[1].Ref != known.SetUps[0].Ref {
+		t.Errorf("planned set-ups stand as %+v", ordered)
+	}
 	review = must(d.w.Compare.Declare(ctx, review.ID, bench.Declaration{Measure: "failures", Against: &known.SetUps[0].Ref}))(t)
 	if d := review.Deciding.Stands(); d == nil || d.Prints != 0 || d.Label != "Failures, all" {
 		t.Errorf("%+v", d)

@@ -233,3 +233,35 @@ func TestAComparisonSaysWhichPairAnswersWhat(t *testing.T) {
 		t.Errorf("C against A: %q", c.Audits[1].Tells)
 	}
 }
+
+// What it takes to get supports off is a time like any other, by what lay on the plate;
+// prints of which nobody timed it say nothing.
+func TestTakingSupportsOffIsCompared(t *testing.T) {
+	d := newDesk(t)
+	other := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(2.6) }).ID
+	var sides [][]string
+	for side, settings := range []string{d.profile.ID, other} {
+		var ids []string
+		for i := range 3 {
+			run := d.seen(settings, 2, 0, 30, 0.2, 30*time.Minute)
+			ids = append(ids, run.Run.ID)
+			if side == 1 && i == 2 {
+				continue
+			}
+			ended := d.clock.UnixMilli()
+			d.step(run, bench.ProcessStep{Kind: "supports", StartedMS: ended - int64(60_000*(5+5*side)+1000*i), EndedMS: &ended, Effort: quantity.Ptr[int64](2), Scars: "light"})
+		}
+		sides = append(sides, ids)
+	}
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "finish"}))(t)
+	m := measure(t, c, "removal 2 × Wedge")
+	if m.Sides[0].Prints != 3 || m.Sides[1].Prints != 2 || m.Label != "Taking supports off a plate of 2 × Wedge" {
+		t.Fatalf("%+v", m)
+	}
+	if p := m.Pairs[0]; *p.Difference < 1.98 || *p.Difference > 2.01 || p.Verdict == "not_shown" {
+		t.Errorf("%+v", p)
+	}
+	if !slices.ContainsFunc(c.Answers, func(a string) bool { return strings.HasPrefix(a, "Taking supports off a plate of 2 × Wedge: B 10 min") }) {
+		t.Errorf("says %q", c.Answers)
+	}
+}

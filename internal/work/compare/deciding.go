@@ -1,6 +1,7 @@
 package compare
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -133,6 +134,11 @@ func decidableSetUps(t *store.Tx, review bench.Review) ([]DecidableSetUp, error)
 			add(s)
 		}
 	}
+	slices.SortStableFunc(out, func(a, b DecidableSetUp) int {
+		placeA, _ := review.SetUps.At(a.Ref)
+		placeB, _ := review.SetUps.At(b.Ref)
+		return cmp.Compare(placeA, placeB)
+	})
 	return out, nil
 }
 

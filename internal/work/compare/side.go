@@ -61,6 +61,8 @@ type side struct {
 	lots     []*string
 	bottles  []machine.Bottle
 	measured printing.Measured
+	// removalS is how long taking supports off took, print by print; nil where nobody timed it.
+	removalS []*float64
 }
 
 // loadSide reads the prints of a side; a piece narrows what is asked to its copies.
@@ -90,8 +92,25 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 	if s.history, err = reader.History(s.machine.ID); err != nil {
 		return s, err
 	}
+	for _, sheet := range s.sheets {
+		steps, err := t.StepsOfRun(sheet.Run.ID)
+		if err != nil {
+			return s, err
+		}
+		s.removalS = append(s.removalS, removalOf(steps))
+	}
 	s.measured.Instruments, err = t.Instruments()
 	return s, err
+}
+
+// removalOf adds up how long taking supports off took, s; nil where no such step ended.
+func removalOf(steps []bench.ProcessStep) (out *float64) {
+	for _, step := range steps {
+		if took := step.TookS(); step.Kind == "supports" && took != nil && *took > 0 {
+			out = quantity.Ptr(quantity.Or(out, 0) + *took)
+		}
+	}
+	return out
 }
 
 // narrow leaves of a sheet what concerns one piece.

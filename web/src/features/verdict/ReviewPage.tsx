@@ -44,7 +44,7 @@ export default function ReviewPage() {
             <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
             {review && <Matrix review={review} />}
             {review && <Deciding review={review} />}
-            {review && <SetUpNames key={`names-${review.version}`} review={review} />}
+            {review && <SetUpNames review={review} />}
             {review && <LeftOut review={review} />}
             {review && <WriteUp review={review} />}
           </Page>

@@ -49,8 +49,12 @@ function Names({ review, initial }: { review: Review; initial: Row[] }) {
         }),
       ),
   })
+  const edit = (next: (old: Row[]) => Row[]) => {
+    save.reset()
+    setRows(next)
+  }
   const move = (from: number, by: number) =>
-    setRows((old) => {
+    edit((old) => {
       const next = [...old]
       const [row] = next.splice(from, 1)
       next.splice(from + by, 0, row!)
@@ -89,16 +93,19 @@ function Names({ review, initial }: { review: Review; initial: Row[] }) {
             aria-label={`Name of ${r.label}`}
             placeholder="by what tells it apart"
             value={r.name}
-            onChange={(e) => setRows(rows.map((o, k) => (k === i ? { ...o, name: e.target.value } : o)))}
+            onChange={(e) => edit((old) => old.map((o, k) => (k === i ? { ...o, name: e.target.value } : o)))}
           />
           <span className="min-w-0 grow basis-60 text-sm text-soft">{r.label}</span>
         </div>
       ))}
       {save.isError && <Complaint>{save.error.message}</Complaint>}
-      <div>
+      <div className="flex items-center gap-3">
         <button className="button" disabled={save.isPending}>
           Save names and order
         </button>
+        <span role="status" className="text-soft">
+          {save.isSuccess && 'Saved'}
+        </span>
       </div>
     </form>
   )
