@@ -105,7 +105,7 @@ test('what decides is declared before anything is printed, and a set-up is calle
     .click()
   await press('Save names and order')
   await expect(page.getByLabel('Against')).toContainText(/The gentle one.*Ossik 7/)
-  await expect(names.getByRole('textbox').nth(4)).toHaveValue('The gentle one')
+  await expect(names.getByRole('textbox').nth(3)).toHaveValue('The gentle one')
 })
 
 test('the bench says whose turn it is, and the plate that it opens is printed', async () => {

@@ -261,7 +261,9 @@ func TestTakingSupportsOffIsCompared(t *testing.T) {
 	if p := m.Pairs[0]; *p.Difference < 1.98 || *p.Difference > 2.01 || p.Verdict == "not_shown" {
 		t.Errorf("%+v", p)
 	}
-	if !slices.ContainsFunc(c.Answers, func(a string) bool { return strings.HasPrefix(a, "Taking supports off a plate of 2 × Wedge: B 10 min") }) {
+	if !slices.ContainsFunc(c.Answers, func(a string) bool {
+		return strings.HasPrefix(a, "Taking supports off a plate of 2 × Wedge: B 10 min")
+	}) {
 		t.Errorf("says %q", c.Answers)
 	}
 }
