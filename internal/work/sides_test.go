@@ -267,3 +267,24 @@ func TestTakingSupportsOffIsCompared(t *testing.T) {
 		t.Errorf("says %q", c.Answers)
 	}
 }
+
+// A fault counts by the prints on which it was seen; an accident is none.
+func TestFaultsAreSetSideBySide(t *testing.T) {
+	d := newDesk(t)
+	other := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(1.4) }).ID
+	var sides [][]string
+	for side, settings := range []string{d.profile.ID, other} {
+		var ids []string
+		for range 3 {
+			ids = append(ids, d.seen(settings, 3, side, 30, 0.2, 30*time.Minute).Run.ID)
+		}
+		sides = append(sides, ids)
+	}
+	dropped := must(d.w.Printing.RunSheet(t.Context(), sides[0][0]))(t).Specimens[2]
+	ruin(&dropped, "lost", "broken in handling", "wash", "operator")
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), sides[0][0], []bench.Specimen{dropped}))(t)
+	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "failure"}))(t)
+	if len(c.Faults) != 1 || c.Faults[0].Symptom != "void" || c.Faults[0].Sides[1].Specimens != 3 || c.Faults[0].Sides[0].Of != 3 || c.Faults[0].Says != "only on B, on 3 prints: it repeats" {
+		t.Errorf("%+v", c.Faults)
+	}
+}

@@ -88,6 +88,8 @@ type Comparison struct {
 	Whys       []Why             `json:"whys"`
 	Counted    contest.Counted   `json:"counted"`
 	Answers    []string          `json:"answers"`
+	// Faults are the symptoms seen on the sides.
+	Faults []contest.Fault `json:"faults"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
 	Pairs []string `json:"pairs"`
 }
@@ -192,6 +194,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
 		return m, err
 	}
+	out.Faults = faultsOf(sides)
 	if err := out.explainTimes(sides); err != nil {
 		return m, err
 	}

@@ -260,7 +260,13 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 ### What they show
 
 {{range .Results}}{{range .Answers}}- {{.}}
-{{end}}{{end}}{{with first .Results}}{{if .Whys}}
+{{end}}{{end}}{{with first .Results}}{{if .Faults}}
+### Faults, by symptom
+
+| Symptom |{{range .Sides}} {{.Letter}} |{{end}} What that says |
+|---|{{range .Sides}}---|{{end}}---|
+{{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
+{{end}}{{end}}{{if .Whys}}
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}

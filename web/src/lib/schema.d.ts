@@ -2780,6 +2780,7 @@ export interface components {
             baseline: number;
             counted: components["schemas"]["ContestCounted"];
             each: boolean;
+            faults: components["schemas"]["ContestFault"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
             question: string;
@@ -2808,6 +2809,19 @@ export interface components {
             upper_if_none: number | null;
             /** Format: double */
             value: number | null;
+        };
+        ContestFault: {
+            says: string;
+            sides: components["schemas"]["ContestFaultSide"][];
+            symptom: string;
+        };
+        ContestFaultSide: {
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            specimens: number;
         };
         ContestMeasure: {
             key: string;

@@ -3,6 +3,7 @@ import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
 import { ErrorsPlot } from './ErrorsPlot'
+import { Faults } from './Faults'
 import { Measure } from '../../components/Measure'
 import { TimeSplits } from './TimeSplits'
 
@@ -18,6 +19,7 @@ export function Figures({ c }: { c: Comparison }) {
     <div className="grid gap-5">
       {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
       {c.question === 'dimension' && <ErrorsPlot c={c} />}
+      {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {list(asked)}
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.answers.length > 0 && (
@@ -37,6 +39,7 @@ export function Figures({ c }: { c: Comparison }) {
         <div className="mt-2 grid gap-5">
           {list(others)}
           {c.question !== 'time' && <TimeSplits c={c} />}
+          {c.question !== 'failure' && c.question !== 'finish' && <Faults c={c} />}
         </div>
       </details>
       <Sides c={c} currency={currency} />
