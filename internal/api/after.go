@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/upkeep"
 )
@@ -65,7 +66,7 @@ func (s *server) after() {
 	serve(s, http.MethodGet, "/api/v1/machines/{id}/failures", "Where and at what age prints of a machine fail", func(ctx context.Context, in *byIDPath) (upkeep.MachineFailures, error) {
 		return s.work.Upkeep.MachineFailures(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/machine-events/{id}", "A knot, all that changed with it, and what would tell it apart", func(ctx context.Context, in *byIDPath) (compare.ChangeSet, error) {
-		return s.work.Compare.ChangeSet(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machine-events/{id}", "A knot, all that changed with it, and what would tell it apart", func(ctx context.Context, in *byIDPath) (experiment.ChangeSet, error) {
+		return s.work.Experiment.ChangeSet(ctx, in.ID)
 	})
 }

@@ -26,6 +26,17 @@ func (t *Tx) StepsOfRun(runID string) ([]bench.ProcessStep, error) {
 	return list("steps of run", rows, err, toStep)
 }
 
+// StepsOfRuns lists what was done to prints, by print.
+func (t *Tx) StepsOfRuns(runIDs []string) (map[string][]bench.ProcessStep, error) {
+	rows, err := t.q.StepsOfRuns(t.ctx, runIDs)
+	steps, err := list("steps of runs", rows, err, toStep)
+	out := map[string][]bench.ProcessStep{}
+	for _, s := range steps {
+		out[s.RunID] = append(out[s.RunID], s)
+	}
+	return out, err
+}
+
 // RunningSteps lists the steps whose timers run.
 func (t *Tx) RunningSteps() ([]bench.ProcessStep, error) {
 	rows, err := t.q.RunningSteps(t.ctx)

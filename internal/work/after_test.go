@@ -235,7 +235,7 @@ func TestAnUpgradeSplitsWhatWasPrinted(t *testing.T) {
 		Changes: bench.Changes{{What: "lift", Undoable: true}, {What: "firmware"}}}))(t)
 	d.clock = d.clock.Add(time.Hour)
 	d.treated()
-	set := must(d.w.Compare.ChangeSet(t.Context(), e.ID))(t)
+	set := must(d.w.Experiment.ChangeSet(t.Context(), e.ID))(t)
 	if len(set.Plan.Cells) != 3 || len(set.Plan.Alone) != 2 || len(set.Pairs) != 1 || len(set.Pairs[0].BeforeRunIDs) != 1 || len(set.Pairs[0].AfterRunIDs) != 1 {
 		t.Errorf("%+v, %+v", set.Plan, set.Pairs)
 	}

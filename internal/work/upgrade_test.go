@@ -9,13 +9,14 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
 )
 
 // upgraded prints two pieces before and after a knot that is claimed to save three tenths of
 // the time; after it a print takes so much of the time before. Only the wedge is printed in
 // ash, so that resin tells nothing.
-func upgraded(t *testing.T, share float64, claimed *float64, changes ...bench.Change) compare.ChangeSet {
+func upgraded(t *testing.T, share float64, claimed *float64, changes ...bench.Change) experiment.ChangeSet {
 	t.Helper()
 	d := newDesk(t)
 	cap := d.part("Cap").Piece
@@ -37,7 +38,7 @@ func upgraded(t *testing.T, share float64, claimed *float64, changes ...bench.Ch
 		print(d.piece.Piece.ID, fast, 60*share+0.1*float64(i))
 		print(cap.ID, fast, 120*share+0.1*float64(i))
 	}
-	return must(d.w.Compare.ChangeSet(t.Context(), knot.ID))(t)
+	return must(d.w.Experiment.ChangeSet(t.Context(), knot.ID))(t)
 }
 
 func TestAnUpgradeIsHeldAgainstThePrintsBeforeIt(t *testing.T) {
@@ -94,7 +95,7 @@ func TestAKnotWithoutPrintsOnBothSidesSaysSo(t *testing.T) {
 	d.runOf(2, nil)
 	d.clock = d.clock.Add(3 * time.Hour)
 	knot := must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: d.machine.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"film"}}))(t)
-	set := must(d.w.Compare.ChangeSet(t.Context(), knot.ID))(t)
+	set := must(d.w.Experiment.ChangeSet(t.Context(), knot.ID))(t)
 	if set.Effect != nil || !strings.HasPrefix(set.EffectReason, "No piece was printed in one resin both before and after it") {
 		t.Errorf("%+v, %q", set.Effect, set.EffectReason)
 	}

@@ -90,7 +90,7 @@ func (f Fault) says(names []string) string {
 	case len(repeats) == 0 && len(on) == 1:
 		return fmt.Sprintf("on one print of %s alone: a fluke until it repeats", on[0])
 	case len(repeats) == 0:
-		return fmt.Sprintf("on one print each of %s: flukes until they repeat", say.List(on))
+		return fmt.Sprintf("on one print each of %s: it is no one side's", say.List(on))
 	case len(on) == 1:
 		return fmt.Sprintf("only on %s, on %s: it repeats", on[0], say.Counted(f.onlyPrints(), "print"))
 	}

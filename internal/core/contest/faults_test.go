@@ -20,7 +20,7 @@ func TestFaultsAreCountedOverPrints(t *testing.T) {
 		{"bloat", "on A and C; it repeats on A", 0, 2, 2},
 		{"pull line", "only on B, on 2 prints: it repeats", 1, 3, 2},
 		{"soft", "on one print of C alone: a fluke until it repeats", 2, 2, 1},
-		{"split", "on one print each of A and B: flukes until they repeat", 1, 1, 1},
+		{"split", "on one print each of A and B: it is no one side's", 1, 1, 1},
 	}
 	if len(got) != len(want) {
 		t.Fatalf("%+v", got)

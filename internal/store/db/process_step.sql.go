@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"strings"
 )
 
 const processSteps = `-- name: ProcessSteps :many
@@ -164,6 +165,55 @@ SELECT id, run_id, kind, started_ms, ended_ms, planned_s, bath_id, how, effort, 
 
 func (q *Queries) StepsOfRun(ctx context.Context, runID string) ([]ProcessStep, error) {
 	rows, err := q.db.QueryContext(ctx, stepsOfRun, runID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ProcessStep{}
+	for rows.Next() {
+		var i ProcessStep
+		if err := rows.Scan(
+			&i.ID,
+			&i.RunID,
+			&i.Kind,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.PlannedS,
+			&i.BathID,
+			&i.How,
+			&i.Effort,
+			&i.Scars,
+			&i.Note,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const stepsOfRuns = `-- name: StepsOfRuns :many
+SELECT id, run_id, kind, started_ms, ended_ms, planned_s, bath_id, how, effort, scars, note FROM process_step WHERE run_id IN (/*SLICE:run_ids*/?) ORDER BY run_id, started_ms, rowid
+`
+
+func (q *Queries) StepsOfRuns(ctx context.Context, runIds []string) ([]ProcessStep, error) {
+	query := stepsOfRuns
+	var queryParams []interface{}
+	if len(runIds) > 0 {
+		for _, v := range runIds {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", strings.Repeat(",?", len(runIds))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:run_ids*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

@@ -25,3 +25,6 @@ SELECT * FROM process_step WHERE ended_ms IS NULL ORDER BY started_ms, rowid;
 
 -- name: ProcessSteps :many
 SELECT * FROM process_step ORDER BY started_ms, rowid;
+
+-- name: StepsOfRuns :many
+SELECT * FROM process_step WHERE run_id IN (sqlc.slice('run_ids')) ORDER BY run_id, started_ms, rowid;

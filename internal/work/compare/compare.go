@@ -36,7 +36,8 @@ type ComparisonRequest struct {
 	// ReviewID, where it is given, tells the names of the sides, and what was declared to
 	// decide; a Baseline below 0 is then the set-up that was declared, or the first side.
 	ReviewID string
-	names    []string
+	// Names are what the sides are called, where they have names of their own.
+	Names []string
 }
 
 // Deciding is a measure that was declared to decide, for all sides against one, or for one
@@ -175,7 +176,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Sides, err = figuresOf(sides, settings); err != nil {
 		return m, err
 	}
-	for i, name := range req.names {
+	for i, name := range req.Names {
 		if name != "" {
 			out.Sides[i].Label = name
 		}

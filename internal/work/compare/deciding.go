@@ -288,9 +288,9 @@ func named(t *store.Tx, req ComparisonRequest) (ComparisonRequest, error) {
 // Of is a request whose sides are set-ups of a review: with their names, what the review
 // declared, and the baseline that it declared where none was asked for.
 func (req ComparisonRequest) Of(review bench.Review, sides []SetUp) ComparisonRequest {
-	req.names = make([]string, len(sides))
+	req.Names = make([]string, len(sides))
 	for i, s := range sides {
-		req.names[i] = s.Name
+		req.Names[i] = s.Name
 	}
 	if req.Deciding = decidingAmong(review, sides); req.Baseline < 0 && req.Deciding != nil {
 		req.Baseline = req.Deciding.Against

@@ -14,7 +14,6 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
-	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
@@ -28,11 +27,15 @@ type table struct {
 	out      []contest.Measure
 	// underTest says to what failures are laid.
 	underTest []string
+	like      likeness
+	// kinds are the kinds of prints, kindOf those of each side's prints.
+	kinds  int
+	kindOf [][]int
 }
 
 // measuresOf are all measures that any side has, over all sides.
 func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string) ([]contest.Measure, error) {
-	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}, underTest: underTest}
+	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest)}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -44,6 +47,7 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 			}
 		}
 	}
+	t.sort()
 	for _, step := range []func() error{t.failures, t.times, t.ladders, t.checkpoints, t.sizes} {
 		if err := step(); err != nil {
 			return nil, err
@@ -124,7 +128,7 @@ func (t *table) timesOf(key, label, question string, of func(side, int) *float64
 			if took == nil {
 				continue
 			}
-			kind := s.sheets[j].Printed + t.unlike(s.sheets[j]) + t.apart(s.sheets[j])
+			kind := s.sheets[j].Printed + t.like.unlike(s.sheets[j]) + t.like.apart(s.sheets[j])
 			at := slices.Index(kinds, kind)
 			if at < 0 {
 				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]float64, len(t.sides)))
@@ -145,71 +149,45 @@ func (t *table) timesOf(key, label, question string, of func(side, int) *float64
 	return nil
 }
 
-// unlike tells prints apart that are not set against each other though they hold the same:
-// in different resins or layers, where a side mixes them and they are not under test. Sides
-// that differ throughout are what the audit warns of.
-func (t *table) unlike(sheet printing.RunSheet) (words string) {
-	varies := func(factor string, of func(printing.RunSheet) string) bool {
-		if slices.Contains(t.underTest, factor) {
-			return false
-		}
-		return slices.ContainsFunc(t.sides, func(s side) bool {
-			return slices.ContainsFunc(s.sheets, func(other printing.RunSheet) bool { return of(other) != of(s.sheets[0]) })
-		})
-	}
-	resin := func(s printing.RunSheet) string { return s.Resin.Name }
-	layer := func(s printing.RunSheet) string { return say.Figure(s.Profile.LayerUM) + " µm" }
-	if varies("resin", resin) {
-		words += " in " + resin(sheet)
-	}
-	if varies("layer_um", layer) {
-		words += " at " + layer(sheet)
-	}
-	return words
-}
-
-// apart tells the plates printed cold or hot from others that hold the same, where some
-// were and some were not: such times are not averaged.
-func (t *table) apart(sheet printing.RunSheet) string {
-	band := bandOf(sheet)
-	for _, s := range t.sides {
-		for _, other := range s.sheets {
-			if other.Printed != sheet.Printed || bandOf(other) == band {
-				continue
-			}
-			switch band {
-			case setup.Cold:
-				return fmt.Sprintf(", cold (below %d °C)", setup.ColdBelowC)
-			case setup.Hot:
-				return fmt.Sprintf(", hot (above %d °C)", setup.HotAboveC)
-			}
-		}
-	}
-	return ""
-}
-
-func bandOf(s printing.RunSheet) string { return setup.Band(s.Run.ResinTempC, s.Run.RoomTempC) }
-
 // byPieces are the counts of prints by what lay on their plates: pieces that fail more
 // often must not weigh on the side that printed them more often.
-func (t *table) byPieces(failed func(outcome.Counts) int64) (strata [][][]evidence.PrintCount) {
-	var kinds []string
+func (t *table) byPieces(failed func(outcome.Counts) int64) [][][]evidence.PrintCount {
+	strata := make([][][]evidence.PrintCount, t.kinds)
+	for at := range strata {
+		strata[at] = make([][]evidence.PrintCount, len(t.sides))
+	}
 	for i, s := range t.sides {
-		for j, sheet := range s.sheets {
-			var names []string
-			for _, p := range sheet.Pieces {
-				names = append(names, p.ID)
-			}
-			slices.Sort(names)
-			kind := strings.Join(names, " ") + t.unlike(sheet)
-			at := slices.Index(kinds, kind)
-			if at < 0 {
-				at, kinds, strata = len(kinds), append(kinds, kind), append(strata, make([][]evidence.PrintCount, len(t.sides)))
-			}
+		for j := range s.prints {
+			at := t.kindOf[i][j]
 			strata[at][i] = append(strata[at][i], setup.PrintCounts(s.prints[j:j+1], failed)...)
 		}
 	}
 	return strata
+}
+
+// sort finds the kinds of prints: those that hold the same pieces, and in the same resin
+// and layers where a side mixes them.
+func (t *table) sort() {
+	kinds := map[string]int{}
+	for _, s := range t.sides {
+		of := make([]int, len(s.sheets))
+		for j, sheet := range s.sheets {
+			ids := make([]string, len(sheet.Pieces))
+			for k, p := range sheet.Pieces {
+				ids[k] = p.ID
+			}
+			slices.Sort(ids)
+			kind := strings.Join(ids, " ") + t.like.unlike(sheet)
+			at, known := kinds[kind]
+			if !known {
+				at = len(kinds)
+				kinds[kind] = at
+			}
+			of[j] = at
+		}
+		t.kindOf = append(t.kindOf, of)
+	}
+	t.kinds = len(kinds)
 }
 
 func (t *table) sizes() error {

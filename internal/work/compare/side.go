@@ -92,12 +92,12 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 	if s.history, err = reader.History(s.machine.ID); err != nil {
 		return s, err
 	}
+	steps, err := t.StepsOfRuns(runIDs)
+	if err != nil {
+		return s, err
+	}
 	for _, sheet := range s.sheets {
-		steps, err := t.StepsOfRun(sheet.Run.ID)
-		if err != nil {
-			return s, err
-		}
-		s.removalS = append(s.removalS, removalOf(steps))
+		s.removalS = append(s.removalS, removalOf(steps[sheet.Run.ID]))
 	}
 	s.measured.Instruments, err = t.Instruments()
 	return s, err

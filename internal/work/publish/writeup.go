@@ -75,9 +75,11 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		decidable, err := compare.DecidableOf(t, reviewID)
-		if err != nil {
-			return err
+		var decidable compare.Decidable
+		if len(review.Deciding) > 0 {
+			if decidable, err = compare.DecidableOf(t, reviewID); err != nil {
+				return err
+			}
 		}
 		var b bytes.Buffer
 		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Currency": settings.Currency})

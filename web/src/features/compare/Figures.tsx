@@ -19,8 +19,8 @@ export function Figures({ c }: { c: Comparison }) {
     <div className="grid gap-5">
       {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
       {c.question === 'dimension' && <ErrorsPlot c={c} />}
-      {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {list(asked)}
+      {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.answers.length > 0 && (
         <div>

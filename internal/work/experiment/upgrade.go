@@ -1,4 +1,4 @@
-package compare
+package experiment
 
 import (
 	"fmt"
@@ -12,6 +12,7 @@ import (
 	"ojime/internal/core/machine"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
 )
 
@@ -19,7 +20,7 @@ import (
 // and after it show: A is before, B after. UnderTest is what came with the knot; Audits say
 // question by question what else differs. Claim holds what was claimed against it.
 type Effect struct {
-	Sides     []Side            `json:"sides"`
+	Sides     []compare.Side    `json:"sides"`
 	UnderTest []string          `json:"under_test"`
 	Audits    []EffectAudit     `json:"audits"`
 	Measures  []contest.Measure `json:"measures"`
@@ -93,7 +94,7 @@ func effectOf(t *store.Tx, e bench.MachineEvent, pairs []BeforeAfter) (*Effect, 
 		return nil, "No piece was printed in one resin both before and after it: print one again that was printed before.", nil
 	}
 	out := Effect{UnderTest: underTestOf(e), Audits: []EffectAudit{}, Sentences: []string{}}
-	m, err := Match(t, printing.NewReader(t), ComparisonRequest{Sides: [][]string{before, after}, UnderTest: out.UnderTest, names: []string{"Before", "After"}})
+	m, err := compare.Match(t, printing.NewReader(t), compare.ComparisonRequest{Sides: [][]string{before, after}, UnderTest: out.UnderTest, Names: []string{"Before", "After"}})
 	if err != nil {
 		return nil, "", err
 	}

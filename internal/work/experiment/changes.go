@@ -1,4 +1,4 @@
-package compare
+package experiment
 
 import (
 	"context"
