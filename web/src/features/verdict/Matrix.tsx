@@ -30,6 +30,12 @@ function Combinations({ m }: { m: MatrixData }) {
     return <p>No print of this review’s machines, resins and pieces is on record or planned yet.</p>
   if (m.factors.length === 0)
     return <p>Nothing is under test. Choose above what varies on purpose: each factor is a column here.</p>
+  // What is the same in all is said once; a column is for what differs.
+  const all = m.factors.map((f, i) => ({ f, i }))
+  const same = ({ f, i }: (typeof all)[number]) =>
+    f.levels.length === 1 && m.rows.every((r) => r.levels[i] === f.levels[0])
+  const [held, varied] = [all.filter(same), all.filter((x) => !same(x))]
+  const shown = varied.length > 0 ? varied : all
   return (
     <>
       {m.tells.length > 0 && (
@@ -49,13 +55,18 @@ function Combinations({ m }: { m: MatrixData }) {
           </ul>
         </div>
       )}
+      {varied.length > 0 && held.length > 0 && (
+        <p className="text-soft">
+          The same in all: {held.map(({ f }) => `${f.name.toLowerCase()} ${f.levels[0]}`).join(', ')}.
+        </p>
+      )}
       <div className="overflow-x-auto">
         <table className="rows w-full">
           <caption className="sr-only">Prints of each combination, by piece</caption>
           <thead>
             <tr>
-              {m.factors.map((f) => (
-                <th key={f.name} scope="col">
+              {shown.map(({ f }) => (
+                <th key={f.key} scope="col">
                   {f.name}
                 </th>
               ))}
@@ -69,8 +80,8 @@ function Combinations({ m }: { m: MatrixData }) {
           <tbody>
             {m.rows.map((row) => (
               <tr key={row.levels.join('|')}>
-                {row.levels.map((level, i) => (
-                  <td key={m.factors[i]?.name}>{level || <span className="text-soft">not known</span>}</td>
+                {shown.map(({ f, i }) => (
+                  <td key={f.key}>{row.levels[i] || <span className="text-soft">not known</span>}</td>
                 ))}
                 {row.cells.map((cell, i) => (
                   <td key={m.pieces[i]?.id}>
@@ -81,8 +92,8 @@ function Combinations({ m }: { m: MatrixData }) {
             ))}
             {m.missing.map((levels) => (
               <tr key={levels.join('|')} className="border-dashed">
-                {levels.map((level, i) => (
-                  <td key={m.factors[i]?.name}>{level}</td>
+                {shown.map(({ f, i }) => (
+                  <td key={f.key}>{levels[i]}</td>
                 ))}
                 <td colSpan={m.pieces.length} className="text-soft">
                   missing: with prints of this combination, all of the above could be told
