@@ -110,7 +110,9 @@ func MatchedErrors(key, label string, pieces [][]evidence.NestedSide, pairs [][2
 			if err != nil {
 				return m, err
 			}
-			both = append(both, r)
+			if r.CI != nil { // a single print has no interval, and enters no mean
+				both = append(both, r)
+			}
 		}
 		pair.Kinds = int64(len(both))
 		if pair.Difference, pair.CI, pair.P = evidence.MatchedNested(both); pair.P == nil {

@@ -78,6 +78,10 @@ func TestErrorsAreMatchedPieceByPiece(t *testing.T) {
 	if err != nil || m.Pairs[0].Kinds != 2 || math.Abs(*m.Pairs[0].Difference-0.045) > 1e-12 || m.Pairs[0].P == nil || m.Sides[1].Prints != 4 {
 		t.Errorf("%+v (%v)", m, err)
 	}
+	mixed := append(pieces, []evidence.NestedSide{side(0.5), side(0.1)})
+	if m, err = MatchedErrors("error_abs matched", "", mixed, Between(2, 1)); err != nil || m.Pairs[0].Kinds != 2 || math.Abs(*m.Pairs[0].Difference-0.045) > 1e-12 {
+		t.Errorf("a piece printed once is counted as a kind: %+v (%v)", m.Pairs[0], err)
+	}
 	m, err = MatchedErrors("error_abs matched", "", [][]evidence.NestedSide{{side(0.05), side(0.01)}}, Between(2, 1))
 	if err != nil || m.Pairs[0].P != nil || m.Pairs[0].Reason == "" {
 		t.Errorf("single prints: %+v (%v)", m, err)

@@ -2,6 +2,7 @@ package experiment
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -99,7 +100,9 @@ func (p *planner) make(c *Combination) error {
 			return nil
 		}
 	}
-	p.settle(c, base)
+	if p.settle(c, base); p.err != nil {
+		return p.err
+	}
 	return p.fitted(c)
 }
 
@@ -174,6 +177,7 @@ func (p *planner) shows(o bench.Profile, key string) string {
 	if !known || o.ID == "" {
 		var err error
 		if levels, err = p.levels(making{profile: o, scalePct: 100}, nil); err != nil {
+			p.err = errors.Join(p.err, err) // told when the combination is made
 			return ""
 		}
 		p.shown[o.ID] = levels

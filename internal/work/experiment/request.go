@@ -227,6 +227,7 @@ type planner struct {
 	profiles []bench.Profile // all that are not withdrawn
 	factors  []MatrixFactor
 	shown    map[string][]level // what settings show, by their ids
+	err      error              // what could not be read of settings
 	drawn    plan.DrawResult
 	sides    []side
 }
