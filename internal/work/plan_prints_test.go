@@ -279,6 +279,25 @@ func TestAPlanSaysWhatItCannotDo(t *testing.T) {
 	}
 }
 
+// Without settings nothing can be planned, and nothing is said to be complete.
+func TestAPlanWithoutSettingsSaysWhatStandsInTheWay(t *testing.T) {
+	d := newDesk(t)
+	review := d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"cure_s"} })
+	req := asked(2, func(r *experiment.PlanRequest) {
+		r.Levels = []experiment.FactorLevels{{Factor: "cure_s", Levels: []string{"60", "120"}}}
+	})
+	all := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, req))(t)
+	req.Without = [][]string{all.Combinations[0].Levels, all.Combinations[1].Levels}
+	if none := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, req))(t); len(none.Prints) != 0 || !strings.HasPrefix(none.Says[0], "Nothing is left to print") {
+		t.Errorf("all unticked: %q", none.Says)
+	}
+	must(d.w.Kit.ArchiveProfile(t.Context(), d.profile.ID, d.profile.Version, "worn out"))(t)
+	draft := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, req))(t)
+	if len(draft.Prints) != 0 || len(draft.Tells) != 0 || len(draft.Says) != 1 || !strings.HasPrefix(draft.Says[0], "No combination can be planned yet") || !strings.HasPrefix(draft.Combinations[0].Trouble, "There are no settings for") {
+		t.Errorf("%q, %q", draft.Says, draft.Combinations[0].Trouble)
+	}
+}
+
 // A finer layer with the exposure of the coarse one is said to be borrowed light.
 func TestAnotherLayerHeightNeedsItsOwnExposure(t *testing.T) {
 	d := newDesk(t)

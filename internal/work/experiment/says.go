@@ -12,6 +12,14 @@ import (
 
 // say puts into words how the plan was drawn, what it costs and what it can show.
 func (w *Tasks) say(p *planner, out *PlanDraft) error {
+	if possible := slices.ContainsFunc(out.Combinations, func(c Combination) bool { return c.Trouble == "" }); !possible {
+		out.Says, out.Tells = append(out.Says, "No combination can be planned yet: what stands in the way is said beside each."), []string{}
+		return nil
+	}
+	if len(out.Prints) == 0 && len(p.request.Without) > 0 {
+		out.Says = append(out.Says, "Nothing is left to print: the other combinations have their prints, on record or planned, or cannot be planned.")
+		return nil
+	}
 	if len(out.Prints) == 0 {
 		out.Says = append(out.Says, "Nothing is missing: every combination that can be planned has its prints, on record or planned.")
 		return nil

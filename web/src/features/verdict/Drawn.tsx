@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { Schemas } from '../../lib/api'
 import { counted, duration, hours, weekHour } from '../../lib/format'
 
@@ -28,6 +29,12 @@ export function Drawn({
         ))}
       </ul>
       <Combinations d={d} request={request} redraw={redraw} />
+      {d.combinations.some((c) => c.trouble !== '' && c.settings === '' && c.base === '') && (
+        <p className="flex flex-wrap gap-4">
+          <Link to="/dial-in/new">Dial in an exposure</Link>
+          <Link to="/kit?tab=settings">Enter settings by hand</Link>
+        </p>
+      )}
       {d.tells.length > 0 && (
         <div>
           <h3>Once it is printed</h3>
