@@ -190,14 +190,23 @@ func (d *scene) secondLift() error {
 	return nil
 }
 
-// dropped is an accident to the first copy of the last print.
+// dropped is an accident in washing to the first copy of the last print, broken one with
+// the cutters.
 func (d *scene) dropped() error {
+	return d.accident(bench.Defect{Symptom: "broken in handling", Origin: "wash", Fault: "operator", Severity: "grave", Note: "slipped from the tongs"})
+}
+
+func (d *scene) broken() error {
+	return d.accident(bench.Defect{Symptom: "broken in handling", Origin: "removal", Fault: "operator", Severity: "grave", Note: "the cutters took a bar with the support"})
+}
+
+func (d *scene) accident(to bench.Defect) error {
 	sheet, err := d.work.Printing.RunSheet(d.ctx, d.last.Run.ID)
 	if err != nil {
 		return err
 	}
 	s := sheet.Specimens[0]
-	s.Outcome, s.Defects = "lost", []bench.Defect{{Symptom: "broken in handling", Origin: "wash", Fault: "operator", Severity: "grave", Note: "slipped from the tongs"}}
+	s.Outcome, s.Defects = "lost", []bench.Defect{to}
 	_, err = d.work.Inspect.JudgeSpecimens(d.ctx, sheet.Run.ID, []bench.Specimen{s})
 	return err
 }

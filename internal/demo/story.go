@@ -227,7 +227,7 @@ func (d *scene) printPlate(name, machine, resin string, lots ...planning.Packing
 // keeping to it, come to.
 func (d *scene) record(machine, resin string, e planning.Estimate, solidML float64, rec printing.Recording) error {
 	b := behaviours[machine]
-	if machine == siskin {
+	if machine == siskin || machine == dunnock || machine == wheatear {
 		b = d.trying
 	}
 	if err := d.found(machine); err != nil {
