@@ -6,9 +6,9 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work/benchview"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/tally"
 	"ojime/internal/work/upkeep"
 )
 
@@ -60,8 +60,8 @@ func (s *server) after() {
 	serve(s, http.MethodPost, "/api/v1/reminders", "Record, amend or contradict a reminder", func(ctx context.Context, in *created[bench.Reminder]) (upkeep.Upkeep, error) {
 		return s.work.Upkeep.SaveReminder(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/failures", "Failure rates of machines, resins, profiles and pieces", func(ctx context.Context, _ *nothing) (compare.FailureRates, error) {
-		return s.work.Compare.FailureRates(ctx)
+	serve(s, http.MethodGet, "/api/v1/failures", "Failure rates of machines, resins, profiles and pieces", func(ctx context.Context, _ *nothing) (tally.FailureRates, error) {
+		return s.work.Tally.FailureRates(ctx)
 	})
 	serve(s, http.MethodGet, "/api/v1/machines/{id}/failures", "Where and at what age prints of a machine fail", func(ctx context.Context, in *byIDPath) (upkeep.MachineFailures, error) {
 		return s.work.Upkeep.MachineFailures(ctx, in.ID)

@@ -6,7 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work/benchview"
-	"ojime/internal/work/compare"
+	"ojime/internal/work/tally"
 )
 
 // created is a request to create an entry.
@@ -45,16 +45,16 @@ func (s *server) kit() {
 	serve(s, http.MethodPatch, "/api/v1/bottles/{id}", "Correct a bottle's days, lot or empty weight", func(ctx context.Context, in *amended[bottleChange]) (bench.Bottle, error) {
 		return s.work.Kit.CorrectBottle(ctx, in.ID, in.Body.Version, in.Body.Change.raw, in.Body.Why)
 	})
-	serve(s, http.MethodGet, "/api/v1/assemblies", "Models that are printed in parts, with what is known of the whole", func(ctx context.Context, _ *nothing) ([]compare.AssemblySheet, error) {
-		return s.work.Compare.Assemblies(ctx)
+	serve(s, http.MethodGet, "/api/v1/assemblies", "Models that are printed in parts, with what is known of the whole", func(ctx context.Context, _ *nothing) ([]tally.AssemblySheet, error) {
+		return s.work.Tally.Assemblies(ctx)
 	})
-	serve(s, http.MethodPost, "/api/v1/assemblies", "Name pieces that are one model", func(ctx context.Context, in *created[bench.Assembly]) (compare.AssemblySheet, error) {
+	serve(s, http.MethodPost, "/api/v1/assemblies", "Name pieces that are one model", func(ctx context.Context, in *created[bench.Assembly]) (tally.AssemblySheet, error) {
 		in.Body.ID = ""
-		return s.work.Compare.SaveAssembly(ctx, in.Body)
+		return s.work.Tally.SaveAssembly(ctx, in.Body)
 	})
-	serve(s, http.MethodPut, "/api/v1/assemblies/{id}", "Change an assembly; a stale version is refused", func(ctx context.Context, in *changed[bench.Assembly]) (compare.AssemblySheet, error) {
+	serve(s, http.MethodPut, "/api/v1/assemblies/{id}", "Change an assembly; a stale version is refused", func(ctx context.Context, in *changed[bench.Assembly]) (tally.AssemblySheet, error) {
 		in.Body.ID = in.ID
-		return s.work.Compare.SaveAssembly(ctx, in.Body)
+		return s.work.Tally.SaveAssembly(ctx, in.Body)
 	})
 	serve(s, http.MethodGet, "/api/v1/history/{kind}/{id}", "What was changed of an entry", func(ctx context.Context, in *historyPath) ([]bench.Amendment, error) {
 		return s.work.Kit.History(ctx, in.Kind, in.ID)

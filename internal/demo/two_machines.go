@@ -102,4 +102,3 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 	}
 	return nil
 }
-

@@ -93,7 +93,7 @@ func (d *scene) furtherSettings() error {
 
 // whole names the parts of one model that are printed apart.
 func (d *scene) whole() error {
-	_, err := d.work.Compare.SaveAssembly(d.ctx, bench.Assembly{Name: "Wyrm that guards a lantern", Note: "two prints, glued",
+	_, err := d.work.Tally.SaveAssembly(d.ctx, bench.Assembly{Name: "Wyrm that guards a lantern", Note: "two prints, glued",
 		Parts: bench.Parts{{PieceID: d.pieces["Spined wyrm"].Piece.ID, Copies: 1}, {PieceID: d.pieces["Cage lantern"].Piece.ID, Copies: 1}}})
 	return err
 }

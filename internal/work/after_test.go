@@ -11,8 +11,8 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
@@ -254,8 +254,8 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	ruin(&list[0], "lost", "void", "printed", "machine")
 	ruin(&list[1], "lost", "void", "handling", "none")
 	list = must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t).Specimens
-	rates := must(d.w.Compare.FailureRates(t.Context()))(t)
-	for _, rows := range [][]compare.FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
+	rates := must(d.w.Tally.FailureRates(t.Context()))(t)
+	for _, rows := range [][]tally.FailureRow{rates.Machines, rates.Resins, rates.Profiles, rates.Pieces} {
 		if len(rows) != 1 || rows[0].Runs.Tried != 1 || rows[0].Runs.Failed != 1 || rows[0].Specimens.Tried != 6 || rows[0].Specimens.Failed != 1 || !rows[0].FewRuns || rows[0].Name == "" {
 			t.Errorf("%+v", rows)
 		}
@@ -266,7 +266,7 @@ func TestFailureRatesCountRunsAndSpecimens(t *testing.T) {
 	// The answer is kept only while the record stands still.
 	list[1].Defects[0].Origin = "printed"
 	must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, list))(t)
-	if again := must(d.w.Compare.FailureRates(t.Context()))(t); again.Machines[0].Specimens.Failed != 2 {
+	if again := must(d.w.Tally.FailureRates(t.Context()))(t); again.Machines[0].Specimens.Failed != 2 {
 		t.Errorf("after a change: %+v", again.Machines[0].Specimens)
 	}
 	where := must(d.w.Upkeep.MachineFailures(t.Context(), d.machine.ID))(t)
@@ -300,7 +300,7 @@ func TestSpecimensThatFailTogetherTellLess(t *testing.T) {
 	for i := range 4 {
 		d.seen(d.profile.ID, 4, 4*(i%2), 30, 0.2, 30*time.Minute)
 	}
-	row := must(d.w.Compare.FailureRates(t.Context()))(t).Machines[0]
+	row := must(d.w.Tally.FailureRates(t.Context()))(t).Machines[0]
 	apart := must(evidence.Rate(evidence.Count{Events: 8, Trials: 16}))(t)
 	s := row.Specimens
 	if s.Failed != 8 || s.Tried != 16 || *s.All.Rate != 0.5 || s.All.CI[1]-s.All.CI[0] < 1.4*(apart.CI[1]-apart.CI[0]) {

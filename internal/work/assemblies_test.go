@@ -6,9 +6,9 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/tally"
 )
 
 // part imports a wedge under another name: the same solid, another piece.
@@ -45,13 +45,13 @@ func (d *desk) mixed(portions []printing.Portion, lost map[string]int, change fu
 func TestAnAssemblyIsOneModelOverSeveralPlates(t *testing.T) {
 	d := newDesk(t)
 	body, wing := d.part("Body"), d.part("Wing")
-	made := must(d.w.Compare.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: bench.Parts{{PieceID: body.Piece.ID, Copies: 1}, {PieceID: wing.Piece.ID, Copies: 2}}}))(t)
+	made := must(d.w.Tally.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: bench.Parts{{PieceID: body.Piece.ID, Copies: 1}, {PieceID: wing.Piece.ID, Copies: 2}}}))(t)
 	if made.Complete != 0 || len(made.Makers) != 0 || !quantity.Equal(made.VolumeML, 3*1.5) {
 		t.Errorf("nothing printed: %+v", made)
 	}
-	find := func() compare.AssemblySheet {
+	find := func() tally.AssemblySheet {
 		t.Helper()
-		return must(d.w.Compare.Assemblies(t.Context()))(t)[0]
+		return must(d.w.Tally.Assemblies(t.Context()))(t)[0]
 	}
 	d.mixed([]printing.Portion{{PieceID: body.Piece.ID, Copies: 3}}, nil, nil)
 	half := find()
@@ -85,9 +85,9 @@ func TestAnAssemblyIsOneModelOverSeveralPlates(t *testing.T) {
 func TestPartsOfOnePlateShareIt(t *testing.T) {
 	d := newDesk(t)
 	body, wing := d.part("Body"), d.part("Wing")
-	must(d.w.Compare.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: bench.Parts{{PieceID: body.Piece.ID, Copies: 1}, {PieceID: wing.Piece.ID, Copies: 1}}}))(t)
+	must(d.w.Tally.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: bench.Parts{{PieceID: body.Piece.ID, Copies: 1}, {PieceID: wing.Piece.ID, Copies: 1}}}))(t)
 	d.mixed([]printing.Portion{{PieceID: body.Piece.ID, Copies: 2}, {PieceID: wing.Piece.ID, Copies: 2}}, nil, nil)
-	m := must(d.w.Compare.Assemblies(t.Context()))(t)[0].Makers[0]
+	m := must(d.w.Tally.Assemblies(t.Context()))(t)[0].Makers[0]
 	if m.TimeS == nil || !quantity.Equal(*m.TimeS, 1800.0/2) || m.Wholes != 2 || len(m.Runs) != 1 {
 		t.Errorf("half a plate of half an hour each: %+v", m)
 	}
@@ -101,10 +101,10 @@ func TestAnAssemblyThatCannotBeIsRefused(t *testing.T) {
 		"parts[0].piece_id": {{PieceID: "nothing", Copies: 1}},
 		"parts[1].piece_id": {{PieceID: body, Copies: 1}, {PieceID: body, Copies: 2}},
 	} {
-		_, err := d.w.Compare.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: parts})
+		_, err := d.w.Tally.SaveAssembly(t.Context(), bench.Assembly{Name: "Drake", Parts: parts})
 		wantField(t, err, field)
 	}
-	if kept := must(d.w.Compare.Assemblies(t.Context()))(t); len(kept) != 0 {
+	if kept := must(d.w.Tally.Assemblies(t.Context()))(t); len(kept) != 0 {
 		t.Errorf("kept %+v", kept)
 	}
 }
@@ -132,7 +132,7 @@ func TestAMixedPlateIsToldByItsPieces(t *testing.T) {
 			}
 		}
 	}
-	rates := must(d.w.Compare.FailureRates(t.Context()))(t)
+	rates := must(d.w.Tally.FailureRates(t.Context()))(t)
 	for _, row := range rates.Pieces {
 		if want := map[string]int64{"Body": 0, "Wing": 1}[row.Name]; row.Specimens.Failed != want {
 			t.Errorf("%s has %d failures, want %d", row.Name, row.Specimens.Failed, want)

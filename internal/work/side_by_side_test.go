@@ -25,7 +25,7 @@ func TestPagesAndWritersSideBySide(t *testing.T) {
 		})
 	}
 	ctx := t.Context()
-	together(func(int) error { _, err := d.w.Compare.FailureRates(ctx); return err })
+	together(func(int) error { _, err := d.w.Tally.FailureRates(ctx); return err })
 	together(func(int) error { _, err := d.w.BenchView.Bench(ctx); return err })
 	together(func(int) error { _, err := d.w.Printing.Live(ctx, run.Run.ID); return err })
 	together(func(i int) error {

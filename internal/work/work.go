@@ -19,6 +19,7 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
+	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
@@ -34,6 +35,7 @@ type Work struct {
 	Feed       *feed.Tasks
 	Inspect    *inspect.Tasks
 	Compare    *compare.Tasks
+	Tally      *tally.Tasks
 	Experiment *experiment.Tasks
 	Publish    *publish.Tasks
 	Record     *record.Tasks
@@ -45,7 +47,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Compare: compare.New(base), Publish: publish.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Compare: compare.New(base), Tally: tally.New(base), Publish: publish.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

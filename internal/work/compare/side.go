@@ -81,7 +81,7 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 		if err != nil {
 			return s, err
 		}
-		narrow(&sheet, pieceID)
+		Narrow(&sheet, pieceID)
 		if len(sheet.Specimens) == 0 {
 			return s, fmt.Errorf("%s holds no copy of the piece compared; leave it out: %w", sheet.Run.Code, bench.ErrConflict)
 		}
@@ -113,8 +113,8 @@ func removalOf(steps []bench.ProcessStep) (out *float64) {
 	return out
 }
 
-// narrow leaves of a sheet what concerns one piece.
-func narrow(sheet *printing.RunSheet, pieceID string) {
+// Narrow leaves of a sheet what concerns one piece.
+func Narrow(sheet *printing.RunSheet, pieceID string) {
 	if pieceID == "" {
 		return
 	}
@@ -149,7 +149,7 @@ func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string
 		}
 	}
 	s.sheets, s.bottles, s.lots = append(s.sheets, sheet), append(s.bottles, age), append(s.lots, lot)
-	s.prints = append(s.prints, printOf(sheet, share))
+	s.prints = append(s.prints, PrintOf(sheet, share))
 	for _, p := range sheet.Pieces {
 		if !containsPiece(s.pieces, p.ID) {
 			s.pieces = append(s.pieces, p)
@@ -170,8 +170,8 @@ func containsPiece(pieces []bench.Piece, id string) bool {
 	return false
 }
 
-// printOf is a print as the rules of pooling take it.
-func printOf(sheet printing.RunSheet, share float64) setup.Print {
+// PrintOf is a print as the rules of pooling take it.
+func PrintOf(sheet printing.RunSheet, share float64) setup.Print {
 	r := sheet.Run
 	took := r.Took()
 	p := setup.Print{Code: r.Code, Copies: int64(len(sheet.Specimens)), Share: share, TookS: took.S, NoTime: took.Reason, OursS: r.OurEstimateS, SoftwareS: r.SoftwareEstimateS,

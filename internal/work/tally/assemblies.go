@@ -1,4 +1,4 @@
-package compare
+package tally
 
 import (
 	"context"
@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
@@ -139,8 +140,8 @@ func assemblySheet(t *store.Tx, a bench.Assembly) (AssemblySheet, error) {
 			if err != nil {
 				return out, err
 			}
-			narrow(&sheet, p.PieceID)
-			print := printOf(sheet, planning.ShareOf(loads, p.PieceID))
+			compare.Narrow(&sheet, p.PieceID)
+			print := compare.PrintOf(sheet, planning.ShareOf(loads, p.PieceID))
 			part.Counts.Sum(print.Counts)
 			key := r.MachineID + " " + r.ProfileID
 			if makers[key] == nil {
