@@ -186,7 +186,7 @@ test('what was printed is compared: six sides, and the write-up says how they we
   await expect(figures).toContainText('So few prints give no p')
   await expect(page.getByLabel('What decides')).toContainText('with 0 prints of it on record')
   await figures.getByText('show the figures all the same').click()
-  await figures.getByText('Estimates, accidents, cost and sizes of each side').click()
+  await figures.getByText('Estimates, treatment, accidents, cost and sizes of each side').click()
   await expect(figures).toContainText(/[A-F]: The gentle one/)
 })
 

@@ -26,6 +26,8 @@ func (d *scene) inspect(sheet printing.RunSheet, b behaviour) error {
 			o.Outcome, o.Defects = "lost", []bench.Defect{defect}
 		case draw < 2.6*(b.failChance+cold):
 			o.Outcome, o.Defects = "micro_defect", []bench.Defect{{Symptom: "thin part missing", Origin: "printed", Fault: "unknown", Severity: "slight"}}
+		case b.blemish != "" && draw > 0.75:
+			o.Outcome, o.Defects = "micro_defect", []bench.Defect{{Symptom: b.blemish, Origin: "printed", Fault: "unknown", Severity: "slight"}}
 		default:
 			o.Outcome = "whole"
 		}

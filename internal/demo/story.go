@@ -23,6 +23,7 @@ type behaviour struct {
 	failChance float64
 	biasFactor float64
 	roomC      float64 // the machine's place against the rest of the room
+	blemish    string  // what mars its finish, on a copy in four
 }
 
 var behaviours = map[string]behaviour{

@@ -73,9 +73,9 @@ func (d *scene) maskedAndProjector() error {
 func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 	for _, i := range d.chance.Perm(len(machines) * len(resins)) {
 		machine, resin := machines[i/len(resins)], resins[i%len(resins)]
-		d.trying = behaviour{bestS: 2.2, finestMM: 0.2, bloomMM: 0.02, shrinkPct: 0.25, failChance: 0.05, biasFactor: 1.06}
+		d.trying = behaviour{bestS: 2.2, finestMM: 0.2, bloomMM: 0.02, shrinkPct: 0.25, failChance: 0.05, biasFactor: 1.06, blemish: "visible layer line"}
 		if machine == wheatear {
-			d.trying = behaviour{bestS: 1.5, finestMM: 0.26, bloomMM: 0.012, shrinkPct: 0.2, failChance: 0.05, biasFactor: 1.12}
+			d.trying = behaviour{bestS: 1.5, finestMM: 0.26, bloomMM: 0.012, shrinkPct: 0.2, failChance: 0.05, biasFactor: 1.12, blemish: "surface haze"}
 			if round == 2 {
 				d.trying.roomC = -5
 			}

@@ -23,3 +23,15 @@ func AtMost(claimed float64, measured *quantity.Interval) string {
 	}
 	return CannotTell
 }
+
+// AtLeast holds a claim that something is no less than a value against its measured
+// interval, as AtMost does.
+func AtLeast(claimed float64, measured *quantity.Interval) string {
+	if measured == nil {
+		return CannotTell
+	}
+	return AtMost(-claimed, &quantity.Interval{-measured[1], -measured[0]})
+}
+
+// Words say what became of a claim.
+var Words = map[string]string{Met: "the claim is met", NotMet: "the claim is not met", CannotTell: "whether the claim is met cannot be told"}

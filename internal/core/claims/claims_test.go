@@ -20,3 +20,17 @@ func TestAClaimIsMetOnlyWhereAllOfTheIntervalIs(t *testing.T) {
 		}
 	}
 }
+
+func TestAClaimOfAtLeastTurnsRound(t *testing.T) {
+	for _, c := range []struct {
+		claimed float64
+		ci      *quantity.Interval
+		want    string
+	}{
+		{60, &quantity.Interval{60, 70}, Met}, {60, &quantity.Interval{59.9, 70}, CannotTell}, {60, &quantity.Interval{50, 60}, CannotTell}, {60, &quantity.Interval{50, 59.9}, NotMet}, {60, nil, CannotTell},
+	} {
+		if got := AtLeast(c.claimed, c.ci); got != c.want || Words[got] == "" {
+			t.Errorf("%v against %v: %s, want %s", c.claimed, c.ci, got, c.want)
+		}
+	}
+}

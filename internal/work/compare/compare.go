@@ -89,8 +89,10 @@ type Comparison struct {
 	Whys       []Why             `json:"whys"`
 	Counted    contest.Counted   `json:"counted"`
 	Answers    []string          `json:"answers"`
-	// Faults are the symptoms seen on the sides.
+	// Faults are the symptoms seen on the sides, InTime all judged prints with theirs, the
+	// first printed first.
 	Faults []contest.Fault `json:"faults"`
+	InTime []FaultPrint    `json:"in_time"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
 	Pairs []string `json:"pairs"`
 }
@@ -195,7 +197,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
 		return m, err
 	}
-	out.Faults = faultsOf(sides)
+	out.Faults, out.InTime = faultsOf(sides)
 	if err := out.explainTimes(sides); err != nil {
 		return m, err
 	}

@@ -48,7 +48,7 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.times, t.ladders, t.checkpoints, t.sizes} {
+	for _, step := range []func() error{t.failures, t.finish, t.times, t.ladders, t.checkpoints, t.sizes} {
 		if err := step(); err != nil {
 			return nil, err
 		}
@@ -87,22 +87,36 @@ func (t *table) failures() error {
 		{"failures", "Failures, all", func(c outcome.Counts) int64 { return c.Failed }, audit.Failure}, laid,
 		{"marks", "Marked in printing, usable", func(c outcome.Counts) int64 { return c.MicroPrinted }, audit.Finish},
 	} {
-		strata := t.byPieces(of.failed)
-		if len(strata) > 1 {
-			of.label += "; differences piece by piece"
-		}
-		m, err := contest.MatchedRates(of.key, of.label, strata, t.pairs, nil)
-		if err != nil {
+		if err := t.rates(of.key, of.label, of.question, t.byPieces(of.failed)); err != nil {
 			return err
 		}
-		t.add(m, of.question)
 	}
+	return nil
+}
+
+// rates adds shares of judged copies, piece by piece where prints hold several.
+func (t *table) rates(key, label, question string, strata [][][]evidence.PrintCount) error {
+	if len(strata) > 1 {
+		label += "; differences piece by piece"
+	}
+	m, err := contest.MatchedRates(key, label, strata, t.pairs, nil)
+	if err != nil {
+		return err
+	}
+	t.add(m, question)
 	return nil
 }
 
 // byPieces are the counts of prints by what lay on their plates: pieces that fail more
 // often must not weigh on the side that printed them more often.
 func (t *table) byPieces(failed func(outcome.Counts) int64) [][][]evidence.PrintCount {
+	return t.strata(func(side, print int) []evidence.PrintCount {
+		return setup.PrintCounts(t.sides[side].prints[print:print+1], failed)
+	})
+}
+
+// strata are what is counted on prints, by their kind and side.
+func (t *table) strata(of func(side, print int) []evidence.PrintCount) [][][]evidence.PrintCount {
 	strata := make([][][]evidence.PrintCount, t.kinds)
 	for at := range strata {
 		strata[at] = make([][]evidence.PrintCount, len(t.sides))
@@ -110,7 +124,7 @@ func (t *table) byPieces(failed func(outcome.Counts) int64) [][][]evidence.Print
 	for i, s := range t.sides {
 		for j := range s.prints {
 			at := t.kindOf[i][j]
-			strata[at][i] = append(strata[at][i], setup.PrintCounts(s.prints[j:j+1], failed)...)
+			strata[at][i] = append(strata[at][i], of(i, j)...)
 		}
 	}
 	return strata

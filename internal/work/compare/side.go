@@ -47,6 +47,11 @@ type Side struct {
 	SetAside   []string                 `json:"set_aside"`
 	Cost       *cost.PieceResult        `json:"cost"`
 	CostReason string                   `json:"cost_reason"`
+	// Washed and Cured are how long, against the label of the resin; Rose is how fast its
+	// prints rose, against what the maker claims.
+	Washed string `json:"washed"`
+	Cured  string `json:"cured"`
+	Rose   *Rose  `json:"rose"`
 }
 
 // side is the prints of one side with what they refer to, as far as they concern the
@@ -230,6 +235,7 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 			out.SetAside = append(out.SetAside, p.Code)
 		}
 	}
+	s.treatment(&out)
 	var err error
 	if out.Bias, err = setup.BiasOf(s.prints); err != nil {
 		return out, err

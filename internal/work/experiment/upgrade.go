@@ -146,6 +146,5 @@ func (f *Effect) hold(e bench.MachineEvent) {
 	if pair.Kinds > 0 {
 		measured += ", over " + say.Counted(pair.Kinds, "kind") + " of plates"
 	}
-	words := map[string]string{claims.Met: "the claim is met", claims.NotMet: "the claim is not met", claims.CannotTell: "whether the claim is met cannot be told"}
-	f.Claim = claimed + measured + ": " + words[f.Verdict] + "."
+	f.Claim = claimed + measured + ": " + claims.Words[f.Verdict] + "."
 }

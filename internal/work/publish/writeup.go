@@ -182,6 +182,7 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"unknowns":    unknowns,
 	"letter":      func(i int) string { return string(rune('A' + i)) },
 	"micrometres": say.Micrometres,
+	"day":         say.Day,
 	"plain":       func(mm float64) string { return fmt.Sprintf("%.0f µm", 1000*mm) },
 	"grade":       say.Words,
 	"factors":     factorNames,
@@ -257,6 +258,9 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{end}}| Our estimate a plate, computed |{{range .Sides}} {{clock .OurS}} |{{end}}
 | Software's estimate a plate, claimed |{{range .Sides}} {{clock .SoftwareS}} |{{end}}
 | Time a piece, at the fills printed |{{range .Sides}} {{clock .PerPieceS}} |{{end}}
+| How fast it rose, its first layers included |{{range .Sides}} {{with .Rose}}{{.Says}}{{else}}not known{{end}} |{{end}}
+| Washed |{{range .Sides}} {{.Washed}} |{{end}}
+| Cured |{{range .Sides}} {{.Cured}} |{{end}}
 | Accidents after printing |{{range .Sides}} {{.Outcomes.Accidents}} |{{end}}
 {{end}}
 ### What they show
@@ -268,7 +272,11 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 | Symptom |{{range .Sides}} {{.Letter}} |{{end}} What that says |
 |---|{{range .Sides}}---|{{end}}---|
 {{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
-{{end}}{{end}}{{if .Whys}}
+{{end}}
+In the order of time:
+
+{{range .InTime}}{{if .Symptoms}}- {{day .AtMS}}, {{.Run}} ({{letter .Side}}): {{.Symptoms}} of {{.Of}}
+{{end}}{{end}}{{end}}{{if .Whys}}
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}

@@ -2781,6 +2781,7 @@ export interface components {
             counted: components["schemas"]["ContestCounted"];
             each: boolean;
             faults: components["schemas"]["ContestFault"][];
+            in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
             question: string;
@@ -3780,6 +3781,21 @@ export interface components {
             name: string;
             runs: components["schemas"]["FailureCount"];
             specimens: components["schemas"]["FailureCount"];
+        };
+        FaultPrint: {
+            /** Format: int64 */
+            at_ms: number;
+            /** Format: int64 */
+            of: number;
+            run: string;
+            run_id: string;
+            /** @enum {string} */
+            shape: "whole" | "nicked" | "split" | "ring" | "open";
+            /** Format: int64 */
+            side: number;
+            /** Format: int64 */
+            specimens: number;
+            symptoms: string;
         };
         Feature: {
             /** @enum {string|null} */
@@ -5534,6 +5550,18 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        Rose: {
+            ci: number[] | null;
+            /** @enum {string} */
+            claim_verdict: "" | "met" | "not_met" | "cannot_tell";
+            /** Format: double */
+            claimed_mm_h: number | null;
+            /** Format: double */
+            mm_h: number;
+            /** Format: int64 */
+            prints: number;
+            says: string;
+        };
         Run: {
             /** Format: double */
             readonly area_mm2?: number | null;
@@ -5920,6 +5948,7 @@ export interface components {
             copies: number;
             cost: components["schemas"]["CostPieceResult"] | null;
             cost_reason: string;
+            cured: string;
             difficulty: string;
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             label: string;
@@ -5935,6 +5964,7 @@ export interface components {
             piece_id: string;
             profile: string;
             resin: string;
+            rose: components["schemas"]["Rose"] | null;
             run_ids: string[];
             runs: string[];
             set_aside: string[];
@@ -5942,6 +5972,7 @@ export interface components {
             shared: boolean;
             /** Format: double */
             software_estimate_s: number | null;
+            washed: string;
         };
         SkipBody: {
             reason: string;

@@ -1,5 +1,6 @@
 import type { Comparison } from '../../lib/api'
 import { counted } from '../../lib/format'
+import { FaultLine } from './FaultLine'
 
 /** Symptoms over the sides, the commonest first: on how many prints of each, and what that says. */
 export function Faults({ c }: { c: Comparison }) {
@@ -42,7 +43,7 @@ export function Faults({ c }: { c: Comparison }) {
                           <rect width={(100 * s.specimens) / most} height="6" className="fill-ink" />
                         </svg>
                         <span className="block text-sm text-soft">
-                          on {s.prints} of {counted(s.of, 'print')}
+                          {s.prints === 0 ? '' : `on ${s.prints} `}of {counted(s.of, 'print')}
                         </span>
                       </>
                     )}
@@ -54,6 +55,7 @@ export function Faults({ c }: { c: Comparison }) {
           </tbody>
         </table>
       </div>
+      <FaultLine c={c} />
       <p className="text-sm text-soft">
         Specimens with the symptom, as printed so or not known; accidents afterwards are left out.
       </p>

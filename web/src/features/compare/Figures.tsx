@@ -82,7 +82,7 @@ function Sides({ c, currency }: { c: Comparison; currency: string }) {
   return (
     <details>
       <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
-        Estimates, accidents, cost and sizes of each side
+        Estimates, treatment, accidents, cost and sizes of each side
       </summary>
       {c.sides.map((s) => (
         <div key={s.letter} className="mt-3 border-t border-line pt-2">
@@ -105,6 +105,9 @@ function Sides({ c, currency }: { c: Comparison; currency: string }) {
               text={duration(s.per_piece_s)}
               note={`${counted(s.copies, 'copy', 'copies')} in all${s.shared ? ', by their share of the plate' : ''}`}
             />
+            {s.rose && <Fact label="How fast it rose, its first layers included ●" text={s.rose.says} />}
+            <Fact label="Washed ●" text={s.washed} />
+            <Fact label="Cured ●" text={s.cured} />
             <Fact
               label="Accidents after printing ●"
               text={counted(s.outcomes.accidents, 'accident')}

@@ -1,0 +1,50 @@
+package compare
+
+import (
+	"fmt"
+
+	"ojime/internal/core/claims"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/setup"
+	"ojime/internal/say"
+)
+
+// Rose is how fast prints rose, held against the speed that the maker of the machine claims.
+type Rose struct {
+	setup.Speed
+	ClaimedMMH *float64 `json:"claimed_mm_h"`
+	Verdict    string   `json:"claim_verdict" enum:",met,not_met,cannot_tell"`
+	Says       string   `json:"says"`
+}
+
+// treatment fills in how a side's prints were washed and cured, and how fast they rose.
+func (s side) treatment(out *Side) {
+	var washed, cured []setup.Treated
+	var raised []setup.Raised
+	for j, sheet := range s.sheets {
+		washed = append(washed, setup.Treated{TookS: sheet.Run.WashS, AskedS: sheet.Resin.StatedWashS})
+		cured = append(cured, setup.Treated{TookS: sheet.Run.CureS, AskedS: sheet.Resin.StatedCureS})
+		r := setup.Raised{TookS: s.prints[j].TookS}
+		if n := sheet.Run.Layers; n > 0 {
+			r.HeightMM = quantity.Ptr(float64(n) * sheet.Profile.LayerUM / 1000)
+		}
+		raised = append(raised, r)
+	}
+	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
+	if speed := setup.SpeedOf(raised); speed != nil {
+		out.Rose = roseOf(*speed, s.machine.ClaimedMMH)
+	}
+}
+
+func roseOf(speed setup.Speed, claimed *float64) *Rose {
+	r := Rose{Speed: speed, ClaimedMMH: claimed, Says: say.Figure(speed.MMH) + " mm/h"}
+	if speed.CI != nil {
+		r.Says += fmt.Sprintf(" (%s)", say.Interval(speed.CI[0], speed.CI[1], "mm/h"))
+	}
+	r.Says += " over " + say.Counted(speed.Prints, "print")
+	if claimed != nil {
+		r.Verdict = claims.AtLeast(*claimed, speed.CI)
+		r.Says += fmt.Sprintf("; %s mm/h claimed: %s", say.Figure(*claimed), claims.Words[r.Verdict])
+	}
+	return &r
+}
