@@ -64,9 +64,22 @@ type Measure struct {
 	Signed  bool     `json:"signed"`
 	Matters *float64 `json:"matters"`
 	// Questions are those that the measure answers.
-	Questions []string   `json:"questions"`
-	Sides     []Estimate `json:"sides"`
-	Pairs     []Pair     `json:"pairs"`
+	Questions []string `json:"questions"`
+	// Alike says that every side shows the same and nothing needs to be read twice.
+	Alike bool       `json:"alike"`
+	Sides []Estimate `json:"sides"`
+	Pairs []Pair     `json:"pairs"`
+}
+
+// AllAlike reports that every side is known and shows the same value, so that what was
+// measured told no two of them apart.
+func (m Measure) AllAlike() bool {
+	for _, s := range m.Sides {
+		if s.Value == nil || !quantity.Equal(*s.Value, *m.Sides[0].Value) {
+			return false
+		}
+	}
+	return len(m.Sides) > 0
 }
 
 // Between are the pairs of sides that are compared: all against a baseline, or each with

@@ -149,3 +149,18 @@ func TestATableIsAdjustedAsAWhole(t *testing.T) {
 		}
 	}
 }
+
+func TestSidesThatShowTheSameAreAlike(t *testing.T) {
+	v := quantity.Ptr[float64]
+	for _, c := range []struct {
+		sides []Estimate
+		want  bool
+	}{
+		{[]Estimate{{Value: v(1)}, {Value: v(1)}}, true}, {[]Estimate{{Value: v(0.5)}, {Value: v(0.5)}, {Value: v(0.6)}}, false},
+		{[]Estimate{{}, {Value: v(1)}}, false}, {[]Estimate{{Value: v(1)}, {}}, false}, {nil, false},
+	} {
+		if got := (Measure{Sides: c.sides}).AllAlike(); got != c.want {
+			t.Errorf("%+v: %v", c.sides, got)
+		}
+	}
+}

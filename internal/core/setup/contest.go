@@ -1,7 +1,9 @@
 package setup
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
@@ -83,6 +85,8 @@ type Ladder struct {
 	// StepMM is the coarsest step below the prints' smallest sizes: what lies between
 	// two rungs cannot be told.
 	StepMM float64
+	// Rungs are the outcomes on each size over all prints, the smallest first.
+	Rungs []detail.Rung
 }
 
 // fewestJackknifed is from how many prints on leaving one out means something.
@@ -98,7 +102,19 @@ func LadderOf(prints []LadderPrint) (out Ladder) {
 			out.StepMM = math.Max(out.StepMM, stepBelow(p.Rungs, *own))
 		}
 	}
-	out.D50CIMM = jackknifed(prints, out.D50MM)
+	out.D50CIMM, out.Rungs = jackknifed(prints, out.D50MM), bySize(prints)
+	return out
+}
+
+// bySize adds up what prints show of each size, the smallest first.
+func bySize(prints []LadderPrint) (out []detail.Rung) {
+	for _, r := range pooledRungs(prints, -1) {
+		at, known := slices.BinarySearchFunc(out, r.SizeMM, func(o detail.Rung, mm float64) int { return cmp.Compare(o.SizeMM, mm) })
+		if !known {
+			out = slices.Insert(out, at, detail.Rung{SizeMM: r.SizeMM})
+		}
+		out[at].Intact, out[at].Of = out[at].Intact+r.Intact, out[at].Of+r.Of
+	}
 	return out
 }
 

@@ -2,6 +2,7 @@ package setup
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"ojime/internal/core/detail"
@@ -85,5 +86,14 @@ func TestACostsIntervalIsOverPrints(t *testing.T) {
 	}
 	if counts := PrintCounts(append(side(1), Print{Counts: outcome.Counts{Specimens: 3, Pending: 3}}), func(c outcome.Counts) int64 { return c.Failed }); len(counts) != 1 || counts[0].Failed != 1 {
 		t.Errorf("a print that is not judged counts: %+v", counts)
+	}
+}
+
+func TestALadderAddsUpItsSizes(t *testing.T) {
+	rung := func(mm float64, intact, of int64) detail.Rung { return detail.Rung{SizeMM: mm, Intact: intact, Of: of} }
+	l := LadderOf([]LadderPrint{{Rungs: []detail.Rung{rung(0.2, 1, 2), rung(0.4, 2, 2)}}, {Rungs: []detail.Rung{rung(0.4, 1, 2), rung(0.3, 0, 2), rung(0.2, 0, 2)}}})
+	want := []detail.Rung{rung(0.2, 1, 4), rung(0.3, 0, 2), rung(0.4, 3, 4)}
+	if !slices.Equal(l.Rungs, want) {
+		t.Errorf("got %v, want %v", l.Rungs, want)
 	}
 }

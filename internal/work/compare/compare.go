@@ -85,6 +85,7 @@ type Comparison struct {
 	Sides      []Side            `json:"sides"`
 	Audits     []Audit           `json:"audits"`
 	Measures   []contest.Measure `json:"measures"`
+	Thresholds []Threshold       `json:"thresholds"`
 	TimeSplits []TimeSplit       `json:"time_splits"`
 	Whys       []Why             `json:"whys"`
 	Counted    contest.Counted   `json:"counted"`
@@ -93,6 +94,8 @@ type Comparison struct {
 	// first printed first.
 	Faults []contest.Fault `json:"faults"`
 	InTime []FaultPrint    `json:"in_time"`
+	// Eyes is what eyes can tell between sides.
+	Eyes []EyePair `json:"eyes"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
 	Pairs []string `json:"pairs"`
 }
@@ -191,13 +194,16 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if req.Each {
 		between = -1
 	}
-	if out.Measures, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest); err != nil {
+	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest); err != nil {
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
 		return m, err
 	}
 	out.Faults, out.InTime = faultsOf(sides)
+	if out.Eyes, err = eyesOf(sides, contest.Between(len(sides), between)); err != nil {
+		return m, err
+	}
 	if err := out.explainTimes(sides); err != nil {
 		return m, err
 	}
@@ -276,11 +282,18 @@ func (c Comparison) answers() []string {
 		names[i] = letter(i)
 	}
 	out := []string{}
+	var alike []string
 	for _, m := range c.Measures {
-		if !slices.Contains(m.Questions, c.Question) {
-			continue
+		switch {
+		case !slices.Contains(m.Questions, c.Question):
+		case m.Alike:
+			alike = append(alike, m.Label)
+		default:
+			out = append(out, contest.Sentences(m, names, c.Counted)...)
 		}
-		out = append(out, contest.Sentences(m, names, c.Counted)...)
+	}
+	if len(alike) > 0 {
+		out = append(out, "The same on every side, so that they told no two apart: "+strings.Join(alike, "; ")+". That proves no likeness.")
 	}
 	return out
 }

@@ -25,6 +25,8 @@ type table struct {
 	features []bench.Feature
 	pieces   map[string]string
 	out      []contest.Measure
+	// thresholds are the ladders of all sides, size by size.
+	thresholds []Threshold
 	// underTest says to what failures are laid.
 	underTest []string
 	like      likeness
@@ -34,8 +36,8 @@ type table struct {
 }
 
 // measuresOf are all measures that any side has, over all sides.
-func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string) ([]contest.Measure, error) {
-	t := table{sides: sides, pairs: pairs, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest)}
+func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string) ([]contest.Measure, []Threshold, error) {
+	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest)}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -50,11 +52,11 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 	t.sort()
 	for _, step := range []func() error{t.failures, t.finish, t.times, t.ladders, t.checkpoints, t.sizes} {
 		if err := step(); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
 	t.costs(figures)
-	return t.out, nil
+	return t.out, t.thresholds, nil
 }
 
 func (t *table) add(m contest.Measure, questions ...string) {
@@ -179,66 +181,6 @@ func (t *table) sizes() error {
 	return t.meanErrors(errorsOf)
 }
 
-func (t *table) ladders() error {
-	for _, f := range t.features {
-		if f.Kind != "pins" && f.Kind != "gaps" {
-			continue
-		}
-		sides := make([]evidence.NestedSide, len(t.sides))
-		ladders := make([]*setup.Ladder, len(t.sides))
-		for i, s := range t.sides {
-			prints := t.read[i].ladder(s, f.ID)
-			if len(prints) == 0 {
-				continue
-			}
-			l := setup.LadderOf(prints)
-			ladders[i], sides[i] = &l, ownSmallest(l)
-		}
-		m, err := contest.Lengths("ladder "+f.ID, t.label(f, ": smallest that is whole in all copies of a print"), sides, 0, t.pairs)
-		if err != nil {
-			return err
-		}
-		for i, l := range ladders {
-			note(&m.Sides[i], l)
-		}
-		if slices.ContainsFunc(ladders, func(l *setup.Ladder) bool { return l != nil }) {
-			t.add(m, audit.Detail)
-		}
-	}
-	return nil
-}
-
-// ownSmallest are the prints' own smallest sizes; none where a print has no whole size,
-// since leaving it out would flatter the side.
-func ownSmallest(l setup.Ladder) (s evidence.NestedSide) {
-	s.Instrument.ResolutionMM = l.StepMM
-	for _, v := range l.SmallestMM {
-		if v == nil {
-			return evidence.NestedSide{}
-		}
-		s.Prints = append(s.Prints, evidence.NestedPrint{Specimens: []evidence.NestedSpecimen{{ValuesMM: []float64{*v}}}})
-	}
-	return s
-}
-
-// note says the threshold over all copies beside a side's own smallest sizes.
-func note(e *contest.Estimate, l *setup.Ladder) {
-	if l == nil {
-		return
-	}
-	e.Specimens, e.Readings = 0, 0 // a print's own size is of all its copies together
-	if e.Value == nil {
-		e.Note = "In a print not even the largest size is whole in all copies."
-	}
-	if d := l.D50MM; d != nil {
-		words := fmt.Sprintf(" Half hold at %s mm", say.Figure(*d))
-		if l.D50CIMM != nil {
-			words += fmt.Sprintf(" (%s)", say.Interval(l.D50CIMM[0], l.D50CIMM[1], "mm"))
-		}
-		e.Note = strings.TrimSpace(e.Note + words + ".")
-	}
-}
-
 func (t *table) checkpoints() error {
 	for _, f := range t.features {
 		if f.Kind != "checkpoint" {
@@ -257,7 +199,9 @@ func (t *table) checkpoints() error {
 		if err != nil {
 			return err
 		}
-		t.add(contest.Present(m), audit.Detail)
+		m = contest.Present(m)
+		m.Alike = m.AllAlike()
+		t.add(m, audit.Detail)
 	}
 	return nil
 }

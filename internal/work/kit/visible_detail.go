@@ -52,10 +52,6 @@ type MachineSees struct {
 	Tip       *optics.TipResult   `json:"tip"`
 }
 
-// steppingArcmin is the acuity for steps and lines, which are noticed finer
-// than things that stand alone.
-const steppingArcmin = 0.2
-
 // VisibleDetail computes what pitch, layer, tilt, scale and support tips come to.
 func (w *Tasks) VisibleDetail(ctx context.Context, ask VisibleDetailRequest) (out VisibleDetail, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -121,7 +117,9 @@ func DifficultyWords(p bench.Piece) string {
 	return words + "."
 }
 
-func dotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) {
+// DotUM is what a machine draws with, in µm: its pitch, or the spot of a laser, which has
+// no pitch. It fails where neither is on record.
+func DotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) {
 	if m.LightEngine == bench.Laser {
 		return *m.SpotUM, nil, nil
 	}
@@ -136,7 +134,7 @@ func dotUM(m bench.Machine) (dot float64, pitch *optics.PitchResult, err error) 
 
 func (o *VisibleDetail) see(m bench.Machine, ask VisibleDetailRequest) (MachineSees, error) {
 	out := MachineSees{MachineID: m.ID, Machine: m.Name, Engine: m.LightEngine}
-	dot, pitch, err := dotUM(m)
+	dot, pitch, err := DotUM(m)
 	if err != nil {
 		return out, err
 	}
@@ -147,10 +145,10 @@ func (o *VisibleDetail) see(m bench.Machine, ask VisibleDetailRequest) (MachineS
 	if out.Dot, err = sight(dot, nil); err != nil {
 		return out, err
 	}
-	if out.DotStep, err = sight(dot, quantity.Ptr(steppingArcmin)); err != nil {
+	if out.DotStep, err = sight(dot, quantity.Ptr(optics.SteppingArcmin)); err != nil {
 		return out, err
 	}
-	if out.LayerStep, err = sight(ask.LayerUM, quantity.Ptr(steppingArcmin)); err != nil {
+	if out.LayerStep, err = sight(ask.LayerUM, quantity.Ptr(optics.SteppingArcmin)); err != nil {
 		return out, quantity.Errorf("layer_um", "is %s µm; layers are above 0", say.Figures(ask.LayerUM, 6))
 	}
 	var pitchUM *float64
@@ -215,7 +213,7 @@ func (w *Tasks) Predict(ctx context.Context, ask PredictAsk) (out Predicted, err
 		return out, err
 	}
 	light := optics.Light{SpotUM: m.SpotUM, GreyLevels: ask.GreyLevels, BlurPX: ask.BlurPX, SpreadUM: ask.SpreadUM, Threshold: ask.Threshold}
-	if _, pitch, err := dotUM(m); err != nil {
+	if _, pitch, err := DotUM(m); err != nil {
 		return out, err
 	} else if pitch != nil {
 		light.SpotUM, light.PitchXUM, light.PitchYUM = nil, &pitch.PitchXUM, &pitch.PitchYUM

@@ -276,7 +276,13 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 In the order of time:
 
 {{range .InTime}}{{if .Symptoms}}- {{day .AtMS}}, {{.Run}} ({{letter .Side}}): {{.Symptoms}} of {{.Of}}
-{{end}}{{end}}{{end}}{{if .Whys}}
+{{end}}{{end}}{{end}}{{if .Eyes}}
+### What eyes can tell between them
+
+{{range .Eyes}}- {{.What}}: {{.Says}}
+{{end}}
+Computed for raw surfaces and good sight; after primer or paint that is unproven, and no judge has seen it.
+{{end}}{{if .Whys}}
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}

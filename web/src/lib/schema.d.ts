@@ -2780,12 +2780,14 @@ export interface components {
             baseline: number;
             counted: components["schemas"]["ContestCounted"];
             each: boolean;
+            eyes: components["schemas"]["EyePair"][];
             faults: components["schemas"]["ContestFault"][];
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
             question: string;
             sides: components["schemas"]["Side"][];
+            thresholds: components["schemas"]["Threshold"][];
             time_splits: components["schemas"]["TimeSplit"][];
             whys: components["schemas"]["Why"][];
         };
@@ -2825,6 +2827,7 @@ export interface components {
             specimens: number;
         };
         ContestMeasure: {
+            alike: boolean;
             key: string;
             /** @enum {string} */
             kind: "share" | "length" | "time" | "money";
@@ -3749,6 +3752,15 @@ export interface components {
             to_s: number;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        EyePair: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            between: components["schemas"]["OpticsBetween"] | null;
+            says: string;
+            what: string;
+        };
         FactorLevels: {
             factor: string;
             levels: string[];
@@ -4439,6 +4451,19 @@ export interface components {
             title: string;
             why: string;
         };
+        OpticsBetween: {
+            /** Format: double */
+            a_um: number;
+            /** Format: double */
+            alone_mm: number;
+            /** Format: double */
+            b_um: number;
+            /** Format: double */
+            difference_um: number;
+            seen: components["schemas"]["OpticsSeenBetween"][];
+            /** Format: double */
+            within_mm: number;
+        };
         OpticsPanel: {
             /** Format: double */
             depth_mm: number;
@@ -4524,6 +4549,13 @@ export interface components {
             /** Format: double */
             volume_ratio: number;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        OpticsSeenBetween: {
+            /** Format: double */
+            distance_mm: number;
+            name: string;
+            /** @enum {string} */
+            verdict: "plain" | "borderline" | "below";
         };
         OpticsSightInput: {
             /** Format: double */
@@ -6046,6 +6078,18 @@ export interface components {
             colour: string;
             name: string;
             resin_id: string;
+        };
+        Threshold: {
+            feature: string;
+            sides: components["schemas"]["ThresholdSide"][];
+        };
+        ThresholdSide: {
+            d50_ci_mm: number[] | null;
+            /** Format: double */
+            d50_mm: number | null;
+            /** Format: double */
+            d50_pixels: number | null;
+            rungs: components["schemas"]["DetailRung"][];
         };
         TimeSplit: {
             known: boolean;

@@ -6,6 +6,7 @@ import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/queries'
 import { Audits, type Tested } from './Audit'
+import { Eyes } from './Eyes'
 import { Figures } from './Figures'
 import { SideList } from './SideList'
 
@@ -220,6 +221,7 @@ function Result({
           <Figures c={c} />
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />
+          {(c.question === 'detail' || c.question === 'finish') && <Eyes c={c} />}
           <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
         </>
       )}

@@ -5,21 +5,32 @@ import { gradeOf } from './Audit'
 import { ErrorsPlot } from './ErrorsPlot'
 import { Faults } from './Faults'
 import { Measure } from '../../components/Measure'
+import { ThresholdPlots } from './ThresholdPlots'
 import { TimeSplits } from './TimeSplits'
 
 /** What the sides show: for the question first, all else folded; under an audit that says not comparable, all folded. */
 export function Figures({ c }: { c: Comparison }) {
   const currency = useSettings().data?.currency ?? ''
-  const asked = c.measures.filter((m) => m.questions.includes(c.question))
+  const answering = c.measures.filter((m) => m.questions.includes(c.question))
+  const [asked, alike] = [answering.filter((m) => !m.alike), answering.filter((m) => m.alike)]
   const others = c.measures.filter((m) => !m.questions.includes(c.question))
   const unlike = c.audits.filter((a) => a.result.grade === 'not_comparable')
   const list = (measures: Comparison['measures']) =>
     measures.map((m) => <Measure key={m.key} m={m} sides={c.sides} baseline={c.baseline} currency={currency} />)
   const all = (
     <div className="grid gap-5">
-      {asked.length === 0 && <p>Nothing was read that answers this question yet.</p>}
+      {answering.length === 0 && <p>Nothing was read that answers this question yet.</p>}
       {c.question === 'dimension' && <ErrorsPlot c={c} />}
+      {c.question === 'detail' && <ThresholdPlots c={c} />}
       {list(asked)}
+      {alike.length > 0 && (
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+            The same on every side: {alike.map((m) => m.label).join('; ')}
+          </summary>
+          <div className="mt-2 grid gap-5">{list(alike)}</div>
+        </details>
+      )}
       {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.answers.length > 0 && (

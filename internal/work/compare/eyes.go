@@ -1,0 +1,88 @@
+package compare
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"ojime/internal/core/optics"
+	"ojime/internal/say"
+	"ojime/internal/work/kit"
+)
+
+// EyePair is one thing that two sides draw differently, and from where eyes tell it. Between
+// is nil, with the reason in Says, where it cannot be computed.
+type EyePair struct {
+	A       int             `json:"a"`
+	B       int             `json:"b"`
+	What    string          `json:"what"`
+	Between *optics.Between `json:"between"`
+	Says    string          `json:"says"`
+}
+
+// eyesOf hold what each side draws with, its pixels or spot and its layer steps, against
+// those of the side that it is compared with.
+func eyesOf(sides []side, pairs [][2]int) ([]EyePair, error) {
+	out := []EyePair{}
+	for _, at := range pairs {
+		a, b := sides[at[0]], sides[at[1]]
+		pair := EyePair{A: at[0], B: at[1], What: "what it draws with"}
+		dotA, _, errA := kit.DotUM(a.machine)
+		dotB, _, errB := kit.DotUM(b.machine)
+		if errA != nil || errB != nil {
+			unknown := a.machine.Name
+			if errA == nil {
+				unknown = b.machine.Name
+			}
+			pair.Says = fmt.Sprintf("%s against %s: the pixels of %s are not on record, so its pitch is not known.", letter(at[0]), letter(at[1]), unknown)
+			out = append(out, pair)
+		} else if err := pair.add(&out, dotA, dotB); err != nil {
+			return nil, err
+		}
+		layerA, layerB := a.layerUM(), b.layerUM()
+		if layerA == 0 || layerB == 0 {
+			pair.What, pair.Says = "layer steps", fmt.Sprintf("%s against %s: a side holds prints of several layer heights, so its steps have no one depth.", letter(at[0]), letter(at[1]))
+			out = append(out, pair)
+			continue
+		}
+		for _, tilt := range optics.StepTilts {
+			pair.What = fmt.Sprintf("layer steps on a face of %s°, in depth", say.Figure(tilt))
+			depth := math.Cos(tilt * math.Pi / 180)
+			if err := pair.add(&out, layerA*depth, layerB*depth); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return out, nil
+}
+
+// layerUM is the layer height of a side's prints, 0 where they have several.
+func (s side) layerUM() (um float64) {
+	for _, sheet := range s.sheets {
+		if um != 0 && sheet.Profile.LayerUM != um {
+			return 0
+		}
+		um = sheet.Profile.LayerUM
+	}
+	return um
+}
+
+// add puts a difference on the list; sizes that are alike have none.
+func (p EyePair) add(out *[]EyePair, aUM, bUM float64) (err error) {
+	if p.Between, err = optics.SightBetween(aUM, bUM); err != nil || p.Between == nil {
+		return err
+	}
+	var from []string
+	for _, s := range p.Between.Seen {
+		if s.Verdict == "plain" || s.Verdict == "borderline" {
+			from = append(from, s.Name)
+		}
+	}
+	where := "from none of the usual places"
+	if len(from) > 0 {
+		where = strings.Join(from, ", ")
+	}
+	p.Says = fmt.Sprintf("%s against %s: %s against %s µm; within sight nearer than %s mm: %s.", letter(p.A), letter(p.B), say.Figure(aUM), say.Figure(bUM), say.Figure(p.Between.WithinMM), where)
+	*out = append(*out, p)
+	return nil
+}
