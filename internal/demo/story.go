@@ -202,7 +202,11 @@ func (d *scene) took(machine string, e planning.Estimate) float64 {
 	if machine == "Plover Box" {
 		return (210 + 10.8*float64(e.Layers)) * math.Exp(d.noise(0.012))
 	}
-	return *e.TotalS * math.Exp(math.Log(1.02)+d.noise(0.01))
+	s := *e.TotalS * math.Exp(math.Log(1.02)+d.noise(0.01))
+	if machine == wheatear && d.trying.roomC < 0 {
+		s *= 1.2 // it waits for the resin to level in the cold
+	}
+	return s
 }
 
 // print makes one run of a piece, judges it and reads its specimens.

@@ -13,14 +13,18 @@ const (
 	Hot  = "hot"
 )
 
+// TempC is the temperature that a print was made at: its resin's, or else its room's.
+func TempC(resinC, roomC *float64) *float64 {
+	if resinC != nil {
+		return resinC
+	}
+	return roomC
+}
+
 // Band is the band of temperature that a print was made in, by its resin or else its room
 // in °C; empty where it was as usual, or where neither is known.
 func Band(resinC, roomC *float64) string {
-	c := resinC
-	if c == nil {
-		c = roomC
-	}
-	switch {
+	switch c := TempC(resinC, roomC); {
 	case c == nil:
 	case *c < ColdBelowC:
 		return Cold

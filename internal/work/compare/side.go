@@ -52,6 +52,8 @@ type Side struct {
 	Washed string `json:"washed"`
 	Cured  string `json:"cured"`
 	Rose   *Rose  `json:"rose"`
+	// Warmth is what cold or heat did to it, where some prints were cold or hot.
+	Warmth []setup.WarmContrast `json:"warmth"`
 }
 
 // side is the prints of one side with what they refer to, as far as they concern the

@@ -17,10 +17,12 @@ type Rose struct {
 	Says       string   `json:"says"`
 }
 
-// treatment fills in how a side's prints were washed and cured, and how fast they rose.
+// treatment fills in how a side's prints were washed and cured, how fast they rose, and what
+// cold or heat did.
 func (s side) treatment(out *Side) {
 	var washed, cured []setup.Treated
 	var raised []setup.Raised
+	var warm []setup.WarmPrint
 	for j, sheet := range s.sheets {
 		washed = append(washed, setup.Treated{TookS: sheet.Run.WashS, AskedS: sheet.Resin.StatedWashS})
 		cured = append(cured, setup.Treated{TookS: sheet.Run.CureS, AskedS: sheet.Resin.StatedCureS})
@@ -29,7 +31,9 @@ func (s side) treatment(out *Side) {
 			r.HeightMM = quantity.Ptr(float64(n) * sheet.Profile.LayerUM / 1000)
 		}
 		raised = append(raised, r)
+		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), TookS: s.prints[j].TookS, Counts: s.prints[j].Counts})
 	}
+	out.Warmth = setup.ByTemperature(warm)
 	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
 	if speed := setup.SpeedOf(raised); speed != nil {
 		out.Rose = roseOf(*speed, s.machine.ClaimedMMH)

@@ -265,7 +265,8 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{end}}
 ### What they show
 
-{{range .Results}}{{range .Answers}}- {{.}}
+{{with first .Results}}{{range .Sides}}{{$letter := .Letter}}{{range .Warmth}}- Temperature of {{$letter}}: {{.Says}}
+{{end}}{{end}}{{end}}{{range .Results}}{{range .Answers}}- {{.}}
 {{end}}{{end}}{{with first .Results}}{{if .Faults}}
 ### Faults, by symptom
 

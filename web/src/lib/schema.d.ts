@@ -5973,6 +5973,30 @@ export interface components {
             to: string;
             what: string;
         };
+        SetupWarmBand: {
+            /** @enum {string} */
+            band: "" | "cold" | "hot";
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            judged: number;
+            /** Format: double */
+            least_c: number;
+            /** Format: double */
+            most_c: number;
+            /** Format: int64 */
+            prints: number;
+        };
+        SetupWarmContrast: {
+            against: components["schemas"]["SetupWarmBand"];
+            band: components["schemas"]["SetupWarmBand"];
+            ci: number[] | null;
+            /** Format: int64 */
+            kinds: number;
+            /** Format: double */
+            ratio: number | null;
+            says: string;
+        };
         Side: {
             basis: string;
             bias: components["schemas"]["TimingBiasResult"] | null;
@@ -6004,6 +6028,7 @@ export interface components {
             shared: boolean;
             /** Format: double */
             software_estimate_s: number | null;
+            warmth: components["schemas"]["SetupWarmContrast"][];
             washed: string;
         };
         SkipBody: {

@@ -1,7 +1,7 @@
 import type { Comparison } from '../../lib/api'
 import { figure } from '../../lib/format'
 
-const seen = { plain: 'plain', borderline: 'borderline', below: '–' }
+const seen = { plain: 'plain', borderline: 'borderline', below: 'no' }
 
 /** What the sides draw differently, and from how near eyes tell it. */
 export function Eyes({ c }: { c: Comparison }) {

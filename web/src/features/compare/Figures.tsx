@@ -33,6 +33,7 @@ export function Figures({ c }: { c: Comparison }) {
       )}
       {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {c.question === 'time' && <TimeSplits c={c} />}
+      {(c.question === 'time' || c.question === 'failure') && <Warmth c={c} />}
       {c.answers.length > 0 && (
         <div>
           <h3>What this shows</h3>
@@ -84,6 +85,25 @@ export function Figures({ c }: { c: Comparison }) {
           {all}
         </>
       )}
+    </section>
+  )
+}
+
+/** What cold or heat did to a side some of whose prints were made in it. */
+function Warmth({ c }: { c: Comparison }) {
+  const said = c.sides.flatMap((s) => s.warmth.map((w) => ({ letter: s.letter, says: w.says })))
+  if (said.length === 0) return null
+  return (
+    <section aria-label="Temperature">
+      <h3>Temperature ●</h3>
+      {said.map((s) => (
+        <p key={s.letter + s.says}>
+          <strong>{s.letter}:</strong> {s.says}
+        </p>
+      ))}
+      <p className="text-sm text-soft">
+        Prints of one side by their resin’s temperature; what else changed between them is for the audit.
+      </p>
     </section>
   )
 }
