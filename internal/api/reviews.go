@@ -99,6 +99,9 @@ func (s *server) reviews() {
 		}
 		return setups, err
 	})
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/claims", "What makers claim of its machines, with what was measured", func(ctx context.Context, in *byIDPath) ([]experiment.Claim, error) {
+		return s.work.Experiment.Claims(ctx, in.ID)
+	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)
 	})

@@ -18,7 +18,12 @@ import (
 // ash, so that resin tells nothing.
 func upgraded(t *testing.T, share float64, claimed *float64, changes ...bench.Change) experiment.ChangeSet {
 	t.Helper()
-	d := newDesk(t)
+	return newDesk(t).upgraded(share, claimed, changes...)
+}
+
+func (d *desk) upgraded(share float64, claimed *float64, changes ...bench.Change) experiment.ChangeSet {
+	t := d.t
+	t.Helper()
 	cap := d.part("Cap").Piece
 	fast := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 6, MMMin: 180}} }).ID
 	print := func(piece, settings string, minutes float64) {
@@ -135,5 +140,34 @@ func TestResinsThatASideMixesAreNotAveraged(t *testing.T) {
 	req.UnderTest = []string{"resin"}
 	if m := measure(t, must(d.w.Compare.Compare(t.Context(), req))(t), "time "); m.Sides[0].Prints != 6 {
 		t.Errorf("resin is under test: %+v", m.Sides)
+	}
+}
+
+func TestAReviewListsWhatIsClaimedWithWhatWasMeasured(t *testing.T) {
+	d := newDesk(t)
+	d.machine.ClaimedMMH = quantity.Ptr(100.0)
+	d.machine = must(d.w.Kit.SaveMachine(t.Context(), d.machine))(t).Machine
+	other := d.machine
+	other.ID, other.Code, other.Version, other.Name, other.ClaimedMMH = "", "", 0, "Ossik 9", quantity.Ptr(80.0)
+	other = must(d.w.Kit.SaveMachine(t.Context(), other))(t).Machine
+	d.upgraded(0.8, quantity.Ptr(70.0))
+	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: other.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade"}, ClaimedTimePct: quantity.Ptr(50.0)}))(t)
+	review := must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Is it worth it?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID, other.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	got := must(d.w.Experiment.Claims(t.Context(), review.ID))(t)
+	if len(got) != 4 {
+		t.Fatalf("%d claims: %+v", len(got), got)
+	}
+	for i, want := range []struct{ machine, claimed, verdict, says string }{
+		{d.machine.Name, "100 mm/h", "not_met", "100 mm/h claimed: the claim is not met"}, {d.machine.Name, "70 % of the time before, by upgrade", "not_met", "over 2 kinds of plates: the claim is not met"},
+		{"Ossik 9", "80 mm/h", "", "not tested"}, {"Ossik 9", "50 % of the time before", "", "not tested: No piece was printed"},
+	} {
+		c := got[i]
+		if c.Machine != want.machine || !strings.HasPrefix(c.Claimed, want.claimed) || c.Verdict != want.verdict || !strings.Contains(c.Says, want.says) {
+			t.Errorf("claim %d is %+v, want %+v", i, c, want)
+		}
+	}
+	text := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t))
+	if !strings.Contains(text, "## What makers claim") || !strings.Contains(text, "| Ossik 9 | 80 mm/h | not tested |") {
+		t.Errorf("the write-up does not list the claims:\n%s", text)
 	}
 }

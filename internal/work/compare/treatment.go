@@ -3,10 +3,12 @@ package compare
 import (
 	"fmt"
 
+	"ojime/internal/bench"
 	"ojime/internal/core/claims"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
+	"ojime/internal/work/printing"
 )
 
 // Rose is how fast prints rose, held against the speed that the maker of the machine claims.
@@ -21,23 +23,32 @@ type Rose struct {
 // cold or heat did.
 func (s side) treatment(out *Side) {
 	var washed, cured []setup.Treated
-	var raised []setup.Raised
 	var warm []setup.WarmPrint
 	for j, sheet := range s.sheets {
 		washed = append(washed, setup.Treated{TookS: sheet.Run.WashS, AskedS: sheet.Resin.StatedWashS})
 		cured = append(cured, setup.Treated{TookS: sheet.Run.CureS, AskedS: sheet.Resin.StatedCureS})
-		r := setup.Raised{TookS: s.prints[j].TookS}
-		if n := sheet.Run.Layers; n > 0 {
-			r.HeightMM = quantity.Ptr(float64(n) * sheet.Profile.LayerUM / 1000)
-		}
-		raised = append(raised, r)
 		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), TookS: s.prints[j].TookS, Counts: s.prints[j].Counts})
 	}
 	out.Warmth = setup.ByTemperature(warm)
 	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
-	if speed := setup.SpeedOf(raised); speed != nil {
-		out.Rose = roseOf(*speed, s.machine.ClaimedMMH)
+	out.Rose = RoseOf(s.machine, s.sheets)
+}
+
+// RoseOf is how fast prints of a machine rose; nil where none has both a time and layers.
+func RoseOf(m bench.Machine, sheets []printing.RunSheet) *Rose {
+	var raised []setup.Raised
+	for _, sheet := range sheets {
+		r := setup.Raised{TookS: sheet.Run.Took().S}
+		if n := sheet.Run.Layers; n > 0 {
+			r.HeightMM = quantity.Ptr(float64(n) * sheet.Profile.LayerUM / 1000)
+		}
+		raised = append(raised, r)
 	}
+	speed := setup.SpeedOf(raised)
+	if speed == nil {
+		return nil
+	}
+	return roseOf(*speed, m.ClaimedMMH)
 }
 
 func roseOf(speed setup.Speed, claimed *float64) *Rose {

@@ -27,6 +27,7 @@ type Effect struct {
 	Counted   contest.Counted   `json:"counted"`
 	Sentences []string          `json:"sentences"`
 	Claim     string            `json:"claim"`
+	Measured  string            `json:"measured"`
 	Verdict   string            `json:"claim_verdict" enum:",met,not_met,cannot_tell"`
 }
 
@@ -132,12 +133,13 @@ func (f *Effect) hold(e bench.MachineEvent) {
 		}
 	}
 	if of == nil {
-		f.Claim, f.Verdict = claimed+"No plate that holds the same has a time on both sides, so that cannot be told.", claims.CannotTell
+		f.Measured, f.Verdict = "no plate that holds the same has a time on both sides, so that cannot be told", claims.CannotTell
+		f.Claim = claimed + "Measured: " + f.Measured + "."
 		return
 	}
 	pair := of.Pairs[0]
 	f.Verdict = claims.AtMost(*e.ClaimedTimePct/100, pair.CI)
-	measured := fmt.Sprintf("Measured: %s %%", say.Figure(100**pair.Difference))
+	measured := fmt.Sprintf("%s %%", say.Figure(100**pair.Difference))
 	if pair.CI != nil {
 		measured += fmt.Sprintf(" (%s to %s %%)", say.Figure(100*pair.CI[0]), say.Figure(100*pair.CI[1]))
 	} else {
@@ -146,5 +148,6 @@ func (f *Effect) hold(e bench.MachineEvent) {
 	if pair.Kinds > 0 {
 		measured += ", over " + say.Counted(pair.Kinds, "kind") + " of plates"
 	}
-	f.Claim = claimed + measured + ": " + claims.Words[f.Verdict] + "."
+	f.Measured = measured + ": " + claims.Words[f.Verdict]
+	f.Claim = claimed + "Measured: " + f.Measured + "."
 }

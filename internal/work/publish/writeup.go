@@ -81,8 +81,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 				return err
 			}
 		}
+		claims, err := experiment.ClaimsOf(t, reader, review, setups)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -304,7 +308,15 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 {{end}}
 Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
 {{end}}
-## Verdict
+{{if .Claims}}
+## What makers claim
+
+| Machine | Claimed | Measured |
+|---|---|---|
+{{range .Claims}}| {{.Machine}} | {{.Claimed}} | {{.Says}} |
+{{end}}
+Speeds are of this review's prints, their first layers included.
+{{end}}## Verdict
 
 {{or .Review.Verdict "Not written yet."}}
 

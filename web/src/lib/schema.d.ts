@@ -1617,6 +1617,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What makers claim of its machines, with what was measured */
+        get: operations["get-reviews-id-claims"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/deciding": {
         parameters: {
             query?: never;
@@ -2754,6 +2771,14 @@ export interface components {
             pairs: components["schemas"]["BeforeAfter"][];
             plan: components["schemas"]["PlanChangesResult"] | null;
         };
+        Claim: {
+            /** @enum {string} */
+            claim_verdict: "" | "met" | "not_met" | "cannot_tell";
+            claimed: string;
+            event_id: string;
+            machine: string;
+            says: string;
+        };
         Combination: {
             base: string;
             cells: components["schemas"]["CombinationCell"][];
@@ -3232,6 +3257,7 @@ export interface components {
             /** @enum {string} */
             claim_verdict: "" | "met" | "not_met" | "cannot_tell";
             counted: components["schemas"]["ContestCounted"];
+            measured: string;
             measures: components["schemas"]["ContestMeasure"][];
             sentences: string[];
             sides: components["schemas"]["Side"][];
@@ -10397,6 +10423,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Claim"][];
                 };
             };
             /** @description Error */

@@ -8,6 +8,7 @@ const touches: Record<string, readonly string[]> = {
     'reviews',
     'set-ups',
     'matrix',
+    'claims',
     'left-out',
     'review-plan',
     'deciding',

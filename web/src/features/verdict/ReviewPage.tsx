@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
 import { DraftOffer } from '../../components/DraftOffer'
@@ -6,8 +7,9 @@ import { ManyField, SelectField, TextArea, TextField } from '../../components/Fi
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { words } from '../../lib/format'
+import { counted, words } from '../../lib/format'
 import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+import { Claims } from './Claims'
 import { Deciding } from './Deciding'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
@@ -46,6 +48,7 @@ export default function ReviewPage() {
             {review && <Deciding review={review} />}
             {review && <SetUpNames review={review} />}
             {review && <LeftOut review={review} />}
+            {review && <Claims review={review} />}
             {review && <WriteUp review={review} />}
           </Page>
         )
@@ -117,59 +120,97 @@ function ReviewForm({ review }: { review?: Review }) {
     },
     onError: (e) => showProblem(form, e),
   })
+  // What is stated folds to a line; a review that names nothing yet, and one that is being changed, stands open.
+  const nothing = [review?.machine_ids, review?.resin_ids, review?.piece_ids].some((l) => (l ?? []).length === 0)
+  const [open, setOpen] = useState(nothing || form.formState.isDirty)
+  const fields = (
+    <>
+      <section className="sheet grid gap-3">
+        <h2>The question</h2>
+        <TextField name="question" label="Question" hint="as a reader would ask it" />
+        <TextField name="readers" label="Readers" />
+        <SelectField name="policy" label="Settings" options={policies} />
+        <ManyField
+          name="machine_ids"
+          label="Machines"
+          none="None on record yet."
+          options={(machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name }))}
+        />
+        <ManyField
+          name="resin_ids"
+          label="Resins"
+          none="None on record yet."
+          options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
+        />
+        <ManyField
+          name="piece_ids"
+          label="Pieces"
+          none="None on record yet."
+          options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
+        />
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer font-semibold">
+            Under test: {(form.watch('under_test') || []).map(words).join(', ') || 'nothing chosen'}
+          </summary>
+          <ManyField
+            name="under_test"
+            label="Factors that vary on purpose"
+            options={(factors.data ?? []).filter((f) => f !== 'prints').map((f) => ({ value: f, label: words(f) }))}
+          />
+        </details>
+      </section>
+      <section className="sheet grid gap-3">
+        <h2>Disclosure and verdict</h2>
+        <TextArea name="disclosure" label="Who supplied what, who pays" />
+        <TextArea name="verdict" label="Verdict" hint="for whom, at what price, against what" />
+        <TextArea name="not_tested" label="What was not tested" />
+      </section>
+      {save.isError && <Complaint>{save.error.message}</Complaint>}
+      <div>
+        <button className="button button-main" disabled={save.isPending}>
+          Save the review
+        </button>
+      </div>
+    </>
+  )
   return (
     <FormProvider {...form}>
       <form className="grid gap-4" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
         <DraftOffer old={form.old} />
-        <section className="sheet grid gap-3">
-          <h2>The question</h2>
-          <TextField name="question" label="Question" hint="as a reader would ask it" />
-          <TextField name="readers" label="Readers" />
-          <SelectField name="policy" label="Settings" options={policies} />
-          <ManyField
-            name="machine_ids"
-            label="Machines"
-            none="None on record yet."
-            options={(machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name }))}
-          />
-          <ManyField
-            name="resin_ids"
-            label="Resins"
-            none="None on record yet."
-            options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
-          />
-          <ManyField
-            name="piece_ids"
-            label="Pieces"
-            none="None on record yet."
-            options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
-          />
-          <details>
-            <summary className="min-h-(--tap) cursor-pointer font-semibold">
-              Under test: {(form.watch('under_test') || []).map(words).join(', ') || 'nothing chosen'}
+        {review ? (
+          <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+            <summary className="min-h-(--tap) cursor-pointer content-center">
+              <strong>Question, disclosure and verdict</strong> <span className="text-soft">{stated(review)}</span>
             </summary>
-            <ManyField
-              name="under_test"
-              label="Factors that vary on purpose"
-              options={(factors.data ?? []).filter((f) => f !== 'prints').map((f) => ({ value: f, label: words(f) }))}
-            />
+            <div className="mt-3 grid gap-4">{fields}</div>
           </details>
-        </section>
-        <section className="sheet grid gap-3">
-          <h2>Disclosure and verdict</h2>
-          <TextArea name="disclosure" label="Who supplied what, who pays" />
-          <TextArea name="verdict" label="Verdict" hint="for whom, at what price, against what" />
-          <TextArea name="not_tested" label="What was not tested" />
-        </section>
-        {save.isError && <Complaint>{save.error.message}</Complaint>}
-        <div>
-          <button className="button button-main" disabled={save.isPending}>
-            Save the review
-          </button>
-        </div>
+        ) : (
+          fields
+        )}
       </form>
     </FormProvider>
   )
+}
+
+/** A review in a line: its policy, its members, and which of its texts are still to be written. */
+function stated(r: Review): string {
+  const wanting = Object.entries({
+    'the disclosure': r.disclosure,
+    'the verdict': r.verdict,
+    'what was not tested': r.not_tested,
+  })
+    .filter(([, text]) => text === '')
+    .map(([name]) => name)
+  return [
+    policies.find((p) => p.value === r.policy)?.label ?? '',
+    `under test: ${r.under_test.map(words).join(', ') || 'not stated'}`,
+    [
+      counted(r.machine_ids.length, 'machine'),
+      counted(r.resin_ids.length, 'resin'),
+      counted(r.piece_ids.length, 'piece'),
+    ].join(', '),
+    wanting.length > 0 ? `still to be written: ${wanting.join(', ')}` : 'all texts written',
+  ].join(' · ')
 }
 
 function WriteUp({ review }: { review: Review }) {
