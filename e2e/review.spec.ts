@@ -170,6 +170,60 @@ test('two machines, two pieces: what each piece shows, and from which prints', a
   await expect(page.getByText('One side more is needed')).toBeVisible()
 })
 
+test('a panel and a projector, three pieces and two resins, on plates that mix pieces', async ({ page }) => {
+  await open(page, /Panel or projector/)
+  const tested = page.getByLabel('What was put to the test')
+  await expect(tested.getByRole('row')).toHaveCount(5)
+  const hole = tested.getByRole('row', { name: /^Wheatear P Madder Tough/ })
+  await expect(hole.getByRole('cell').nth(2)).toContainText(/none.*3 planned/)
+  await expect(hole.getByRole('cell').nth(3)).toContainText('3 prints')
+  await expect(page.getByLabel('What makers claim').getByRole('row', { name: /^Wheatear P/ })).toContainText(
+    /45 mm\/h.* over \d+ prints.*: the claim is not met/,
+  )
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  await expect(page.getByLabel('Which pair answers what')).toContainText('Machine alone differs in C against A')
+  const figures = page.getByLabel('Figures')
+  const eyes = page.getByLabel('What eyes can tell between the sides')
+  await expect(eyes.getByRole('row', { name: /^C, A pitch or spot/ })).toContainText(/49\.4, 35 µm.*mm.*no.*plain/)
+
+  // A plate of two lanterns and a wyrm: each piece by its share, the time by the plate.
+  await page.getByRole('combobox', { name: /^Piece/ }).selectOption({ label: 'Cage lantern' })
+  await page.getByLabel('Question').selectOption('time')
+  await expect(page.getByText('4 of 4 set-ups as sides')).toBeVisible()
+  const shown = figures.getByText('show the figures all the same')
+  if (await shown.isVisible()) await shown.click()
+  await expect(
+    figures.getByRole('table', { name: /^Time of a plate of 2 × Cage lantern, 1 × Spined wyrm, cold/ }),
+  ).toBeVisible()
+  await expect(figures.getByLabel('Temperature')).toContainText(
+    /D: At 1\d.* °C \(1 print\) against .* \(2 prints\): a plate took 1\.\d+ times as long \(.*\); 0 of 2 copies failed/,
+  )
+  await figures.getByText('Estimates, treatment, accidents, cost and sizes of each side').click()
+  await expect(figures.getByText(/by their share of the plate/).first()).toBeVisible()
+  await expect(figures.getByText(/^2 min; the label asks 3 min: 66.7 % of it$/).first()).toBeVisible()
+  await expect(figures.getByText('1 accident', { exact: true })).toBeVisible()
+
+  // Blemishes are figures of their own, and stand on a line of time.
+  await page.getByLabel('Question').selectOption('finish')
+  await expect(figures.getByRole('table', { name: 'With a blemish of finish' })).toBeVisible()
+  await expect(figures.getByRole('img', { name: /12 judged prints of 4 sides from .* with a fault/ })).toBeVisible()
+  await figures.getByText(/prints with faults, in the order of time/).click()
+  await expect(
+    figures.getByRole('table', { name: 'Prints with faults, the first printed first' }).getByRole('row').nth(1),
+  ).toContainText(/R-\d+.* on \d cop/)
+
+  // So few prints show no difference in failures, and the page says so before anything else can.
+  await page.getByRole('combobox', { name: /^Piece/ }).selectOption({ label: 'all pieces, matched' })
+  await page.getByLabel('Question').selectOption('failure')
+  await expect(figures).toContainText(
+    /prints could not have shown a difference, whatever came out|no difference is shown/,
+  )
+  await expect(
+    figures.getByRole('table', { name: 'Failures, all; differences piece by piece' }).getByRole('row', { name: /^B/ }),
+  ).toContainText('over 2 kinds that both have')
+})
+
 test('an upgrade is held against the prints before it, and its claim against both', async ({ page }) => {
   const bench = (await (await page.request.get('/api/v1/bench')).json()) as {
     cords: { name: string; knots: { id: string; kinds: string[] }[] }[]

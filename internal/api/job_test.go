@@ -131,6 +131,12 @@ func TestAReviewOverHTTP(t *testing.T) {
 	if again := b.want(http.MethodGet, fmt.Sprintf("/api/v1/comparison?side=%s%%3B%s&question=failure&under_test=machine", runs[0], runs[1]), ""); fmt.Sprint(again) != fmt.Sprint(comparison) {
 		t.Error("sides in one parameter are another comparison")
 	}
+	// So may what is under test; each factor counts, however it is written.
+	both := fmt.Sprintf("/api/v1/comparison?side=%s&side=%s&question=failure&under_test=", runs[0], runs[1])
+	repeated, listed := b.want(http.MethodGet, both+"machine&under_test=resin", ""), b.want(http.MethodGet, both+"machine,resin", "")
+	if fmt.Sprint(repeated) != fmt.Sprint(listed) || len(repeated["pairs"].([]any)) != 2 {
+		t.Errorf("two factors under test: %v and %v", repeated["pairs"], listed["pairs"])
+	}
 	if status, wrong := b.call(http.MethodGet, "/api/v1/comparison?side="+runs[0], ""); status != http.StatusUnprocessableEntity || location(wrong) != "side" {
 		t.Errorf("one side: %d %v", status, wrong)
 	}

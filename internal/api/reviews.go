@@ -24,7 +24,7 @@ type comparisonQuery struct {
 	Baseline  int      `query:"baseline" minimum:"-1" maximum:"11" default:"-1" doc:"the side against which the others are set, from 0; below, the one that the review declared, or the first"`
 	Each      bool     `query:"each" doc:"each side against each other instead"`
 	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
-	UnderTest []string `query:"under_test"`
+	UnderTest []string `query:"under_test,explode" doc:"factors that vary on purpose: once for each, or all in one with commas"`
 	Policy    string   `query:"policy" enum:",same_settings,maker_default,each_calibrated"`
 	PieceID   string   `query:"piece_id" doc:"narrows the comparison to the copies of one piece"`
 	ReviewID  string   `query:"review_id" doc:"the review whose set-ups the sides are: it names them, and may have declared what decides"`
@@ -36,6 +36,14 @@ func (q comparisonQuery) sides() (out [][]string) {
 		for _, side := range strings.Split(text, ";") {
 			out = append(out, strings.FieldsFunc(side, func(r rune) bool { return r == ',' }))
 		}
+	}
+	return out
+}
+
+// factors are what is under test, however it was written.
+func (q comparisonQuery) factors() (out []string) {
+	for _, text := range q.UnderTest {
+		out = append(out, list(text)...)
 	}
 	return out
 }
@@ -136,7 +144,7 @@ func (s *server) reviews() {
 		return s.work.Compare.TakeBack(ctx, in.ID, in.RunID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.UnderTest, Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
+		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.factors(), Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

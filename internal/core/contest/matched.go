@@ -55,7 +55,7 @@ func MatchedTimes(key, label string, strata [][][]float64, pairs [][2]int) Measu
 		return m
 	}
 	for i := range strata[0] {
-		e := Estimate{Note: "by kind of plate"}
+		e := Estimate{Note: "Plates of other fill are not averaged; see the differences."}
 		for _, kind := range strata {
 			e.Prints += int64(len(kind[i]))
 		}

@@ -126,7 +126,7 @@ func (c WarmContrast) sentence() string {
 			text += "none judged"
 			continue
 		}
-		text += fmt.Sprintf("%d of %s failed", b.Failed, say.Counted(b.Judged, "copy", "copies"))
+		text += fmt.Sprintf("%d of %s", b.Failed, say.Counted(b.Judged, "copy", "copies")) + []string{" failed", ""}[i]
 	}
 	return text + "."
 }

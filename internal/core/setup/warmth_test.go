@@ -29,7 +29,7 @@ func TestWhatTheColdDid(t *testing.T) {
 	if c.Band.Band != Cold || c.Band.Prints != 2 || c.Against.Prints != 3 || c.Kinds != 2 || math.Abs(*c.Ratio-1.2) > 1e-9 {
 		t.Errorf("%+v, ratio %v", c, *c.Ratio)
 	}
-	if want := "At 16 to 17.5 °C (2 prints) against 22 to 23 °C (3 prints): a plate took 1.2 times as long, without an interval; 1 of 5 copies failed against 0 of 9 copies failed."; c.Says != want {
+	if want := "At 16 to 17.5 °C (2 prints) against 22 to 23 °C (3 prints): a plate took 1.2 times as long, without an interval; 1 of 5 copies failed against 0 of 9 copies."; c.Says != want {
 		t.Errorf("%s\nwant %s", c.Says, want)
 	}
 }
@@ -44,7 +44,7 @@ func TestTemperaturesThatTellNothing(t *testing.T) {
 	}
 	// Without usual prints the hot are held against the cold; other plates have no ratio.
 	got := ByTemperature([]WarmPrint{warm("a", 31, 1000, 0, 0), warm("b", 15, 2000, 1, 2)})
-	if len(got) != 1 || got[0].Band.Band != Hot || got[0].Against.Band != Cold || got[0].Ratio != nil || !strings.Contains(got[0].Says, "no plate that holds the same has a time in both; none judged against 1 of 2 copies failed") {
+	if len(got) != 1 || got[0].Band.Band != Hot || got[0].Against.Band != Cold || got[0].Ratio != nil || !strings.Contains(got[0].Says, "no plate that holds the same has a time in both; none judged against 1 of 2 copies") {
 		t.Errorf("%+v", got)
 	}
 	if spread := ByTemperature([]WarmPrint{warm("a", 22, 1000, 0, 1), warm("a", 22, 1010, 0, 1), warm("a", 15, 1200, 0, 1)}); spread[0].CI == nil || !strings.Contains(spread[0].Says, " (") {

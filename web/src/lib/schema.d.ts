@@ -8467,6 +8467,7 @@ export interface operations {
                 /** @description each side against each other instead */
                 each?: boolean;
                 question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost";
+                /** @description factors that vary on purpose: once for each, or all in one with commas */
                 under_test?: string[];
                 policy?: "" | "same_settings" | "maker_default" | "each_calibrated";
                 /** @description narrows the comparison to the copies of one piece */
