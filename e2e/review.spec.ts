@@ -191,8 +191,6 @@ test('a panel and a projector, three pieces and two resins, on plates that mix p
   await page.getByRole('combobox', { name: /^Piece/ }).selectOption({ label: 'Cage lantern' })
   await page.getByLabel('Question').selectOption('time')
   await expect(page.getByText('4 of 4 set-ups as sides')).toBeVisible()
-  const shown = figures.getByText('show the figures all the same')
-  if (await shown.isVisible()) await shown.click()
   await expect(
     figures.getByRole('table', { name: /^Time of a plate of 2 × Cage lantern, 1 × Spined wyrm, cold/ }),
   ).toBeVisible()

@@ -221,11 +221,20 @@ function Result({
           <Figures c={c} />
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />
-          {(c.question === 'detail' || c.question === 'finish') && <Eyes c={c} />}
-          <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
+          {(c.question === 'detail' || c.question === 'finish') && <Sight c={c} />}
         </>
       )}
     </Ready>
+  )
+}
+
+/** What eyes can tell between the sides, and of what each machine draws. */
+function Sight({ c }: { c: Schemas['Comparison'] }) {
+  return (
+    <>
+      <Eyes c={c} />
+      <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
+    </>
   )
 }
 
