@@ -62,18 +62,21 @@ type PlaceResult struct {
 	quantity.Warnings
 }
 
-// The plate is told apart in this many parts, and below so many failures nothing
-// is asked of them.
+// The plate is told apart in this many parts, and below so many plates on which some failed
+// and some held nothing is asked of them: with fewer no outcome could show a pattern once
+// three are asked at once.
 const (
 	placeColumns, placeRows = 5, 4
-	fewestFailures          = 6
+	fewestPlates            = 7
 	usualDraws              = 2000
 )
 
-// PlacePattern asks whether failures lean to a side, to centre or edge, or gather at
-// one spot: a permutation test in which each plate's failures are dealt anew
-// among its own specimens, so that a bad plate proves nothing about a place. It
-// warns too_few below six failures.
+// PlacePattern asks whether failures lean to a side, to centre or edge, or gather at one
+// spot. The plate is the unit, since one part that lets go takes its neighbours with it:
+// how far each plate's failures lie from the middle of what stood on it is turned about as a
+// whole (a sign-flip test), and at a spot a plate counts once, against as many failures
+// dealt anew among its own specimens. So a bad plate proves nothing about a place. It warns
+// too_few below seven plates on which some failed and some held.
 func PlacePattern(in PlaceInput) (PlaceResult, error) {
 	var c quantity.Checks
 	for i, plate := range in.Plates {
@@ -93,8 +96,8 @@ func PlacePattern(in PlaceInput) (PlaceResult, error) {
 	for _, cell := range out.Cells {
 		out.Stood, out.Failed = out.Stood+cell.Stood, out.Failed+cell.Failed
 	}
-	if d.failures < fewestFailures {
-		out.Warn("too_few", "%d failures on plates where others held are too few to ask after a place; %d and more are needed.", d.failures, fewestFailures)
+	if len(d.plates) < fewestPlates {
+		out.Warn("too_few", "%s on which some copies failed and others held: too few to ask after a place; %d and more are needed.", say.Counted(int64(len(d.plates)), "plate"), fewestPlates)
 		return out, nil
 	}
 	draws := in.Draws
@@ -102,20 +105,8 @@ func PlacePattern(in PlaceInput) (PlaceResult, error) {
 		draws = usualDraws
 	}
 	out.Draws = int64(draws)
-	seen := d.measure(func(p plateDeal) []int { return p.failed })
-	chance := rand.New(rand.NewPCG(in.Seed, uint64(d.failures)))
-	further := [3]int{}
-	for range draws {
-		m := d.measure(func(p plateDeal) []int { return p.draw(chance) })
-		for k := range further {
-			if m.stat[k] >= seen.stat[k]-1e-12 {
-				further[k]++
-			}
-		}
-	}
-	for k, name := range []string{"side", "edge", "spot"} {
-		out.Patterns = append(out.Patterns, Pattern{Pattern: name, P: float64(1+further[k]) / float64(1+draws), Where: seen.where[k]})
-	}
+	chance := rand.New(rand.NewPCG(in.Seed, uint64(len(d.plates))))
+	out.Patterns = []Pattern{d.leans(chance, draws), d.keeps(chance, draws), d.gathers(chance, draws)}
 	holm(out.Patterns)
 	for i := range out.Patterns {
 		out.Patterns[i].say()
@@ -123,55 +114,56 @@ func PlacePattern(in PlaceInput) (PlaceResult, error) {
 	return out, nil
 }
 
-// plateDeal is one plate whose failures can be dealt: its spots and which failed.
+// plateDeal is one plate on which some failed and some held: its spots, which failed, the
+// cells that these hit, and by how much they lie apart from the mean of all that stood
+// there, added up.
 type plateDeal struct {
-	spots  []Spot
-	failed []int
-	order  []int
+	cellsOf []int
+	failed  int
+	hit     map[int]bool
+	order   []int
+	x, y, r float64
 }
 
-// draw picks as many spots as failed, each as likely, by a partial shuffle.
-func (p plateDeal) draw(chance *rand.Rand) []int {
+// draw hits the cells of as many spots as failed, each as likely, by a partial shuffle.
+func (p plateDeal) draw(chance *rand.Rand, hit map[int]bool) {
+	clear(hit)
 	for i := range p.failed {
 		j := i + chance.IntN(len(p.order)-i)
 		p.order[i], p.order[j] = p.order[j], p.order[i]
+		hit[p.cellsOf[p.order[i]]] = true
 	}
-	return p.order[:len(p.failed)]
 }
 
-// dealing is all plates on which some failed and some held, with what an even
-// spread expects.
+// dealing is all plates on which some failed and some held, with the failures that an even
+// spread expects in each cell.
 type dealing struct {
 	plates   []plateDeal
-	failures int
-	meanX    float64
-	meanY    float64
-	meanR    float64
 	expected [placeColumns * placeRows]float64
 }
 
 func deal(plates [][]Spot) dealing {
 	var d dealing
 	for _, spots := range plates {
-		p := plateDeal{spots: spots}
+		p := plateDeal{hit: map[int]bool{}}
+		var x, y, r float64
 		for i, s := range spots {
-			p.order = append(p.order, i)
+			p.order, p.cellsOf = append(p.order, i), append(p.cellsOf, cellOf(s))
+			x, y, r = x+s.X, y+s.Y, r+radius(s)
 			if s.Failed {
-				p.failed = append(p.failed, i)
+				p.failed, p.hit[cellOf(s)] = p.failed+1, true
+				p.x, p.y, p.r = p.x+s.X, p.y+s.Y, p.r+radius(s)
 			}
 		}
-		if len(p.failed) == 0 || len(p.failed) == len(spots) {
+		if p.failed == 0 || p.failed == len(spots) {
 			continue
 		}
-		d.plates, d.failures = append(d.plates, p), d.failures+len(p.failed)
-		share := float64(len(p.failed)) / float64(len(spots))
-		for _, s := range spots {
-			d.meanX, d.meanY, d.meanR = d.meanX+share*s.X, d.meanY+share*s.Y, d.meanR+share*radius(s)
-			d.expected[cellOf(s)] += share
+		share := float64(p.failed) / float64(len(spots))
+		p.x, p.y, p.r = p.x-share*x, p.y-share*y, p.r-share*r
+		d.plates = append(d.plates, p)
+		for _, cell := range p.cellsOf {
+			d.expected[cell] += share
 		}
-	}
-	if n := float64(d.failures); n > 0 {
-		d.meanX, d.meanY, d.meanR = d.meanX/n, d.meanY/n, d.meanR/n
 	}
 	return d
 }
@@ -183,6 +175,122 @@ func cellOf(s Spot) int {
 	column := min(placeColumns-1, int(s.X*placeColumns))
 	row := min(placeRows-1, int(s.Y*placeRows))
 	return row*placeColumns + column
+}
+
+// turned is the share of ways to turn plates about, each by a sign of its own, whose
+// statistic is at least the one seen: all ways where there are at most so many as draws.
+func (d dealing) turned(chance *rand.Rand, draws int, statistic func(sign func(int) float64) float64) float64 {
+	seen := statistic(func(int) float64 { return 1 })
+	m := len(d.plates)
+	if all := 1 << min(m, 30); all <= draws {
+		further := 0
+		for way := range all {
+			if statistic(func(i int) float64 { return float64(1 - 2*(way>>i&1)) }) >= seen-1e-12 {
+				further++
+			}
+		}
+		return float64(further) / float64(all)
+	}
+	signs, further := make([]float64, m), 1
+	for range draws {
+		for i := range signs {
+			signs[i] = float64(1 - 2*chance.IntN(2))
+		}
+		if statistic(func(i int) float64 { return signs[i] }) >= seen-1e-12 {
+			further++
+		}
+	}
+	return float64(further) / float64(1+draws)
+}
+
+// leans is the pattern of level and tilt.
+func (d dealing) leans(chance *rand.Rand, draws int) Pattern {
+	sum := func(sign func(int) float64) (x, y float64) {
+		for i, p := range d.plates {
+			x, y = x+sign(i)*p.x, y+sign(i)*p.y
+		}
+		return x, y
+	}
+	x, y := sum(func(int) float64 { return 1 })
+	p := d.turned(chance, draws, func(sign func(int) float64) float64 { return math.Hypot(sum(sign)) })
+	return Pattern{Pattern: "side", P: p, Where: sideOf(x, y)}
+}
+
+// keeps is the pattern of the evenness of light.
+func (d dealing) keeps(chance *rand.Rand, draws int) Pattern {
+	sum := func(sign func(int) float64) (r float64) {
+		for i, p := range d.plates {
+			r += sign(i) * p.r
+		}
+		return r
+	}
+	out := Pattern{Pattern: "edge", Where: "edge"}
+	if sum(func(int) float64 { return 1 }) < 0 {
+		out.Where = "centre"
+	}
+	out.P = d.turned(chance, draws, func(sign func(int) float64) float64 { return math.Abs(sum(sign)) })
+	return out
+}
+
+// gathers is the pattern of panel and film: on how many plates something failed in a cell,
+// in standard deviations from what dealing would put there, at its most.
+func (d dealing) gathers(chance *rand.Rand, draws int) Pattern {
+	var mean, variance [placeColumns * placeRows]float64
+	for _, p := range d.plates {
+		stood := map[int]int{}
+		for _, cell := range p.cellsOf {
+			stood[cell]++
+		}
+		for cell, k := range stood {
+			hit := 1 - missing(len(p.cellsOf), k, p.failed)
+			mean[cell], variance[cell] = mean[cell]+hit, variance[cell]+hit*(1-hit)
+		}
+	}
+	most := func(hits *[placeColumns * placeRows]float64) (stat float64, at int) {
+		stat, at = math.Inf(-1), 0
+		for i := range hits {
+			if variance[i] < 1e-12 {
+				continue
+			}
+			if over := (hits[i] - mean[i]) / math.Sqrt(variance[i]); over > stat {
+				stat, at = over, i
+			}
+		}
+		return stat, at
+	}
+	var seen [placeColumns * placeRows]float64
+	for _, p := range d.plates {
+		for cell := range p.hit {
+			seen[cell]++
+		}
+	}
+	stat, at := most(&seen)
+	further, hit := 1, map[int]bool{}
+	for range draws {
+		var hits [placeColumns * placeRows]float64
+		for _, p := range d.plates {
+			p.draw(chance, hit)
+			for cell := range hit {
+				hits[cell]++
+			}
+		}
+		if s, _ := most(&hits); s >= stat-1e-12 {
+			further++
+		}
+	}
+	return Pattern{Pattern: "spot", P: float64(further) / float64(1+draws), Where: fmt.Sprintf("column %d from the left, row %d from the front", at%placeColumns+1, at/placeColumns+1)}
+}
+
+// missing is the chance that none of k among n specimens is among f that fail.
+func missing(n, k, f int) float64 {
+	if n-k < f {
+		return 0
+	}
+	out := 1.0
+	for i := range f {
+		out *= float64(n-k-i) / float64(n-i)
+	}
+	return out
 }
 
 // cells counts every plate, also those on which all held or all failed.
@@ -201,39 +309,6 @@ func (d dealing) cells(plates [][]Spot) []PlaceCell {
 		}
 	}
 	return out
-}
-
-// measured is how far a deal is from an even spread, by pattern, and where.
-type measured struct {
-	stat  [3]float64
-	where [3]string
-}
-
-func (d dealing) measure(failed func(plateDeal) []int) measured {
-	var x, y, r float64
-	var counts [placeColumns * placeRows]float64
-	for _, p := range d.plates {
-		for _, i := range failed(p) {
-			s := p.spots[i]
-			x, y, r = x+s.X, y+s.Y, r+radius(s)
-			counts[cellOf(s)]++
-		}
-	}
-	n := float64(d.failures)
-	x, y, r = x/n-d.meanX, y/n-d.meanY, r/n-d.meanR
-	m := measured{stat: [3]float64{math.Hypot(x, y), math.Abs(r), 0}, where: [3]string{sideOf(x, y), "edge", ""}}
-	if r < 0 {
-		m.where[1] = "centre"
-	}
-	for i, expected := range d.expected {
-		if expected == 0 {
-			continue
-		}
-		if over := (counts[i] - expected) / math.Sqrt(expected); over > m.stat[2] {
-			m.stat[2], m.where[2] = over, fmt.Sprintf("column %d from the left, row %d from the front", i%placeColumns+1, i/placeColumns+1)
-		}
-	}
-	return m
 }
 
 func sideOf(x, y float64) string {

@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"math"
 	"math/rand/v2"
 	"strings"
 	"testing"
@@ -80,12 +81,67 @@ func TestChanceAloneSeldomLooksLikeAPlace(t *testing.T) {
 	}
 }
 
+// A part that lets go takes its neighbours with it, at another place each time: many
+// failures, and no pattern.
+func TestFailuresThatTakeTheirNeighboursAreNoPlace(t *testing.T) {
+	shown := 0
+	const trials = 100
+	for i := range uint64(trials) {
+		chance := rand.New(rand.NewPCG(300+i, 2))
+		all := plates(12, i, func(_, _ float64) float64 { return 0 })
+		for _, plate := range all {
+			middle := plate[chance.IntN(len(plate))]
+			for j := range plate {
+				plate[j].Failed = math.Hypot(plate[j].X-middle.X, plate[j].Y-middle.Y) < 0.27
+			}
+		}
+		for _, p := range verdicts(t, PlaceInput{Seed: i, Draws: 400, Plates: all}) {
+			if p.Verdict != NotShown {
+				shown++
+				break
+			}
+		}
+	}
+	if shown > 11 { // 5 expected; 12 and more come once in 200 times
+		t.Errorf("%d of %d clusters without a place were called a pattern", shown, trials)
+	}
+}
+
 func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
 	in := PlaceInput{Seed: 11, Plates: plates(40, 9, func(x, _ float64) float64 { return 0.1 * x })}
 	a, b := verdicts(t, in), verdicts(t, in)
 	for k := range a {
 		if a[k] != b[k] {
 			t.Errorf("%s: %+v and %+v", k, a[k], b[k])
+		}
+	}
+}
+
+func TestHowFewPlatesTellAPlace(t *testing.T) {
+	leaning := func(n int) [][]Spot {
+		return plates(n, 1, func(x, _ float64) float64 {
+			if x < 0.3 {
+				return 1
+			}
+			return 0
+		})
+	}
+	if got, err := PlacePattern(PlaceInput{Plates: leaning(6)}); err != nil || len(got.Patterns) != 0 || !got.Has("too_few") {
+		t.Errorf("six plates: %+v (%v)", got.Patterns, err)
+	}
+	// Of the 128 ways to turn seven plates about, two lean as far.
+	if got := verdicts(t, PlaceInput{Plates: leaning(7)})["side"]; got.P != 2.0/128 || got.Where != "left" || got.Verdict != Likely {
+		t.Errorf("seven plates: %+v", got)
+	}
+}
+
+func TestTheChanceThatNoneIsHit(t *testing.T) {
+	for _, c := range []struct {
+		n, k, f int
+		want    float64
+	}{{10, 2, 3, 7.0 / 15}, {5, 5, 1, 0}, {5, 3, 3, 0}, {5, 0, 2, 1}, {4, 1, 1, 0.75}} {
+		if got := missing(c.n, c.k, c.f); math.Abs(got-c.want) > 1e-12 {
+			t.Errorf("none of %d among %d, %d fail: %v, want %v", c.k, c.n, c.f, got, c.want)
 		}
 	}
 }

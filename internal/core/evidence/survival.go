@@ -3,6 +3,7 @@ package evidence
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"sort"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -127,5 +128,51 @@ func Trend(doses []Dose) (TrendResult, error) {
 	z := (sxe - rate*sx) / math.Sqrt(variance)
 	p := 2 * distuv.UnitNormal.CDF(-math.Abs(z))
 	out.Z, out.P, out.Verdict = &z, &p, VerdictOf(p)
+	return out, nil
+}
+
+// TrendInTime asks as Trend does, of prints in the order of time whose failures may come in
+// streaks: a bad bottle or a cold week fails several in a row. Blocks of prints that follow
+// each other, each of one and a half times the cube root of their number (the rate at which
+// blocks must grow; the factor keeps false alarms of streaks of two prints below one in
+// ten), are dealt anew over time as wholes, and
+// p is the share of deals whose trend is at least the one seen; Z stays that of Trend.
+func TrendInTime(doses []Dose, seed uint64) (TrendResult, error) {
+	out, err := Trend(doses)
+	if err != nil || out.P == nil {
+		return out, err
+	}
+	long := int(math.Ceil(1.5 * math.Cbrt(float64(len(doses)))))
+	var blocks [][]int
+	for from := 0; from < len(doses); from += long {
+		block := []int{}
+		for i := from; i < min(from+long, len(doses)); i++ {
+			block = append(block, i)
+		}
+		blocks = append(blocks, block)
+	}
+	var trials, level float64
+	for _, d := range doses {
+		trials, level = trials+float64(d.Trials), level+float64(d.Trials)*d.Level
+	}
+	lean := func() float64 {
+		sum, at := 0.0, 0
+		for _, block := range blocks {
+			for _, i := range block {
+				sum, at = sum+float64(doses[i].Events)*(doses[at].Level-level/trials), at+1
+			}
+		}
+		return math.Abs(sum)
+	}
+	seen, further := lean(), 1
+	chance := rand.New(rand.NewPCG(seed, uint64(len(doses))))
+	for range usualDraws {
+		chance.Shuffle(len(blocks), func(i, j int) { blocks[i], blocks[j] = blocks[j], blocks[i] })
+		if lean() >= seen-1e-9 {
+			further++
+		}
+	}
+	p := float64(further) / float64(1+usualDraws)
+	out.P, out.Verdict = &p, VerdictOf(p)
 	return out, nil
 }

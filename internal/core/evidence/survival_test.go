@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"math"
+	"math/rand/v2"
 	"testing"
 )
 
@@ -60,5 +61,74 @@ func TestTrendOfARate(t *testing.T) {
 		if got, err := Trend(doses); err != nil || got.P != nil || got.Verdict != NotShown {
 			t.Errorf("%s: %+v (%v)", name, got, err)
 		}
+	}
+}
+
+// streaks are prints on one ageing film that fail in streaks, whatever its age.
+func streaks(n int, seed uint64) (out []Dose) {
+	chance := rand.New(rand.NewPCG(seed, 3))
+	failing := false
+	for i := range n {
+		if chance.Float64() < 0.5 {
+			failing = chance.Float64() < 0.4
+		}
+		d := Dose{Level: float64(100 * i), Count: Count{Trials: 1}}
+		if failing {
+			d.Events = 1
+		}
+		out = append(out, d)
+	}
+	return out
+}
+
+func TestAStreakIsNoTrend(t *testing.T) {
+	const trials = 200
+	plain, blocks := 0, 0
+	for i := range uint64(trials) {
+		doses := streaks(60, i)
+		a, err := Trend(doses)
+		if err != nil {
+			t.Fatal(err)
+		}
+		b, err := TrendInTime(doses, i)
+		if err != nil {
+			t.Fatal(err)
+		}
+		plain += shows(a)
+		blocks += shows(b)
+		if a.Z != nil && *a.Z != *b.Z {
+			t.Errorf("z is %v and %v", *a.Z, *b.Z)
+		}
+	}
+	if plain < 40 || blocks > 22 || blocks*2 > plain {
+		t.Errorf("of %d records of streaks %d were called a trend print by print, %d by blocks", trials, plain, blocks)
+	}
+}
+
+func shows(r TrendResult) int {
+	if r.Verdict == NotShown {
+		return 0
+	}
+	return 1
+}
+
+func TestATrendInTimeIsFound(t *testing.T) {
+	var doses []Dose
+	for i := range 48 {
+		d := Dose{Level: float64(i), Count: Count{Trials: 1}}
+		if i%4 != 0 && i > 23 {
+			d.Events = 1
+		}
+		doses = append(doses, d)
+	}
+	got, err := TrendInTime(doses, 1)
+	if err != nil || got.Verdict != Clear || *got.Z <= 0 {
+		t.Errorf("%+v (%v)", got, err)
+	}
+	if none, err := TrendInTime(doses[:5], 1); err != nil || none.P != nil {
+		t.Errorf("no failures: %+v (%v)", none, err)
+	}
+	if _, err := TrendInTime([]Dose{{Level: math.NaN(), Count: Count{Trials: 1}}}, 1); err == nil {
+		t.Error("a level that is no number was taken")
 	}
 }

@@ -48,9 +48,9 @@ type MachineFailures struct {
 	Wear      []WearFailures       `json:"wear"`
 }
 
-// placeSeed fixes how failures are dealt anew, so that a page shows the same p
+// dealSeed fixes how failures are dealt anew, so that a page shows the same p
 // twice.
-const placeSeed = 1
+const dealSeed = 1
 
 type failuresKey struct{ machineID string }
 
@@ -106,7 +106,7 @@ func (f *MachineFailures) place(t *store.Tx, m bench.Machine, runs []store.Judge
 	if err != nil {
 		return err
 	}
-	in, last := evidence.PlaceInput{Seed: placeSeed}, ""
+	in, last := evidence.PlaceInput{Seed: dealSeed}, ""
 	for _, s := range spots {
 		if s.RunID != last {
 			in.Plates, last = append(in.Plates, nil), s.RunID
@@ -180,11 +180,11 @@ func wearOf(kind, unit string, runs []agedRun) (out WearFailures, err error) {
 
 // bin sorts runs by age into parts of equal number and tests their trend.
 func (f *WearFailures) bin(known []agedRun) (evidence.TrendResult, error) {
-	slices.SortStableFunc(known, func(a, b agedRun) int { return cmp.Compare(a.Before, b.Before) })
-	var doses []evidence.Dose
+	var doses []evidence.Dose // in the order of time
 	for _, r := range known {
 		doses = append(doses, evidence.Dose{Level: r.Before, Count: evidence.Count{Events: flag(r.failed), Trials: 1}})
 	}
+	slices.SortStableFunc(known, func(a, b agedRun) int { return cmp.Compare(a.Before, b.Before) })
 	if len(known) >= ageBins*evidence.FewTrials {
 		for b := range ageBins {
 			part := known[b*len(known)/ageBins : (b+1)*len(known)/ageBins]
@@ -199,7 +199,7 @@ func (f *WearFailures) bin(known []agedRun) (evidence.TrendResult, error) {
 			f.Bins = append(f.Bins, bin)
 		}
 	}
-	return evidence.Trend(doses)
+	return evidence.TrendInTime(doses, dealSeed)
 }
 
 func wearSentence(kind string, f WearFailures) string {

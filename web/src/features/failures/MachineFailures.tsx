@@ -60,8 +60,9 @@ function Places({ f }: { f: Schemas['MachineFailures'] }) {
           {p.draws > 0 && (
             <>
               {' '}
-              p: share of <span className="num">{grouped(p.draws)}</span> deals, in which each plate's failures are
-              dealt anew among its own specimens, that look at least as uneven; corrected for asking three times.
+              The plate is the unit, since what lets go takes its neighbours with it. p: share of up to{' '}
+              <span className="num">{grouped(p.draws)}</span> deals, in which plates are turned about as wholes, or
+              count once at a spot, that look at least as uneven; corrected for asking three times.
             </>
           )}
         </p>
