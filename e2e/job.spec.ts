@@ -181,6 +181,8 @@ test('4 dial-in: two series, three schools, accepted as calibrated', async () =>
   await page.goto('/dial-in/new')
   await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Grell Mini' })
   await page.getByLabel('Setting to borrow').selectOption({ index: 1 })
+  await expect(page.getByRole('button', { name: 'Carry it over' })).toBeDisabled()
+  await page.getByLabel('Resin', { exact: true }).selectOption({ index: 1 })
   await press('Carry it over')
   await expect(page.getByRole('alert')).toContainText('irradiances')
   await dialIn('Grell Mini', '2,0', good)

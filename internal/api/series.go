@@ -37,9 +37,11 @@ type acceptBody struct {
 }
 
 type carryQuery struct {
-	ProfileID string `query:"profile_id" required:"true"`
-	MachineID string `query:"machine_id" required:"true"`
-	Cells     int64  `query:"cells" minimum:"2" default:"6"`
+	ProfileID string  `query:"profile_id" required:"true"`
+	MachineID string  `query:"machine_id" required:"true"`
+	ResinID   string  `query:"resin_id" doc:"where it is another than that of the settings"`
+	LayerUM   float64 `query:"layer_um" minimum:"0" doc:"what is wanted; 0: that of the settings"`
+	Cells     int64   `query:"cells" minimum:"2" default:"6"`
 }
 
 type firstCell struct {
@@ -61,7 +63,11 @@ type profileArchiving struct {
 
 func (s *server) series() {
 	serve(s, http.MethodGet, "/api/v1/carried-exposure", "Carry an exposure over from another machine", func(ctx context.Context, in *carryQuery) (dialin.CarriedExposure, error) {
-		return s.work.DialIn.CarryExposure(ctx, in.ProfileID, in.MachineID, in.Cells)
+		ask := dialin.Carrying{ProfileID: in.ProfileID, MachineID: in.MachineID, ResinID: in.ResinID, Cells: in.Cells}
+		if in.LayerUM > 0 {
+			ask.LayerUM = &in.LayerUM
+		}
+		return s.work.DialIn.CarryExposure(ctx, ask)
 	})
 	serve(s, http.MethodGet, "/api/v1/series", "Exposure series, the newest first", func(ctx context.Context, _ *nothing) ([]dialin.SeriesSheet, error) {
 		return s.work.DialIn.AllSeries(ctx)

@@ -178,9 +178,9 @@ func TestSeriesThatCannotBeAreRefused(t *testing.T) {
 	sealed := d.settings(func(p *bench.Profile) {
 		p.Basis, p.SealedName, p.ExposureS, p.BottomExposureS = "sealed", "Grey", nil, nil
 	})
-	_, err = d.w.DialIn.CarryExposure(t.Context(), sealed.ID, d.machine.ID, 5)
+	_, err = d.w.DialIn.CarryExposure(t.Context(), dialin.Carrying{ProfileID: sealed.ID, MachineID: d.machine.ID, Cells: 5})
 	wantField(t, err, "profile_id")
-	_, err = d.w.DialIn.CarryExposure(t.Context(), d.profile.ID, d.machine.ID, 1)
+	_, err = d.w.DialIn.CarryExposure(t.Context(), dialin.Carrying{ProfileID: d.profile.ID, MachineID: d.machine.ID, Cells: 1})
 	wantField(t, err, "cells")
 }
 

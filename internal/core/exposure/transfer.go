@@ -67,6 +67,33 @@ func Transfer(in TransferInput) (TransferResult, error) {
 	return out, nil
 }
 
+// ForAnotherResin carries a transfer on to another resin by machines on which both are
+// calibrated at one layer height (at least one; FromS is the exposure of the resin that it
+// comes from, ToS that of the other): times the geometric mean of their ratios, with a
+// bracket that is wider by as much again, since it is borrowed twice. It warns another_resin,
+// and one_machine for a single machine.
+func ForAnotherResin(r TransferResult, both []SharedPair) (TransferResult, error) {
+	var c quantity.Checks
+	if len(both) == 0 {
+		c.Fail("both", "is empty; name a machine on which both resins are calibrated")
+	}
+	for i, p := range both {
+		c.Above(fmt.Sprintf("both[%d].from_s", i), p.FromS)
+		c.Above(fmt.Sprintf("both[%d].to_s", i), p.ToS)
+	}
+	if c.Err() != nil {
+		return TransferResult{}, c.Err()
+	}
+	ratio := meanRatio(both)
+	r.Factor, r.ExposureS = r.Factor*ratio, r.ExposureS*ratio
+	r.FromS, r.ToS = 0.8*r.FromS*ratio, 1.2*r.ToS*ratio
+	r.Warn("another_resin", "It comes from another resin too: that is borrowed twice, so the bracket is wider.")
+	if len(both) == 1 {
+		r.Warn("one_machine", "One machine on which both resins are calibrated carries this; a second one would show how steady it is.")
+	}
+	return r, nil
+}
+
 func meanRatio(pairs []SharedPair) float64 {
 	var sum float64
 	for _, p := range pairs {

@@ -8429,6 +8429,10 @@ export interface operations {
             query: {
                 profile_id: string;
                 machine_id: string;
+                /** @description where it is another than that of the settings */
+                resin_id?: string;
+                /** @description what is wanted; 0: that of the settings */
+                layer_um?: number;
                 cells?: number;
             };
             header?: never;

@@ -132,7 +132,15 @@ function CarryExposure() {
     mutationFn: () =>
       answer(
         api.GET('/api/v1/carried-exposure', {
-          params: { query: { profile_id: source, machine_id: v.machine_id ?? '', cells: cells ?? undefined } },
+          params: {
+            query: {
+              profile_id: source,
+              machine_id: v.machine_id ?? '',
+              resin_id: v.resin_id,
+              layer_um: n(v.layer_um ?? '') ?? undefined,
+              cells: cells ?? undefined,
+            },
+          },
         }),
       ),
   })
@@ -159,11 +167,16 @@ function CarryExposure() {
               ))}
           </select>
         </label>
-        <button type="button" className="button" disabled={source === '' || !to} onClick={() => carried.mutate()}>
+        <button
+          type="button"
+          className="button"
+          disabled={source === '' || !to || !v.resin_id}
+          onClick={() => carried.mutate()}
+        >
           Carry it over
         </button>
       </div>
-      {!to && <p className="text-sm text-soft">Choose the machine above first.</p>}
+      {(!to || !v.resin_id) && <p className="text-sm text-soft">Choose the machine and the resin above first.</p>}
       {carried.isError && <Complaint>{carried.error.message}</Complaint>}
       {carried.data && (
         <div className="grid justify-items-start gap-3">
