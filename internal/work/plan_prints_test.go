@@ -115,6 +115,14 @@ func TestOnlyWhatIsMissingIsPlanned(t *testing.T) {
 	if said := strings.Join(draft.Says, " "); !strings.Contains(said, "2 prints of each can show no difference in failures, whatever comes out: with one combination against 5 others it takes 5 prints of each") {
 		t.Errorf("says %q", said)
 	}
+	// What decides is a family of its own: a pair that was declared takes no more than a pair.
+	setups := must(d.w.Compare.SetUps(t.Context(), review.ID))(t)
+	a, b := setups[0].Ref(), setups[1].Ref()
+	must(d.w.Compare.Declare(t.Context(), review.ID, bench.Declaration{Measure: "failures", Against: &a, Of: &b}))(t)
+	declared := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, asked(2, nil)))(t)
+	if said := strings.Join(declared.Says, " "); !strings.Contains(said, "whatever comes out: between the two that are declared to decide it takes 4 prints of each") {
+		t.Errorf("with a pair declared it says %q", said)
+	}
 }
 
 func TestAPlanIsPrintedInItsTurn(t *testing.T) {

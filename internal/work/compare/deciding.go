@@ -70,7 +70,7 @@ func DecidableOf(t *store.Tx, reviewID string) (Decidable, error) {
 }
 
 func decidableMeasures(t *store.Tx, review bench.Review) ([]DecidableMeasure, error) {
-	out := []DecidableMeasure{{"failures", "Failures, all"}, {"failures_machine", "Failures laid to the machine"}, {"marks", "Marked in printing, usable"}, {DecidingTime, "Time of a plate"}}
+	out := []DecidableMeasure{{"failures", "Failures, all"}, {"failures_machine", "Failures laid to the machine"}, {"marks", "Marked in printing, usable"}, {"blemished", "With a blemish of finish"}, {DecidingTime, "Time of a plate"}}
 	if slices.Contains(review.UnderTest, "resin") && !slices.Contains(review.UnderTest, "machine") {
 		out[1] = DecidableMeasure{"failures_resin", "Failures laid to the resin"}
 	}

@@ -102,10 +102,14 @@ func (p *planner) sayNeeded(out *PlanDraft) error {
 		}
 	}
 	if pairs := sides - 1; pairs > 0 {
+		between := fmt.Sprintf("with one combination against %s", say.Counted(int64(pairs), "other", "others"))
+		if d := p.review.Deciding.Stands(); d != nil && d.Of != nil && d.Measure == "failures" {
+			pairs, between = 1, "between the two that are declared to decide" // their p is adjusted for no other
+		}
 		fewest := contest.FewestPrints(pairs)
-		words := fmt.Sprintf("%s of each can show a difference in failures", say.Counted(p.request.Prints, "print"))
+		words := fmt.Sprintf("%s of each can show a difference in failures %s", say.Counted(p.request.Prints, "print"), between)
 		if p.request.Prints < fewest {
-			words = fmt.Sprintf("%s of each can show no difference in failures, whatever comes out: with one combination against %s it takes %s of each", say.Counted(p.request.Prints, "print"), say.Counted(int64(pairs), "other", "others"), say.Counted(fewest, "print"))
+			words = fmt.Sprintf("%s of each can show no difference in failures, whatever comes out: %s it takes %s of each", say.Counted(p.request.Prints, "print"), between, say.Counted(fewest, "print"))
 		}
 		if needed != nil {
 			words += fmt.Sprintf("; %s failures more in 100 are likely to be seen with about %s of each", say.Figure(100*evidence.UsualMatters), say.Counted(max(*needed, fewest), "print"))

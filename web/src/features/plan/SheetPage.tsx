@@ -64,6 +64,7 @@ function Paper({ s }: { s: PlateSheet }) {
               ? `Top up before layer ${grouped(b.dry_layer ?? 0)}, within ${duration(b.dry_at_s)} of the first one: ${figure(b.short_ml)} ml in all.`
               : `The vat holds: ${figure(b.needed_ml)} ml needed, ${figure(b.usable_ml)} ml to give.`)}
         </p>
+        <Treatment p={s.plate} />
         {s.series && cards[0] && (
           <p className="text-sm">
             Hold each coupon with its cut corner as drawn: so it stood on the plate. Its number is raised on it.
@@ -75,6 +76,29 @@ function Paper({ s }: { s: PlateSheet }) {
       {!s.series && <Places s={s} />}
       <Readings s={s} features={(id) => cards.find((c) => c.piece.id === id)?.features ?? []} />
     </Page>
+  )
+}
+
+/** How the plate is to be prepared and treated, as far as that was planned. */
+function Treatment({ p }: { p: PlateSheet['plate'] }) {
+  const planned = [
+    ['Orientation', p.orientation ?? ''],
+    ['Supports', p.supports ?? ''],
+    ['Wash', p.wash_s == null ? '' : duration(p.wash_s)],
+    ['Cure', p.cure_s == null ? '' : duration(p.cure_s)],
+  ].filter(([, text]) => text !== '')
+  if (planned.length === 0) return null
+  return (
+    <p>
+      As planned:{' '}
+      {planned.map(([label, text], i) => (
+        <span key={label}>
+          {i > 0 && '; '}
+          {label!.toLowerCase()} <strong>{text}</strong>
+        </span>
+      ))}
+      .
+    </p>
   )
 }
 
