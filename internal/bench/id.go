@@ -86,6 +86,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("D%d", number)
 	case "assembly":
 		return fmt.Sprintf("A%d", number)
+	case "reference":
+		return fmt.Sprintf("F%d", number)
 	case "series":
 		return fmt.Sprintf("E-%02d", number)
 	}

@@ -24,6 +24,8 @@ type Review struct {
 	Deciding Declarations `json:"deciding" required:"false" readOnly:"true"`
 	// SetUps are names and order of its set-ups, as far as the reviewer gave them.
 	SetUps SetUpNames `json:"set_ups" required:"false" readOnly:"true"`
+	// ReferenceIDs are the references that its prints are set against.
+	ReferenceIDs IDs `json:"reference_ids" required:"false"`
 }
 
 // LeftOut is a print that a review leaves out, with the reason that it publishes.

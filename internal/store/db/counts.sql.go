@@ -108,6 +108,17 @@ func (q *Queries) CountProfiles(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const countReferences = `-- name: CountReferences :one
+SELECT count(*) FROM reference
+`
+
+func (q *Queries) CountReferences(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countReferences)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countResins = `-- name: CountResins :one
 SELECT count(*) FROM resin
 `

@@ -406,6 +406,36 @@ type Reading struct {
 	TakenBackWhy string
 }
 
+type Reference struct {
+	ID         string
+	Code       string
+	Version    int64
+	CreatedMS  int64
+	Name       string
+	PieceID    string
+	MadeBy     string
+	Provenance string
+	Copies     int64
+	Surface    *string
+	Note       string
+}
+
+type ReferenceReading struct {
+	ID           string
+	ReferenceID  string
+	Copy         int64
+	FeatureID    string
+	InstrumentID *string
+	RecordedMS   int64
+	ValueMM      *float64
+	RungMM       *float64
+	Intact       *bool
+	State        *string
+	CorrectsID   *string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Remedy struct {
 	ID       string
 	RunID    string
@@ -452,23 +482,24 @@ type Resin struct {
 }
 
 type Review struct {
-	ID         string
-	Code       string
-	Version    int64
-	CreatedMS  int64
-	Question   string
-	Readers    string
-	UnderTest  bench.IDs
-	Policy     string
-	Disclosure string
-	Verdict    string
-	NotTested  string
-	MachineIDs bench.IDs
-	ResinIDs   bench.IDs
-	PieceIDs   bench.IDs
-	LeftOut    bench.LeftOutList
-	Deciding   bench.Declarations
-	SetUps     bench.SetUpNames
+	ID           string
+	Code         string
+	Version      int64
+	CreatedMS    int64
+	Question     string
+	Readers      string
+	UnderTest    bench.IDs
+	Policy       string
+	Disclosure   string
+	Verdict      string
+	NotTested    string
+	MachineIDs   bench.IDs
+	ResinIDs     bench.IDs
+	PieceIDs     bench.IDs
+	LeftOut      bench.LeftOutList
+	Deciding     bench.Declarations
+	SetUps       bench.SetUpNames
+	ReferenceIDs bench.IDs
 }
 
 type ReviewPlan struct {

@@ -12,7 +12,7 @@ import (
 )
 
 const reviewByID = `-- name: ReviewByID :one
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups FROM review WHERE id = ?
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids FROM review WHERE id = ?
 `
 
 func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
@@ -36,12 +36,13 @@ func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
 		&i.LeftOut,
 		&i.Deciding,
 		&i.SetUps,
+		&i.ReferenceIDs,
 	)
 	return i, err
 }
 
 const reviews = `-- name: Reviews :many
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups FROM review ORDER BY created_ms, code
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids FROM review ORDER BY created_ms, code
 `
 
 func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
@@ -71,6 +72,7 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 			&i.LeftOut,
 			&i.Deciding,
 			&i.SetUps,
+			&i.ReferenceIDs,
 		); err != nil {
 			return nil, err
 		}
@@ -87,8 +89,8 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 
 const saveReview = `-- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -104,27 +106,29 @@ ON CONFLICT (id) DO UPDATE SET
   piece_ids = excluded.piece_ids,
   left_out = excluded.left_out,
   deciding = excluded.deciding,
-  set_ups = excluded.set_ups
+  set_ups = excluded.set_ups,
+  reference_ids = excluded.reference_ids
 `
 
 type SaveReviewParams struct {
-	ID         string
-	Code       string
-	Version    int64
-	CreatedMS  int64
-	Question   string
-	Readers    string
-	UnderTest  bench.IDs
-	Policy     string
-	Disclosure string
-	Verdict    string
-	NotTested  string
-	MachineIDs bench.IDs
-	ResinIDs   bench.IDs
-	PieceIDs   bench.IDs
-	LeftOut    bench.LeftOutList
-	Deciding   bench.Declarations
-	SetUps     bench.SetUpNames
+	ID           string
+	Code         string
+	Version      int64
+	CreatedMS    int64
+	Question     string
+	Readers      string
+	UnderTest    bench.IDs
+	Policy       string
+	Disclosure   string
+	Verdict      string
+	NotTested    string
+	MachineIDs   bench.IDs
+	ResinIDs     bench.IDs
+	PieceIDs     bench.IDs
+	LeftOut      bench.LeftOutList
+	Deciding     bench.Declarations
+	SetUps       bench.SetUpNames
+	ReferenceIDs bench.IDs
 }
 
 func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
@@ -146,6 +150,7 @@ func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
 		arg.LeftOut,
 		arg.Deciding,
 		arg.SetUps,
+		arg.ReferenceIDs,
 	)
 	return err
 }

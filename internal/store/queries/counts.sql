@@ -36,3 +36,6 @@ SELECT count(*) FROM device;
 
 -- name: CountAssemblies :one
 SELECT count(*) FROM assembly;
+
+-- name: CountReferences :one
+SELECT count(*) FROM reference;

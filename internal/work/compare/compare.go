@@ -238,7 +238,11 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
 		if i == base {
 			continue
 		}
-		a := Audit{A: i, B: base}
+		a := Audit{A: i, B: base, Knots: []string{}, Threads: []string{}}
+		if sides[i].reference != nil || sides[base].reference != nil {
+			m.comparison.Audits = append(m.comparison.Audits, a)
+			continue
+		}
 		var err error
 		if a.Knots, err = knotsBetween(t, sides[i], sides[base]); err != nil {
 			return err

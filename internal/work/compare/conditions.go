@@ -19,6 +19,9 @@ import (
 // conditions are those that the audit weighs, print by print, the machine's own as they
 // were when each began.
 func (s side) conditions() audit.Conditions {
+	if s.reference != nil {
+		return s.conditionsOfReference()
+	}
 	c := audit.Conditions{
 		Process: audit.One(s.machine.Process()), Machine: audit.One(s.machine.Name),
 		Piece:         audit.One(setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name })),

@@ -99,6 +99,7 @@ func decidableSetUps(t *store.Tx, review bench.Review) ([]DecidableSetUp, error)
 	if err != nil {
 		return nil, err
 	}
+	setups = printed(setups)
 	out := []DecidableSetUp{}
 	add := func(s SetUp) {
 		if !slices.ContainsFunc(out, func(o DecidableSetUp) bool { return o.Ref == s.Ref() }) {

@@ -26,6 +26,9 @@ func eyesOf(sides []side, pairs [][2]int) ([]EyePair, error) {
 	out := []EyePair{}
 	for _, at := range pairs {
 		a, b := sides[at[0]], sides[at[1]]
+		if a.reference != nil || b.reference != nil {
+			continue // what drew a reference is not known
+		}
 		pair := EyePair{A: at[0], B: at[1], What: "pitch or spot"}
 		dotA, _, errA := kit.DotUM(a.machine)
 		dotB, _, errB := kit.DotUM(b.machine)

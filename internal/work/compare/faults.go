@@ -33,7 +33,9 @@ func faultsOf(sides []side) ([]contest.Fault, []FaultPrint) {
 	inTime := []FaultPrint{}
 	judged, names := make([]int64, len(sides)), make([]string, len(sides))
 	for i, s := range sides {
-		names[i] = letter(i)
+		if names[i] = letter(i); s.reference != nil {
+			continue
+		}
 		for j, sheet := range s.sheets {
 			p, of := faultsOn(sheet.Specimens)
 			if p.Of == 0 {

@@ -12,6 +12,9 @@ func (t *table) finish() error {
 	seen := map[string]bool{}
 	blemished := make([][][]map[string]bool, len(t.sides)) // by side, print and copy that counts
 	for i, s := range t.sides {
+		if s.reference != nil {
+			continue
+		}
 		for _, sheet := range s.sheets {
 			copies := []map[string]bool{}
 			for _, p := range sheet.Specimens {

@@ -21,6 +21,9 @@ type likeness struct {
 func likenessOf(sides []side, underTest []string) likeness {
 	l := likeness{bands: map[string]map[string]bool{}}
 	for _, s := range sides {
+		if s.reference != nil {
+			continue
+		}
 		for _, sheet := range s.sheets {
 			l.resins = l.resins || sheet.Resin.ID != s.sheets[0].Resin.ID && !slices.Contains(underTest, "resin")
 			l.layers = l.layers || !quantity.Equal(sheet.Profile.LayerUM, s.sheets[0].Profile.LayerUM) && !slices.Contains(underTest, "layer_um")

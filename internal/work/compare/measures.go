@@ -61,6 +61,11 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 
 func (t *table) add(m contest.Measure, questions ...string) {
 	m.Questions = questions
+	for i := range m.Sides {
+		if e := &m.Sides[i]; t.sides[i].reference != nil && e.Value == nil && m.Kind != contest.Length {
+			e.Note = noPrint
+		}
+	}
 	t.out = append(t.out, m)
 }
 
@@ -124,6 +129,9 @@ func (t *table) strata(of func(side, print int) []evidence.PrintCount) [][][]evi
 		strata[at] = make([][]evidence.PrintCount, len(t.sides))
 	}
 	for i, s := range t.sides {
+		if s.reference != nil {
+			continue
+		}
 		for j := range s.prints {
 			at := t.kindOf[i][j]
 			strata[at][i] = append(strata[at][i], of(i, j)...)
@@ -139,6 +147,9 @@ func (t *table) sort() {
 	for _, s := range t.sides {
 		of := make([]int, len(s.sheets))
 		for j, sheet := range s.sheets {
+			if s.reference != nil {
+				continue // its kind is nobody's
+			}
 			ids := make([]string, len(sheet.Pieces))
 			for k, p := range sheet.Pieces {
 				ids[k] = p.ID
@@ -154,7 +165,7 @@ func (t *table) sort() {
 		}
 		t.kindOf = append(t.kindOf, of)
 	}
-	t.kinds = len(kinds)
+	t.kinds = max(1, len(kinds))
 }
 
 func (t *table) sizes() error {
@@ -211,6 +222,9 @@ func (t *table) costs(figures []Side) {
 	m := contest.Measure{Key: "cost", Label: "Cost of a good piece", Kind: contest.Money, Pairs: []contest.Pair{}}
 	for _, s := range figures {
 		e := contest.Estimate{Prints: int64(len(s.Runs)), Specimens: s.Outcomes.Judged, Note: s.CostReason}
+		if s.ReferenceID != "" {
+			e.Prints = 0
+		}
 		if s.Cost != nil {
 			e.Value, e.CI = s.Cost.PerGoodPiece, s.Cost.PerGoodCI
 			if e.Value == nil && len(s.Cost.Warnings.Warnings) > 0 {

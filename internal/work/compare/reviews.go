@@ -18,6 +18,9 @@ var reviewEntry = task.Entry[bench.Review]{Table: "review",
 // SaveReview creates or changes a review; its members must exist.
 func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, error) {
 	return task.Save(ctx, w.Base, reviewEntry, r, func(t *store.Tx, r *bench.Review) error {
+		if r.ReferenceIDs == nil {
+			r.ReferenceIDs = bench.IDs{}
+		}
 		if err := keepCommanded(t, r); err != nil {
 			return err
 		}
@@ -25,6 +28,9 @@ func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, e
 			return err
 		}
 		if err := membersExist("resin_ids", r.ResinIDs, t.Resin); err != nil {
+			return err
+		}
+		if err := membersExist("reference_ids", r.ReferenceIDs, t.Reference); err != nil {
 			return err
 		}
 		return membersExist("piece_ids", r.PieceIDs, t.Piece)

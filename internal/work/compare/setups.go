@@ -35,6 +35,8 @@ type SetUp struct {
 	Specimens int64    `json:"specimens"`
 	// LeftOutIDs are prints of it that the review leaves out.
 	LeftOutIDs []string `json:"left_out_ids"`
+	// ReferenceID is set where it is a reference, which no print made.
+	ReferenceID string `json:"reference_id"`
 }
 
 // SetUps lists the set-ups of a review, by piece, machine, resin and settings.
@@ -55,10 +57,11 @@ func (w *Tasks) SetUps(ctx context.Context, reviewID string) (out []SetUp, err e
 // Ref names the set-up in its review.
 func (s SetUp) Ref() bench.SetUpRef { return bench.SetUpRef{ProfileID: s.ProfileID, Since: s.Since} }
 
-// AcrossPieces are set-ups with the prints of all their pieces together, in their order.
+// AcrossPieces are set-ups with the prints of all their pieces together, in their order;
+// references, which are of one piece, are left aside.
 func AcrossPieces(setups []SetUp) []SetUp {
 	out := []SetUp{}
-	for _, s := range setups {
+	for _, s := range printed(setups) {
 		at := slices.IndexFunc(out, func(o SetUp) bool { return o.Ref() == s.Ref() })
 		if at < 0 {
 			s.RunIDs, s.Runs, s.PieceID, s.Piece = slices.Clone(s.RunIDs), slices.Clone(s.Runs), "", "all pieces"
@@ -87,10 +90,15 @@ func (s *SetUp) call(r bench.Review) {
 type setUpsKey struct{ review string }
 
 // SetUps finds the set-ups of a review in its runs, without those of which every print is
-// left out.
+// left out, and its references after them.
 func SetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 	all, err := setUpsOf(t, r)
-	return slices.DeleteFunc(all, func(s SetUp) bool { return len(s.RunIDs) == 0 }), err
+	if err != nil {
+		return nil, err
+	}
+	references, err := referenceSetUps(t, r)
+	all = slices.DeleteFunc(all, func(s SetUp) bool { return len(s.RunIDs) == 0 })
+	return append(all, references...), err
 }
 
 func setUpsOf(t *store.Tx, r bench.Review) ([]SetUp, error) {

@@ -21,21 +21,24 @@ import (
 // Side is one set-up with the figures of its prints that are not set against others'.
 // Times are seconds a plate; n stands beside each.
 type Side struct {
-	Letter     string   `json:"letter"`
-	Label      string   `json:"label"`
-	RunIDs     []string `json:"run_ids"`
-	Runs       []string `json:"runs"`
-	MachineID  string   `json:"machine_id"`
-	PieceID    string   `json:"piece_id"`
-	Difficulty string   `json:"difficulty"`
-	Machine    string   `json:"machine"`
-	Resin      string   `json:"resin"`
-	Profile    string   `json:"profile"`
-	Settings   string   `json:"settings"`
-	Basis      string   `json:"basis"`
-	Piece      string   `json:"piece"`
-	Copies     int64    `json:"copies"`
-	PerPieceS  *float64 `json:"per_piece_s"`
+	Letter string `json:"letter"`
+	// ReferenceID is set where the side is a reference: it has readings, and no time, failures
+	// or cost.
+	ReferenceID string   `json:"reference_id"`
+	Label       string   `json:"label"`
+	RunIDs      []string `json:"run_ids"`
+	Runs        []string `json:"runs"`
+	MachineID   string   `json:"machine_id"`
+	PieceID     string   `json:"piece_id"`
+	Difficulty  string   `json:"difficulty"`
+	Machine     string   `json:"machine"`
+	Resin       string   `json:"resin"`
+	Profile     string   `json:"profile"`
+	Settings    string   `json:"settings"`
+	Basis       string   `json:"basis"`
+	Piece       string   `json:"piece"`
+	Copies      int64    `json:"copies"`
+	PerPieceS   *float64 `json:"per_piece_s"`
 	// Shared says that plates held other pieces too: time, resin and cost of a piece are
 	// then its share by volume.
 	Shared     bool                     `json:"shared"`
@@ -60,14 +63,16 @@ type Side struct {
 // pieces compared. All are of one machine; resin and settings may vary, which the audit
 // then says.
 type side struct {
-	machine  bench.Machine
-	history  machine.History
-	sheets   []printing.RunSheet
-	prints   []setup.Print
-	pieces   []bench.Piece
-	lots     []*string
-	bottles  []machine.Bottle
-	measured printing.Measured
+	// reference is set where the side is one.
+	reference *bench.Reference
+	machine   bench.Machine
+	history   machine.History
+	sheets    []printing.RunSheet
+	prints    []setup.Print
+	pieces    []bench.Piece
+	lots      []*string
+	bottles   []machine.Bottle
+	measured  printing.Measured
 	// removalS is how long taking supports off took, print by print; nil where nobody timed it.
 	removalS []*float64
 }
@@ -80,6 +85,9 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 	}
 	bottleOf := task.Memoise(t.Bottle)
 	for _, sheet := range sheets {
+		if s.reference = sheet.Reference; s.reference != nil && len(sheets) > 1 {
+			return s, fmt.Errorf("%s is a reference, which is a side of its own; take it or the prints: %w", sheet.Run.Code, bench.ErrConflict)
+		}
 		if s.machine.ID != "" && s.machine.ID != sheet.Machine.ID {
 			return s, fmt.Errorf("a side holds prints of %s and %s; choose prints of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
@@ -96,6 +104,13 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 			return s, err
 		}
 	}
+	if s.measured.Instruments, err = t.Instruments(); err != nil {
+		return s, err
+	}
+	if s.reference != nil {
+		s.removalS = make([]*float64, 1)
+		return s, nil
+	}
 	if s.history, err = reader.History(s.machine.ID); err != nil {
 		return s, err
 	}
@@ -106,8 +121,7 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 	for _, sheet := range s.sheets {
 		s.removalS = append(s.removalS, removalOf(steps[sheet.Run.ID]))
 	}
-	s.measured.Instruments, err = t.Instruments()
-	return s, err
+	return s, nil
 }
 
 // removalOf adds up how long taking supports off took, s; nil where no such step ended.
@@ -214,6 +228,9 @@ func figuresOf(sides []side, settings bench.Settings) ([]Side, error) {
 }
 
 func (s side) figures(settings bench.Settings) (Side, error) {
+	if s.reference != nil {
+		return s.ofReference()
+	}
 	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.sheets, f) }
 	out := Side{
 		MachineID: s.machine.ID, PieceID: s.pieces[0].ID, Difficulty: setup.OneOf(s.pieces, kit.DifficultyWords),

@@ -59,6 +59,8 @@ func (s side) timeSplit() (in timing.MaskedInput, out TimeSplit, err error) {
 	for i, sheet := range s.sheets {
 		p := sheet.Profile
 		switch {
+		case s.reference != nil:
+			out.Reason = "it is a reference, which no print on record made"
 		case s.machine.LightEngine == bench.Laser:
 			out.Reason = "a laser draws each slice: its time has no such phases"
 		case p.ExposureS == nil || p.BottomExposureS == nil:

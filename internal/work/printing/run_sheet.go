@@ -33,6 +33,8 @@ type RunSheet struct {
 	SetAside   []string                 `json:"set_aside"`
 	Counts     bench.Counts             `json:"counts"`
 	History    []bench.Amendment        `json:"history"`
+	// Reference is set where it is no print, but what prints are held against.
+	Reference *bench.Reference `json:"-"`
 }
 
 // ReadRunSheet is RunSheet within a transaction.
@@ -42,10 +44,13 @@ func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 		return RunSheet{}, err
 	}
 	out := sheets[0]
+	if out.Reference != nil {
+		return RunSheet{}, fmt.Errorf("run %s: %w", id, bench.ErrNotFound)
+	}
 	if out.History, err = t.AmendmentsOf("run", id); err != nil {
 		return out, err
 	}
-	return out, out.evaluate(t)
+	return out, out.Evaluate(t)
 }
 
 // Reader reads runs with what hangs on them, without computing, each once within a
@@ -61,8 +66,8 @@ func NewReader(t *store.Tx) *Reader {
 	return &Reader{Lookup: kit.NewLookup(t), t: t, known: map[string]RunSheet{}}
 }
 
-// Sheets reads runs, all at once, and gives them in the order of their ids. A run that
-// is not on record is bench.ErrNotFound.
+// Sheets reads runs, and references, all at once, and gives them in the order of their ids.
+// One that is not on record is bench.ErrNotFound.
 func (r *Reader) Sheets(ids ...string) ([]RunSheet, error) {
 	var missing []string
 	for _, id := range ids {
@@ -96,7 +101,10 @@ func (r *Reader) read(ids []string) error {
 	for _, id := range ids {
 		run, there := runs[id]
 		if !there {
-			return fmt.Errorf("run %s: %w", id, bench.ErrNotFound)
+			if r.known[id], err = r.reference(id); err != nil {
+				return err
+			}
+			continue
 		}
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
 		s.Readings, s.Corrected = counting(readings[id])
@@ -157,7 +165,8 @@ func (s *RunSheet) readPieces(lookup kit.Lookup) error {
 	return nil
 }
 
-func (s *RunSheet) evaluate(t *store.Tx) error {
+// Evaluate works out sizes and ladders of what was read.
+func (s *RunSheet) Evaluate(t *store.Tx) error {
 	instruments, err := t.Instruments()
 	if err != nil {
 		return err

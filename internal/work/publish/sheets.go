@@ -80,3 +80,14 @@ func conditionLines(leftOut bench.LeftOutList, sheets []printing.RunSheet) (out 
 	}
 	return out
 }
+
+// referencesOf are the references that a review sets its prints against.
+func referencesOf(reader *printing.Reader, review bench.Review) (out []bench.Reference, err error) {
+	sheets, err := reader.Sheets(review.ReferenceIDs...)
+	for _, s := range sheets {
+		if s.Reference != nil {
+			out = append(out, *s.Reference)
+		}
+	}
+	return out, err
+}

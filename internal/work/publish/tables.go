@@ -39,7 +39,8 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
-		sheets, err := reviewRuns(printing.NewReader(t), review, setups)
+		reader := printing.NewReader(t)
+		sheets, err := reviewRuns(reader, review, setups)
 		if err != nil {
 			return err
 		}
@@ -47,9 +48,13 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		references, err := reader.Sheets(review.ReferenceIDs...)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, plan.Turns()}))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns()}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -63,7 +68,9 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 type published struct {
 	review bench.Review
 	sheets []printing.RunSheet
-	turns  map[string]int64
+	// references have readings as prints do, and no rows of runs and specimens.
+	references []printing.RunSheet
+	turns      map[string]int64
 }
 
 func settingsRows(of published) [][]string {
@@ -145,7 +152,7 @@ func specimenRows(of published) [][]string {
 
 func readingRows(of published) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "side", "value_mm", "rung_mm", "intact", "state", "recorded", "counts"}}
-	for _, s := range of.sheets {
+	for _, s := range slices.Concat(of.sheets, of.references) {
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })

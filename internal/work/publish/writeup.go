@@ -81,12 +81,16 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 				return err
 			}
 		}
+		references, err := referencesOf(reader, review)
+		if err != nil {
+			return err
+		}
 		claims, err := experiment.ClaimsOf(t, reader, review, setups)
 		if err != nil {
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -230,6 +234,12 @@ Not printed, and with it all of the above could be told: {{join . "; "}}.
 
 {{range conditions .Review.LeftOut .Sheets}}- {{.}}
 {{else}}Nothing was printed yet.
+{{end}}{{if .References}}
+### References
+
+{{range .References}}- {{.Name}} ({{grade .MadeBy}}, {{.Copies}}): {{.Provenance}}{{with .Note}} {{.}}{{end}}
+{{end}}
+A reference has readings, and no time, failures or cost: no print on record made it.
 {{end}}{{if .LeftOut}}
 ### Prints left out
 
