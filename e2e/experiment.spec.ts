@@ -120,7 +120,7 @@ test('the bench says whose turn it is, and the plate that it opens is printed', 
   const settings = page.getByText('Vat, bottle and software')
   if (await settings.isVisible()) await settings.click()
   await page.getByLabel('Orientation').fill('leaning back 30°')
-  await page.getByLabel('To be washed').fill('2:30')
+  await page.getByLabel('To be washed').fill('150 s')
   await press('Work it out again')
   await open('Plate sheet')
   await expect(page.getByText(/As planned: orientation leaning back 30°; wash 2 min 30 s/)).toBeVisible()

@@ -31,8 +31,12 @@ func (d *scene) twoMachines() error {
 			return err
 		}
 	}
+	milled, err := d.milledCoupon()
+	if err != nil {
+		return err
+	}
 	reviewed, err := d.review(bench.Review{Question: "Panel or projector for bars and spines, in blue or in tough?", Readers: "People who choose between two machines of one price", UnderTest: bench.IDs{"machine", "resin"}, Policy: "maker_default",
-		Disclosure: dunnock + " was bought by the reviewer; " + wheatear + " is lent by its maker until the spring.", NotTested: "Other resins, other layer heights, full plates, wear."},
+		Disclosure: dunnock + " was bought by the reviewer; " + wheatear + " is lent by its maker until the spring.", NotTested: "Other resins, other layer heights, full plates, wear.", ReferenceIDs: bench.IDs{milled}},
 		machines, resins, []string{"Step coupon", "Cage lantern", "Spined wyrm"})
 	if err != nil {
 		return err
@@ -101,4 +105,26 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 		}
 	}
 	return nil
+}
+
+// milledCoupon is a reference: the step coupon as a workshop milled it, read with the same
+// caliper.
+func (d *scene) milledCoupon() (string, error) {
+	card := d.pieces["Step coupon"]
+	made, err := d.work.Inspect.SaveReference(d.ctx, bench.Reference{Name: "Milled coupon", PieceID: card.Piece.ID, MadeBy: "another_process", Copies: 2, Surface: quantity.Ptr("raw"),
+		Provenance: "Two coupons that the workshop by the canal milled of brass from the same file, with a cutter of 0.4 mm."})
+	if err != nil {
+		return "", err
+	}
+	milled := behaviour{finestMM: 0.33, bloomMM: 0.004}
+	var readings []bench.ReferenceReading
+	for _, s := range made.Specimens {
+		for _, f := range made.Features {
+			for _, r := range d.read(s, f, milled) {
+				readings = append(readings, bench.ReferenceReading{Copy: s.Copy, FeatureID: r.FeatureID, InstrumentID: r.InstrumentID, ValueMM: r.ValueMM, RungMM: r.RungMM, Intact: r.Intact, State: r.State})
+			}
+		}
+	}
+	_, err = d.work.Inspect.ReadReference(d.ctx, made.Reference.ID, readings, true)
+	return made.Reference.ID, err
 }

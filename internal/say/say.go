@@ -4,6 +4,7 @@
 package say
 
 import (
+	"fmt"
 	"math"
 	"math/big"
 	"strconv"
@@ -126,10 +127,17 @@ func Counted(n int64, one string, many ...string) string {
 // Percent is a share in per cent.
 func Percent(share float64) string { return Figure(100*share) + " %" }
 
-// Duration is a time in s: 42.5 s, 35 min, 2 h 05 min.
+// shortS is up to which time seconds are shown beside minutes: a wash is told to the
+// second, a print is not.
+const shortS = 600
+
+// Duration is a time in s: 42.5 s, 2 min 30 s, 35 min, 2 h 05 min.
 func Duration(s float64) string {
 	if s < 60 {
 		return Figure(s) + " s"
+	}
+	if whole := int64(math.Floor(s + 0.5)); whole < shortS && whole%60 != 0 {
+		return fmt.Sprintf("%d min %02d s", whole/60, whole%60)
 	}
 	minutes := int64(math.Floor(s/60 + 0.5))
 	if minutes < 60 {

@@ -55,6 +55,7 @@ const views = [
   { path: '/runs/:id/edit', lazy: view(() => import('./features/run/EditRunPage')) },
   { path: '/runs/:id/labels', lazy: view(() => import('./features/run/LabelsPage')) },
   { path: '/specimens/:code', lazy: view(() => import('./features/inspect/SpecimenPage')) },
+  { path: '/inspect/references/:id', lazy: view(() => import('./features/inspect/ReferencePage')) },
   { path: '/inspect', lazy: view(() => import('./features/inspect/InspectListPage')) },
   { path: '/inspect/:id', lazy: view(() => import('./features/inspect/InspectPage')) },
   { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },

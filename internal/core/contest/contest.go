@@ -7,6 +7,7 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
+	"ojime/internal/say"
 )
 
 // Kinds of measures: how two sides differ.
@@ -17,8 +18,12 @@ const (
 	Money  = "money"  // the reviewer's currency: no test
 )
 
+// OnePrint is what is noted of a length that one print alone shows.
+const OnePrint = "One print tells of that print alone."
+
 // Estimate is what one side shows of a measure; Value is nil, with a note why, where it
-// is not known. UpperIfNone is what a rate of none seen may still be.
+// is not known. UpperIfNone is what a rate of none seen may still be. A value of no prints is
+// that of a reference, which no print on record made.
 type Estimate struct {
 	Value       *float64           `json:"value"`
 	CI          *quantity.Interval `json:"ci"`
@@ -80,6 +85,14 @@ func (m Measure) AllAlike() bool {
 		}
 	}
 	return len(m.Sides) > 0
+}
+
+// From is over how many prints an estimate is, in words.
+func (e Estimate) From() string {
+	if e.Prints == 0 && e.Value != nil {
+		return "a reference"
+	}
+	return say.Counted(e.Prints, "print")
 }
 
 // Between are the pairs of sides that are compared: all against a baseline, or each with
@@ -173,7 +186,7 @@ func Lengths(key, label string, sides []evidence.NestedSide, nominalMM float64, 
 		if r.A.CI != nil {
 			e.CI = &quantity.Interval{r.A.CI[0] - nominalMM, r.A.CI[1] - nominalMM}
 		} else {
-			e.Note = "One print tells of that print alone."
+			e.Note = OnePrint
 		}
 		m.Sides = append(m.Sides, e)
 	}

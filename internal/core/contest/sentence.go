@@ -118,13 +118,13 @@ func (m Measure) told(e Estimate) string {
 	case e.Value == nil:
 		return "not known"
 	case m.Kind == Share && e.Events != nil:
-		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), say.Counted(e.Prints, "print"))
+		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), e.From())
 	case m.Kind == Time:
-		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), say.Counted(e.Prints, "print"))
+		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), e.From())
 	case m.Kind == Length && m.Signed:
-		return fmt.Sprintf("%s (%s)", say.Micrometres(*e.Value), say.Counted(e.Prints, "print"))
+		return fmt.Sprintf("%s (%s)", say.Micrometres(*e.Value), e.From())
 	case m.Kind == Length:
-		return fmt.Sprintf("%s mm (%s)", say.Figure(*e.Value), say.Counted(e.Prints, "print"))
+		return fmt.Sprintf("%s mm (%s)", say.Figure(*e.Value), e.From())
 	}
-	return fmt.Sprintf("%s (%s)", say.Figure(*e.Value), say.Counted(e.Prints, "print"))
+	return fmt.Sprintf("%s (%s)", say.Figure(*e.Value), e.From())
 }

@@ -107,9 +107,12 @@ type Audit struct {
 	B      int                 `json:"b"`
 	Result audit.CompareResult `json:"result"`
 	// Tells is which of several factors under test the pair answers for.
-	Tells   string   `json:"tells"`
-	Knots   []string `json:"knots"`
-	Threads []string `json:"threads"`
+	Tells string `json:"tells"`
+	// Reference says that one of them is a reference: how it was made is weighed against
+	// nothing.
+	Reference bool     `json:"reference"`
+	Knots     []string `json:"knots"`
+	Threads   []string `json:"threads"`
 }
 
 // Compare audits and compares groups of runs.
@@ -239,7 +242,7 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
 			continue
 		}
 		a := Audit{A: i, B: base, Knots: []string{}, Threads: []string{}}
-		if sides[i].reference != nil || sides[base].reference != nil {
+		if a.Reference = sides[i].reference != nil || sides[base].reference != nil; a.Reference {
 			m.comparison.Audits = append(m.comparison.Audits, a)
 			continue
 		}

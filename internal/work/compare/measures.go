@@ -62,8 +62,19 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 func (t *table) add(m contest.Measure, questions ...string) {
 	m.Questions = questions
 	for i := range m.Sides {
-		if e := &m.Sides[i]; t.sides[i].reference != nil && e.Value == nil && m.Kind != contest.Length {
+		e := &m.Sides[i]
+		if t.sides[i].reference == nil {
+			continue
+		}
+		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length {
 			e.Note = noPrint
+		}
+		e.Note = strings.TrimSpace(strings.Replace(e.Note, contest.OnePrint, "", 1))
+	}
+	for i := range m.Pairs {
+		if p := &m.Pairs[i]; t.sides[p.A].reference != nil || t.sides[p.B].reference != nil {
+			p.P, p.LeastP, p.PrintsNeeded, p.Verdict = nil, nil, nil, evidence.NotShown
+			p.Reason = "A reference is one thing, so that there is no p."
 		}
 	}
 	t.out = append(t.out, m)
@@ -222,9 +233,6 @@ func (t *table) costs(figures []Side) {
 	m := contest.Measure{Key: "cost", Label: "Cost of a good piece", Kind: contest.Money, Pairs: []contest.Pair{}}
 	for _, s := range figures {
 		e := contest.Estimate{Prints: int64(len(s.Runs)), Specimens: s.Outcomes.Judged, Note: s.CostReason}
-		if s.ReferenceID != "" {
-			e.Prints = 0
-		}
 		if s.Cost != nil {
 			e.Value, e.CI = s.Cost.PerGoodPiece, s.Cost.PerGoodCI
 			if e.Value == nil && len(s.Cost.Warnings.Warnings) > 0 {

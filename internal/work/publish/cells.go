@@ -36,7 +36,7 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 	case e.CI != nil:
 		text += fmt.Sprintf(" (%s to %s)", value(e.CI[0]), value(e.CI[1]))
 	}
-	text += fmt.Sprintf(", %s%s", of, say.Counted(e.Prints, "print"))
+	text += fmt.Sprintf(", %s%s", of, e.From())
 	if m.Kind == contest.Length && e.Note != "" {
 		text += ". " + strings.TrimSpace(e.Note)
 	}

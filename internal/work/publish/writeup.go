@@ -255,10 +255,11 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{end}}
 ### How fair each comparison is
 
-{{range .Results}}{{$question := .Question}}{{$base := letter .Baseline}}{{range .Audits}}- **{{$question}}, {{letter .A}} against {{$base}}**: {{grade .Result.Grade}}.{{range .Result.Rows}}{{if and (ne .Weight "none") (ne .State "unknown")}}
+{{range .Results}}{{$question := .Question}}{{$base := letter .Baseline}}{{range .Audits}}{{if .Reference}}- **{{$question}}, {{letter .A}} against {{$base}}**: a reference stands beside the prints; how it was made is not weighed.
+{{else}}- **{{$question}}, {{letter .A}} against {{$base}}**: {{grade .Result.Grade}}.{{range .Result.Rows}}{{if and (ne .Weight "none") (ne .State "unknown")}}
   - {{.Sentence}}{{end}}{{end}}{{with unknowns .Result}}
   - Not known: {{.}}.{{end}}
-{{end}}{{end}}{{with first .Results}}{{range .Audits}}{{$pair := letter .A}}{{with .Tells}}- {{.}}
+{{end}}{{end}}{{end}}{{with first .Results}}{{range .Audits}}{{$pair := letter .A}}{{with .Tells}}- {{.}}
 {{end}}{{range .Knots}}- Changed between the prints of {{$pair}} and the baseline: {{.}}.
 {{end}}{{range .Threads}}- {{.}}.
 {{end}}{{end}}

@@ -135,7 +135,7 @@ function Shown({ m, e }: { m: MeasureRow; e: Estimate }) {
 function From({ e }: { e: Estimate }) {
   return (
     <>
-      {counted(e.prints, 'print')}
+      {e.prints === 0 && e.value !== null ? 'a reference' : counted(e.prints, 'print')}
       {e.events !== null && (
         <span className="num block text-soft">
           {e.events} of {counted(e.specimens, 'specimen')}

@@ -23,6 +23,8 @@ export const grouped = (v: number) => v.toLocaleString('en').replaceAll(',', ' '
 export function duration(s: number | null | undefined): string {
   if (s === null || s === undefined) return '–'
   if (s < 60) return `${figure(s, 3)} s`
+  const whole = Math.round(s)
+  if (whole < 600 && whole % 60 !== 0) return `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`
   const minutes = Math.round(s / 60)
   return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`
 }

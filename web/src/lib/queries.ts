@@ -100,5 +100,14 @@ export const useHistory = (kind: 'machine_event' | 'bottle' | 'profile' | 'machi
     enabled: id !== '',
     queryFn: () => answer(api.GET('/api/v1/history/{kind}/{id}', { params: { path: { kind, id } } })),
   })
+export const useReferences = () =>
+  useQuery({ queryKey: ['references'], queryFn: () => answer(api.GET('/api/v1/references')) })
+
+export const useReference = (id: string) =>
+  useQuery({
+    queryKey: ['references', id],
+    queryFn: () => answer(api.GET('/api/v1/references/{id}', { params: { path: { id } } })),
+  })
+
 export const useAssemblies = () =>
   useQuery({ queryKey: ['assemblies'], queryFn: () => answer(api.GET('/api/v1/assemblies')) })

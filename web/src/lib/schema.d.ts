@@ -1530,6 +1530,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** References, with what was read of each */
+        get: operations["get-references"];
+        put?: never;
+        /** Enter a reference */
+        post: operations["post-references"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/references/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One reference, with what was read of it */
+        get: operations["get-references-id"];
+        /** Change what is said of a reference; a stale version is refused */
+        put: operations["put-references-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/references/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append readings of a reference */
+        post: operations["post-references-id-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/references/{id}/readings/{reading_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading of a reference back */
+        post: operations["post-references-id-readings-reading_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reminders": {
         parameters: {
             query?: never;
@@ -2491,6 +2561,7 @@ export interface components {
             /** Format: int64 */
             b: number;
             knots: string[];
+            reference: boolean;
             result: components["schemas"]["AuditCompareResult"];
             tells: string;
             threads: string[];
@@ -5340,6 +5411,8 @@ export interface components {
             preflights?: components["schemas"]["Preflight"][];
             profiles: components["schemas"]["Profile"][];
             readings: components["schemas"]["Reading"][];
+            reference_readings?: components["schemas"]["ReferenceReading"][];
+            references?: components["schemas"]["Reference"][];
             remedies?: components["schemas"]["Remedy"][];
             reminders?: components["schemas"]["Reminder"][];
             resins: components["schemas"]["Resin"][];
@@ -5433,6 +5506,59 @@ export interface components {
             readonly worn_layers?: number;
             /** Format: double */
             readonly worn_light_s?: number | null;
+        };
+        Reference: {
+            readonly code?: string;
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            made_by: "casting" | "bought" | "another_process" | "another_person" | "unknown";
+            name: string;
+            note?: string;
+            piece_id: string;
+            provenance: string;
+            surface?: string | null;
+            /** Format: int64 */
+            version?: number;
+        };
+        ReferenceReading: {
+            /** Format: int64 */
+            copy: number;
+            corrects_id?: string | null;
+            feature_id: string;
+            readonly id?: string;
+            instrument_id?: string | null;
+            intact?: boolean | null;
+            /** Format: int64 */
+            readonly recorded_ms?: number;
+            readonly reference_id?: string;
+            /** Format: double */
+            rung_mm?: number | null;
+            /** @enum {string|null} */
+            state?: "present" | "damaged" | "missing" | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            value_mm?: number | null;
+        };
+        ReferenceReadingsBody: {
+            /** @description true keeps values that were questioned */
+            confirmed?: boolean;
+            readings: components["schemas"]["ReferenceReading"][];
+        };
+        ReferenceSheet: {
+            corrected: components["schemas"]["Reading"][];
+            dimensions: components["schemas"]["MetrologySummaryResult"] | null;
+            features: components["schemas"]["Feature"][];
+            ladders: components["schemas"]["LadderResult"][];
+            piece: components["schemas"]["Piece"];
+            readings: components["schemas"]["Reading"][];
+            reference: components["schemas"]["Reference"];
+            specimens: components["schemas"]["Specimen"][];
         };
         Remedy: {
             /** Format: int64 */
@@ -5581,6 +5707,7 @@ export interface components {
             policy: "same_settings" | "maker_default" | "each_calibrated";
             question: string;
             readers: string;
+            reference_ids?: string[];
             resin_ids: string[];
             readonly set_ups?: components["schemas"]["SetUpName"][];
             under_test: string[];
@@ -5936,6 +6063,7 @@ export interface components {
             piece_id: string;
             profile: string;
             profile_id: string;
+            reference_id: string;
             resin: string;
             resin_id: string;
             run_ids: string[];
@@ -6045,6 +6173,7 @@ export interface components {
             piece: string;
             piece_id: string;
             profile: string;
+            reference_id: string;
             resin: string;
             rose: components["schemas"]["Rose"] | null;
             run_ids: string[];
@@ -6123,6 +6252,9 @@ export interface components {
             with: string;
         };
         TakeBackBodyBody: {
+            why: string;
+        };
+        TakingBackOfReferenceBody: {
             why: string;
         };
         Thread: {
@@ -10201,6 +10333,205 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reference"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-references-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-references-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reference"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-references-id-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceReadingsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-references-id-readings-reading_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingBackOfReferenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceSheet"];
                 };
             };
             /** @description Error */

@@ -3,6 +3,7 @@ import type { QueryClient } from '@tanstack/react-query'
 /** What a change of a kind of entry may alter: the first words of the keys of queries. */
 const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
+  references: ['references', 'set-ups', 'comparison', 'write-up'],
   instruments: ['instruments', 'runs', 'comparison'],
   reviews: [
     'reviews',

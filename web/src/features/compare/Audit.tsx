@@ -48,7 +48,8 @@ export function Audits({
   return (
     <section className="sheet grid gap-3" aria-label="Fairness audit">
       <h2 className="text-xl">
-        {one ? gradeOf(one) : 'How fair it is'} <span className="font-normal text-soft">for {question}</span>
+        {one && !one.reference ? gradeOf(one) : 'How fair it is'}{' '}
+        <span className="font-normal text-soft">for {question}</span>
       </h2>
       <ul className="grid gap-1">
         {sides.map((s) => (
@@ -61,22 +62,42 @@ export function Audits({
         ))}
       </ul>
       {one ? (
-        <Rows a={one} tested={tested} />
+        one.reference ? (
+          <p>
+            <Beside />
+          </p>
+        ) : (
+          <Rows a={one} tested={tested} />
+        )
       ) : (
-        audits.map((a) => (
-          <details key={a.a} className="border-t border-line pt-1">
-            <summary className="min-h-(--tap) cursor-pointer content-center">
+        audits.map((a) =>
+          a.reference ? (
+            <p key={a.a} className="border-t border-line pt-2">
               <strong>
                 {sides[a.a]?.letter} against {sides[a.b]?.letter}:
               </strong>{' '}
-              {gradeOf(a)} <span className="text-soft">{tally(a.result.rows)}</span>
-            </summary>
-            <Rows a={a} tested={tested} />
-          </details>
-        ))
+              <Beside />
+            </p>
+          ) : (
+            <details key={a.a} className="border-t border-line pt-1">
+              <summary className="min-h-(--tap) cursor-pointer content-center">
+                <strong>
+                  {sides[a.a]?.letter} against {sides[a.b]?.letter}:
+                </strong>{' '}
+                {gradeOf(a)} <span className="text-soft">{tally(a.result.rows)}</span>
+              </summary>
+              <Rows a={a} tested={tested} />
+            </details>
+          ),
+        )
       )}
     </section>
   )
+}
+
+/** A reference is no contender: nothing of how it was made is weighed. */
+function Beside() {
+  return <>a reference stands beside the prints; how it was made is not weighed.</>
 }
 
 const tally = (rows: Row[]) => {

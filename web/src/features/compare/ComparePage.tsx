@@ -233,7 +233,10 @@ function Sight({ c }: { c: Schemas['Comparison'] }) {
   return (
     <>
       <Eyes c={c} />
-      <VisibleDetail machines={[...new Set(c.sides.map((s) => s.machine_id))]} piece={c.sides[0]?.piece_id} />
+      <VisibleDetail
+        machines={[...new Set(c.sides.map((s) => s.machine_id).filter(Boolean))]}
+        piece={c.sides[0]?.piece_id}
+      />
     </>
   )
 }

@@ -14,7 +14,8 @@ export function Figures({ c }: { c: Comparison }) {
   const answering = c.measures.filter((m) => m.questions.includes(c.question))
   const [asked, alike] = [answering.filter((m) => !m.alike), answering.filter((m) => m.alike)]
   const others = c.measures.filter((m) => !m.questions.includes(c.question))
-  const unlike = c.audits.filter((a) => a.result.grade === 'not_comparable')
+  const weighed = c.audits.filter((a) => !a.reference)
+  const unlike = weighed.filter((a) => a.result.grade === 'not_comparable')
   const list = (measures: Comparison['measures']) =>
     measures.map((m) => <Measure key={m.key} m={m} sides={c.sides} baseline={c.baseline} currency={currency} />)
   const all = (
@@ -67,7 +68,7 @@ export function Figures({ c }: { c: Comparison }) {
           : `Every p is adjusted by Holm’s method among the ${c.counted.table} of this comparison`}
         {c.counted.declared > 0 && `, but the ${c.counted.declared} declared to decide among themselves`}.
       </p>
-      {unlike.length > 0 && unlike.length === c.audits.length ? (
+      {unlike.length > 0 && unlike.length === weighed.length ? (
         <details>
           <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
             {gradeOf(unlike[0]!)}: show the figures all the same

@@ -33,7 +33,10 @@ export function SideList({
               onChange={() => toggle(s)}
             />
             <span>
-              {s.label} <span className="text-soft">{counted(s.runs.length, 'print')}</span>
+              {s.label}{' '}
+              <span className="text-soft">
+                {s.reference_id ? counted(s.specimens, 'copy', 'copies') : counted(s.runs.length, 'print')}
+              </span>
             </span>
           </label>
         ))}

@@ -1,12 +1,13 @@
 import { useMutation } from '@tanstack/react-query'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
-import { answer, api, ProblemError, type RunSheet, type Schemas } from '../../lib/api'
+import { ProblemError, type Schemas } from '../../lib/api'
 import { reading } from '../../lib/format'
 import { n } from '../../lib/input'
+import type { InHand } from './inHand'
 
 interface Props {
-  sheet: RunSheet
+  sheet: InHand
   specimen: Schemas['Specimen']
   features: Schemas['Feature'][]
   instrument: string
@@ -59,7 +60,7 @@ export function Caliper({ sheet, specimen, features, instrument }: Props) {
 }
 
 interface RowProps {
-  sheet: RunSheet
+  sheet: InHand
   specimen: Schemas['Specimen']
   feature: Schemas['Feature']
   instrument: string
@@ -73,22 +74,17 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
   const box = useRef<HTMLInputElement>(null)
   const save = useMutation({
     mutationFn: (confirmed: boolean) =>
-      answer(
-        api.POST('/api/v1/runs/{id}/readings', {
-          params: { path: { id: sheet.run.id ?? '' } },
-          body: {
-            confirmed,
-            readings: [
-              {
-                specimen_id: specimen.id ?? '',
-                feature_id: feature.id ?? '',
-                instrument_id: instrument || null,
-                value_mm: n(typed),
-                corrects_id: correcting?.id ?? null,
-              },
-            ],
+      sheet.keep(
+        [
+          {
+            specimen_id: specimen.id ?? '',
+            feature_id: feature.id ?? '',
+            instrument_id: instrument || null,
+            value_mm: n(typed),
+            corrects_id: correcting?.id ?? null,
           },
-        }),
+        ],
+        confirmed,
       ),
     onSuccess: () => {
       setTyped('')

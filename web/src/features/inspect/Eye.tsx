@@ -1,11 +1,12 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint } from '../../components/Page'
-import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
+import type { Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
+import type { InHand } from './inHand'
 
 interface Props {
-  sheet: RunSheet
+  sheet: InHand
   specimen: Schemas['Specimen']
   features: Schemas['Feature'][]
 }
@@ -15,13 +16,7 @@ const states = ['present', 'damaged', 'missing'] as const
 /** Ladders and checkpoints: one press each, by key, by finger or in gloves. A second press corrects the first. */
 export function Eye({ sheet, specimen, features }: Props) {
   const save = useMutation({
-    mutationFn: (readings: Schemas['Reading'][]) =>
-      answer(
-        api.POST('/api/v1/runs/{id}/readings', {
-          params: { path: { id: sheet.run.id ?? '' } },
-          body: { readings, confirmed: false },
-        }),
-      ),
+    mutationFn: (readings: Schemas['Reading'][]) => sheet.keep(readings, false),
   })
   if (features.length === 0) return null
   const of = (featureID: string | undefined, rung?: number) =>
@@ -100,7 +95,7 @@ export function Eye({ sheet, specimen, features }: Props) {
             </div>
           )}
           <TakeBack
-            runID={sheet.run.id ?? ''}
+            takeBack={sheet.takeBack}
             name={f.name}
             readings={sheet.readings.filter((r) => r.specimen_id === specimen.id && r.feature_id === f.id)}
           />
@@ -112,17 +107,20 @@ export function Eye({ sheet, specimen, features }: Props) {
 }
 
 /** Takes back what was read by mistake, with the reason: it stays on record, and counts no more. */
-function TakeBack({ runID, name, readings }: { runID: string; name: string; readings: Schemas['Reading'][] }) {
+function TakeBack({
+  takeBack,
+  name,
+  readings,
+}: {
+  takeBack: InHand['takeBack']
+  name: string
+  readings: Schemas['Reading'][]
+}) {
   const [why, setWhy] = useState<string>()
   const back = useMutation({
     mutationFn: async (reason: string) => {
       for (const r of readings) {
-        await answer(
-          api.POST('/api/v1/runs/{id}/readings/{reading_id}/taking-back', {
-            params: { path: { id: runID, reading_id: r.id ?? '' } },
-            body: { why: reason },
-          }),
-        )
+        await takeBack(r.id ?? '', reason)
       }
     },
     onSuccess: () => setWhy(undefined),

@@ -1,14 +1,14 @@
 import { Figure, Warnings } from '../../components/Figure'
-import type { RunSheet } from '../../lib/api'
 import { figure, micrometres } from '../../lib/format'
+import type { InHand } from './inHand'
 
 /** What the readings of the whole plate say so far. */
-export function Summary({ sheet }: { sheet: RunSheet }) {
+export function Summary({ sheet, of = 'plate' }: { sheet: InHand; of?: string }) {
   const d = sheet.dimensions
   if (!d && sheet.ladders.length === 0) return <p className="text-soft">The summary appears with the first reading.</p>
   return (
-    <section className="sheet grid gap-4" aria-label="Summary of the plate">
-      <h2>The plate so far</h2>
+    <section className="sheet grid gap-4" aria-label={`Summary of the ${of}`}>
+      <h2>The {of} so far</h2>
       {sheet.set_aside.length > 0 && <p>Set aside, counted under failures: {sheet.set_aside.join(', ')}.</p>}
       {d && (
         <>

@@ -5,6 +5,7 @@ import { Empty, Page, Ready } from '../../components/Page'
 import { figure, grouped } from '../../lib/format'
 import { useBottles, useMachines, usePieces, useResins, useSettings } from '../../lib/queries'
 import { Assemblies } from './Assemblies'
+import { References } from './References'
 import { InstrumentPanel } from './InstrumentPanel'
 import { ProfilePanel } from './ProfilePanel'
 import { SettingsPanel } from './SettingsPanel'
@@ -47,6 +48,7 @@ export default function KitPage() {
           <div className="grid gap-6">
             <Pieces />
             <Assemblies />
+            <References />
           </div>
         </Tabs.Content>
         <Tabs.Content value="settings" tabIndex={-1}>

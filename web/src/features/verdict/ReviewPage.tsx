@@ -8,7 +8,7 @@ import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { counted, words } from '../../lib/format'
-import { useMachines, usePieces, useResins, useReviews } from '../../lib/queries'
+import { useMachines, usePieces, useReferences, useResins, useReviews } from '../../lib/queries'
 import { Claims } from './Claims'
 import { Deciding } from './Deciding'
 import { LeftOut } from './LeftOut'
@@ -68,6 +68,7 @@ interface Values {
   machine_ids: string[]
   resin_ids: string[]
   piece_ids: string[]
+  reference_ids: string[]
 }
 
 const policies = [
@@ -78,7 +79,7 @@ const policies = [
 
 function ReviewForm({ review }: { review?: Review }) {
   const navigate = useNavigate()
-  const [machines, resins, pieces] = [useMachines(), useResins(), usePieces()]
+  const [machines, resins, pieces, references] = [useMachines(), useResins(), usePieces(), useReferences()]
   const factors = useQuery({
     queryKey: ['factors'],
     staleTime: Infinity,
@@ -97,6 +98,7 @@ function ReviewForm({ review }: { review?: Review }) {
       machine_ids: review?.machine_ids ?? [],
       resin_ids: review?.resin_ids ?? [],
       piece_ids: review?.piece_ids ?? [],
+      reference_ids: review?.reference_ids ?? [],
     },
     review?.version,
   )
@@ -107,6 +109,7 @@ function ReviewForm({ review }: { review?: Review }) {
         version: review?.version ?? 0,
         policy: v.policy as 'same_settings',
         under_test: v.under_test || [],
+        reference_ids: v.reference_ids || [],
       }
       return answer(
         review
@@ -148,6 +151,16 @@ function ReviewForm({ review }: { review?: Review }) {
           none="None on record yet."
           options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
         />
+        {(references.data ?? []).length > 0 && (
+          <ManyField
+            name="reference_ids"
+            label="References"
+            options={(references.data ?? []).map((r) => ({
+              value: r.reference.id ?? '',
+              label: `${r.reference.name} (${r.piece.name})`,
+            }))}
+          />
+        )}
         <details>
           <summary className="min-h-(--tap) cursor-pointer font-semibold">
             Under test: {(form.watch('under_test') || []).map(words).join(', ') || 'nothing chosen'}
@@ -208,6 +221,7 @@ function stated(r: Review): string {
       counted(r.machine_ids.length, 'machine'),
       counted(r.resin_ids.length, 'resin'),
       counted(r.piece_ids.length, 'piece'),
+      ...((r.reference_ids ?? []).length > 0 ? [counted((r.reference_ids ?? []).length, 'reference')] : []),
     ].join(', '),
     wanting.length > 0 ? `still to be written: ${wanting.join(', ')}` : 'all texts written',
   ].join(' · ')

@@ -1,0 +1,36 @@
+import { Link, useParams } from 'react-router'
+import { Page, Ready } from '../../components/Page'
+import { ReferenceForm } from '../../components/ReferenceForm'
+import { counted, words } from '../../lib/format'
+import { useReference } from '../../lib/queries'
+import { ofReference } from './inHand'
+import { Readings } from './Readings'
+
+/** A reference: what it is, and its readings, taken as those of a print are. */
+export default function ReferencePage() {
+  const { id = '' } = useParams()
+  const sheet = useReference(id)
+  return (
+    <Ready of={sheet}>
+      {(s) => (
+        <Page
+          title={`${s.reference.code}: ${s.reference.name}`}
+          about={`${counted(s.reference.copies, 'copy', 'copies')} of ${s.piece.name}, ${words(s.reference.made_by)}. No print on record made it: it has no time, failures or cost.`}
+          actions={
+            <Link className="button" to="/kit?tab=pieces">
+              All references
+            </Link>
+          }
+        >
+          <details className="sheet">
+            <summary className="min-h-(--tap) cursor-pointer content-center">
+              <strong>Provenance</strong> <span className="text-soft">{s.reference.provenance}</span>
+            </summary>
+            <ReferenceForm key={s.reference.version} reference={s.reference} />
+          </details>
+          <Readings sheet={ofReference(s)} of="reference" />
+        </Page>
+      )}
+    </Ready>
+  )
+}

@@ -1,0 +1,64 @@
+import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
+
+type Reading = Schemas['Reading']
+
+/** What is being read, a print or a reference, and how a reading of it is kept and taken back. */
+export interface InHand {
+  pieces: Schemas['Piece'][]
+  features: Schemas['Feature'][]
+  specimens: Schemas['Specimen'][]
+  readings: Reading[]
+  corrected: Reading[]
+  dimensions: RunSheet['dimensions']
+  ladders: RunSheet['ladders']
+  set_aside: string[]
+  keep: (readings: Reading[], confirmed: boolean) => Promise<unknown>
+  takeBack: (readingID: string, why: string) => Promise<unknown>
+}
+
+/** The copies of a print. */
+export function ofPrint(s: RunSheet): InHand {
+  const id = s.run.id ?? ''
+  return {
+    ...s,
+    keep: (readings, confirmed) =>
+      answer(api.POST('/api/v1/runs/{id}/readings', { params: { path: { id } }, body: { readings, confirmed } })),
+    takeBack: (reading_id, why) =>
+      answer(
+        api.POST('/api/v1/runs/{id}/readings/{reading_id}/taking-back', {
+          params: { path: { id, reading_id } },
+          body: { why },
+        }),
+      ),
+  }
+}
+
+/** The copies of a reference, read as specimens are. */
+export function ofReference(s: Schemas['ReferenceSheet']): InHand {
+  const id = s.reference.id ?? ''
+  return {
+    ...s,
+    pieces: [s.piece],
+    set_aside: [],
+    keep: (readings, confirmed) =>
+      answer(
+        api.POST('/api/v1/references/{id}/readings', {
+          params: { path: { id } },
+          body: {
+            confirmed,
+            readings: readings.map(({ specimen_id, ...r }) => ({
+              ...r,
+              copy: s.specimens.find((p) => p.id === specimen_id)?.copy ?? 0,
+            })),
+          },
+        }),
+      ),
+    takeBack: (reading_id, why) =>
+      answer(
+        api.POST('/api/v1/references/{id}/readings/{reading_id}/taking-back', {
+          params: { path: { id, reading_id } },
+          body: { why },
+        }),
+      ),
+  }
+}
