@@ -23,8 +23,8 @@ interface Values {
 const makers: { value: Reference['made_by']; label: string }[] = [
   { value: 'casting', label: 'a casting' },
   { value: 'bought', label: 'bought' },
-  { value: 'another_process', label: 'printed by another process' },
-  { value: 'another_person', label: 'printed by another person' },
+  { value: 'another_process', label: 'made by another process' },
+  { value: 'another_person', label: 'made by another person' },
   { value: 'unknown', label: 'not known' },
 ]
 
