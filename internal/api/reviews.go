@@ -17,6 +17,7 @@ import (
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/record"
+	"ojime/internal/work/reviews"
 )
 
 type comparisonQuery struct {
@@ -100,10 +101,10 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/factors", "Factors that may be under test", func(context.Context, *nothing) ([]string, error) {
 		return audit.Factors(), nil
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs, piece by piece or over all pieces", func(ctx context.Context, in *setUpsQuery) ([]compare.SetUp, error) {
-		setups, err := s.work.Compare.SetUps(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/set-ups", "Set-ups of a review with their runs, piece by piece or over all pieces", func(ctx context.Context, in *setUpsQuery) ([]reviews.SetUp, error) {
+		setups, err := s.work.Reviews.SetUps(ctx, in.ID)
 		if in.AllPieces {
-			setups = compare.AcrossPieces(setups)
+			setups = reviews.AcrossPieces(setups)
 		}
 		return setups, err
 	})
@@ -113,14 +114,14 @@ func (s *server) reviews() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/deciding", "What a review may declare to decide, and what it did", func(ctx context.Context, in *byIDPath) (compare.Decidable, error) {
-		return s.work.Compare.Decidable(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/deciding", "What a review may declare to decide, and what it did", func(ctx context.Context, in *byIDPath) (reviews.Decidable, error) {
+		return s.work.Reviews.Decidable(ctx, in.ID)
 	})
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/deciding", "Declare which measure decides, or that none does", func(ctx context.Context, in *declaring) (bench.Review, error) {
-		return s.work.Compare.Declare(ctx, in.ID, bench.Declaration{Measure: in.Body.Measure, Against: in.Body.Against, Of: in.Body.Of})
+		return s.work.Reviews.Declare(ctx, in.ID, bench.Declaration{Measure: in.Body.Measure, Against: in.Body.Against, Of: in.Body.Of})
 	})
 	serve(s, http.MethodPut, "/api/v1/reviews/{id}/set-ups", "Names and order of a review's set-ups", func(ctx context.Context, in *namingSetUps) (bench.Review, error) {
-		return s.work.Compare.NameSetUps(ctx, in.ID, in.Body.Names)
+		return s.work.Reviews.NameSetUps(ctx, in.ID, in.Body.Names)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/plan", "What is planned for a review, in its drawn order", func(ctx context.Context, in *byIDPath) (experiment.PlanSheet, error) {
 		return s.work.Experiment.Plan(ctx, in.ID)
@@ -134,17 +135,17 @@ func (s *server) reviews() {
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/plan/withdraw", "Withdraw what is planned and not printed yet", func(ctx context.Context, in *withdrawing) (experiment.PlanSheet, error) {
 		return s.work.Experiment.WithdrawPlan(ctx, in.ID, in.Body.Why)
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/left-out", "Prints that a review leaves out, and what that did", func(ctx context.Context, in *byIDPath) ([]compare.LeftOutPrint, error) {
-		return s.work.Compare.LeftOut(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/left-out", "Prints that a review leaves out, and what that did", func(ctx context.Context, in *byIDPath) ([]reviews.LeftOutPrint, error) {
+		return s.work.Reviews.LeftOut(ctx, in.ID)
 	})
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/left-out", "Leave a print out, for a reason", func(ctx context.Context, in *leaving) (bench.Review, error) {
-		return s.work.Compare.LeaveOut(ctx, in.ID, in.Body)
+		return s.work.Reviews.LeaveOut(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/left-out/{run_id}/take-back", "Let a print count again", func(ctx context.Context, in *takingBack) (bench.Review, error) {
-		return s.work.Compare.TakeBack(ctx, in.ID, in.RunID)
+		return s.work.Reviews.TakeBack(ctx, in.ID, in.RunID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Compare.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.factors(), Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
+		return s.work.Reviews.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.factors(), Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

@@ -223,10 +223,10 @@ func (d *scene) review(r bench.Review, machines, resins, pieces []string, leftOu
 	for _, name := range pieces {
 		r.PieceIDs = append(r.PieceIDs, d.pieces[name].Piece.ID)
 	}
-	saved, err := d.work.Compare.SaveReview(d.ctx, r)
+	saved, err := d.work.Reviews.SaveReview(d.ctx, r)
 	for _, o := range leftOut {
 		if err == nil {
-			saved, err = d.work.Compare.LeaveOut(d.ctx, saved.ID, o)
+			saved, err = d.work.Reviews.LeaveOut(d.ctx, saved.ID, o)
 		}
 	}
 	return saved, err

@@ -85,7 +85,7 @@ func (d *scene) read(s bench.Specimen, f bench.Feature, b behaviour) []bench.Rea
 
 // verdict states the review and, at the end, what it found.
 func (d *scene) verdict() error {
-	_, err := d.work.Compare.SaveReview(d.ctx, bench.Review{
+	_, err := d.work.Reviews.SaveReview(d.ctx, bench.Review{
 		Question: "Which of these two for a 32 mm warband?", Readers: "People who print small armies at home and paint them",
 		UnderTest: bench.IDs{"machine"}, Policy: "each_calibrated",
 		Disclosure: "Harrow 6 was bought by the reviewer; Tern Mini is lent by its maker and goes back. Nobody saw the text before it was published.",

@@ -285,9 +285,9 @@ func TestSetUpsArePartedByKnotsThatChangeTheMachine(t *testing.T) {
 		d.clock = d.clock.Add(time.Hour)
 		d.treated()
 	}
-	review := must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", UnderTest: bench.IDs{},
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", UnderTest: bench.IDs{},
 		MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
-	sides := must(d.w.Compare.SetUps(t.Context(), review.ID))(t)
+	sides := must(d.w.Reviews.SetUps(t.Context(), review.ID))(t)
 	if len(sides) != 2 || len(sides[0].Runs) != 2 || sides[0].Since != "" || !strings.Contains(sides[1].Label, "after panel of 2026-09-01") {
 		t.Errorf("%+v", sides)
 	}

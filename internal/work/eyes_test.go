@@ -19,7 +19,7 @@ func TestWhatEyesTellBetweenLayers(t *testing.T) {
 		}).Run.ID}
 	}
 	a, b := side(""), side(fine.ID)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "detail"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "detail"}))(t)
 	if len(c.Eyes) != 3 {
 		t.Fatalf("%d differences, want the layer steps at three tilts and no pitch: %+v", len(c.Eyes), c.Eyes)
 	}
@@ -28,7 +28,7 @@ func TestWhatEyesTellBetweenLayers(t *testing.T) {
 	if steep.A != 1 || steep.B != 0 || steep.Between.WithinMM < 242 || steep.Between.WithinMM > 244 || !strings.Contains(steep.Says, "under a loupe of 5 ×") {
 		t.Errorf("%+v %+v", steep, steep.Between)
 	}
-	mixed := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, append(b, a...)}, Question: "detail"}))(t)
+	mixed := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, append(b, a...)}, Question: "detail"}))(t)
 	if len(mixed.Eyes) != 1 || mixed.Eyes[0].Between != nil || !strings.Contains(mixed.Eyes[0].Says, "several layer heights") {
 		t.Errorf("%+v", mixed.Eyes)
 	}

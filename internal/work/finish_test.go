@@ -24,7 +24,7 @@ func TestFinishHasFiguresOfItsOwn(t *testing.T) {
 	d := newDesk(t)
 	a := []string{d.blemished("surface haze", "printed", 120), d.blemished("support scar", "removal", 240)}
 	b := []string{d.blemished("surface haze", "wash", 120), d.blemished("void", "printed", 120)}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "finish"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "finish"}))(t)
 	for key, want := range map[string][2]int64{"blemished": {2, 0}, "blemished surface haze": {1, 0}, "blemished support scar": {1, 0}} {
 		m := measure(t, c, key)
 		if *m.Sides[0].Events != want[0] || *m.Sides[1].Events != want[1] || m.Sides[0].Specimens != 4 || m.Questions[0] != "finish" {
@@ -44,7 +44,7 @@ func TestALostCopyHasNoFinish(t *testing.T) {
 	ruin(&lost.Specimens[0], "lost", "surface haze", "printed", "machine")
 	lost.Specimens[1].Outcome = "whole"
 	must(d.w.Inspect.JudgeSpecimens(t.Context(), lost.Run.ID, lost.Specimens))(t)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{lost.Run.ID}, {d.blemished("", "", 120)}}, Question: "finish"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{lost.Run.ID}, {d.blemished("", "", 120)}}, Question: "finish"}))(t)
 	if m := measure(t, c, "blemished"); *m.Sides[0].Events != 0 || m.Sides[0].Specimens != 1 {
 		t.Errorf("%d of %d", *m.Sides[0].Events, m.Sides[0].Specimens)
 	}
@@ -59,7 +59,7 @@ func TestTreatmentAndSpeedStandBesideWhatIsStated(t *testing.T) {
 	machine.ClaimedMMH = quantity.Ptr(500.0)
 	must(d.w.Kit.SaveMachine(t.Context(), machine))(t)
 	a := []string{d.blemished("", "", 120), d.blemished("", "", 240)}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, {d.blemished("", "", 240)}}, Question: "time"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, {d.blemished("", "", 240)}}, Question: "time"}))(t)
 	if got := c.Sides[0].Washed; got != "2 min to 4 min; the label asks 4 min: 50 % to 100 % of it" {
 		t.Errorf("washed: %s", got)
 	}

@@ -54,7 +54,7 @@ func told(t *testing.T) (d *desk, review string, sheet printing.RunSheet) {
 	d.measured(sheet, 0, 0, 30.07, nil)
 	slip := d.measured(sheet, 0, 0, 30.55, nil)
 	must(d.w.Inspect.TakeBack(t.Context(), sheet.Run.ID, slip.ID, "slipped off the edge"))(t)
-	r := must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID},
+	r := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID},
 		Readers: "painters", Verdict: "This one.", Disclosure: "bought", NotTested: "noise"}))(t)
 	return d, r.ID, must(d.w.Printing.RunSheet(t.Context(), sheet.Run.ID))(t)
 }

@@ -40,7 +40,7 @@ func fullDesk(t *testing.T) *desk {
 	d := newDesk(t)
 	run := d.treated()
 	must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -185,9 +185,9 @@ func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
 // What the reviewer types cannot become structure of the write-up.
 func TestTheWriteUpEscapesWhatWasTyped(t *testing.T) {
 	d := fullDesk(t)
-	r := must(d.w.Compare.Reviews(t.Context()))(t)[0]
+	r := must(d.w.Reviews.Reviews(t.Context()))(t)[0]
 	r.Question, r.Verdict, r.Disclosure = "Which | <script>\n# of *these*?", "First.\n\n# Second\n- third | <b>", "[a](http://x) `code`"
-	must(d.w.Compare.SaveReview(t.Context(), r))(t)
+	must(d.w.Reviews.SaveReview(t.Context(), r))(t)
 	text := string(must(d.w.Publish.WriteUp(t.Context(), r.ID))(t))
 	for _, want := range []string{"# Which \\| &lt;script&gt; # of \\*these\\*?\n", "First.\n\n\\# Second\n\\- third \\| &lt;b&gt;", "\\[a\\](http://x) \\`code\\`"} {
 		if !strings.Contains(text, want) {

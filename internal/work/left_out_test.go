@@ -8,7 +8,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
-	"ojime/internal/work/compare"
+	"ojime/internal/work/reviews"
 )
 
 // odd is a review of three sides of four prints, and a fifth print of the second that took far
@@ -21,9 +21,9 @@ func odd(t *testing.T) (d *desk, review bench.Review, runID string) {
 	return d, review, d.seen(like.Profile.ID, 4, 4, 30.22, 0.4, 3*time.Hour).Run.ID
 }
 
-func setUpOf(t *testing.T, d *desk, review, runID string) (s compare.SetUp, ok bool) {
+func setUpOf(t *testing.T, d *desk, review, runID string) (s reviews.SetUp, ok bool) {
 	t.Helper()
-	for _, s := range must(d.w.Compare.SetUps(t.Context(), review))(t) {
+	for _, s := range must(d.w.Reviews.SetUps(t.Context(), review))(t) {
 		if slices.Contains(s.RunIDs, runID) || slices.Contains(s.LeftOutIDs, runID) {
 			return s, true
 		}
@@ -34,7 +34,7 @@ func setUpOf(t *testing.T, d *desk, review, runID string) (s compare.SetUp, ok b
 func TestAPrintLeftOutStaysOnRecordAndOutOfTheFigures(t *testing.T) {
 	d, review, runID := odd(t)
 	ctx := t.Context()
-	after := must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: " The door stood open. "}))(t)
+	after := must(d.w.Reviews.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: " The door stood open. "}))(t)
 	if after.Version != review.Version+1 || len(after.LeftOut) != 1 || after.LeftOut[0].Reason != "The door stood open." {
 		t.Fatalf("%+v", after.LeftOut)
 	}
@@ -71,10 +71,10 @@ func TestAPrintLeftOutStaysOnRecordAndOutOfTheFigures(t *testing.T) {
 	}
 	// A form that was opened before says nothing of it, and undoes nothing.
 	after.Question, after.LeftOut = "Which exposure?", nil
-	if saved := must(d.w.Compare.SaveReview(ctx, after))(t); len(saved.LeftOut) != 1 {
+	if saved := must(d.w.Reviews.SaveReview(ctx, after))(t); len(saved.LeftOut) != 1 {
 		t.Error("saving the form took the print back")
 	}
-	back := must(d.w.Compare.TakeBack(ctx, review.ID, runID))(t)
+	back := must(d.w.Reviews.TakeBack(ctx, review.ID, runID))(t)
 	if s, _ := setUpOf(t, d, review.ID, runID); len(back.LeftOut) != 0 || len(s.RunIDs) != 5 || len(s.LeftOutIDs) != 0 {
 		t.Errorf("taken back: %+v", s)
 	}
@@ -86,8 +86,8 @@ func TestAPrintLeftOutStaysOnRecordAndOutOfTheFigures(t *testing.T) {
 func TestLeavingOutSaysWhatItDid(t *testing.T) {
 	d, review, runID := odd(t)
 	ctx := t.Context()
-	must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold room"}))(t)
-	list := must(d.w.Compare.LeftOut(ctx, review.ID))(t)
+	must(d.w.Reviews.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold room"}))(t)
+	list := must(d.w.Reviews.LeftOut(ctx, review.ID))(t)
 	said := strings.Join(list[0].Effects, "\n")
 	s, _ := setUpOf(t, d, review.ID, runID)
 	for _, words := range []string{"Failures, all: 4 of 20 specimens over 5 prints with it, 0 of 16 specimens over 4 prints without.", "Time of a plate of 4 × Wedge: "} {
@@ -100,12 +100,12 @@ func TestLeavingOutSaysWhatItDid(t *testing.T) {
 	}
 	// The only print of its set-up leaves nothing to compare.
 	for _, id := range slices.Clone(s.RunIDs) {
-		must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: id, Reason: "cold room"}))(t)
+		must(d.w.Reviews.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: id, Reason: "cold room"}))(t)
 	}
 	if _, ok := setUpOf(t, d, review.ID, runID); ok {
 		t.Error("a set-up with no print left is a side")
 	}
-	list = must(d.w.Compare.LeftOut(ctx, review.ID))(t)
+	list = must(d.w.Reviews.LeftOut(ctx, review.ID))(t)
 	if len(list) != 5 || !strings.HasSuffix(list[0].Effects[0], ": it is not compared.") {
 		t.Errorf("%+v", list)
 	}
@@ -115,10 +115,10 @@ func TestLeavingOutSaysWhatItDid(t *testing.T) {
 func TestWhatIsLeftOutGoesWithItsMachine(t *testing.T) {
 	d, review, runID := odd(t)
 	ctx := t.Context()
-	after := must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold"}))(t)
+	after := must(d.w.Reviews.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold"}))(t)
 	after.ResinIDs = bench.IDs{}
-	must(d.w.Compare.SaveReview(ctx, after))(t)
-	if list, rows := must(d.w.Compare.LeftOut(ctx, review.ID))(t), d.table(review.ID, "runs"); len(list) != 0 || len(rows) != 0 {
+	must(d.w.Reviews.SaveReview(ctx, after))(t)
+	if list, rows := must(d.w.Reviews.LeftOut(ctx, review.ID))(t), d.table(review.ID, "runs"); len(list) != 0 || len(rows) != 0 {
 		t.Errorf("told %+v, %d rows", list, len(rows))
 	}
 	if text := string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)); strings.Contains(text, "cold") {
@@ -130,18 +130,18 @@ func TestWhatIsLeftOutIsCheckedAndSurvivesAnImport(t *testing.T) {
 	d, review, runID := odd(t)
 	ctx := t.Context()
 	for name, o := range map[string]bench.LeftOut{"no reason": {RunID: runID, Reason: "  "}, "no such print": {RunID: "nowhere", Reason: "cold"}} {
-		if _, err := d.w.Compare.LeaveOut(ctx, review.ID, o); err == nil {
+		if _, err := d.w.Reviews.LeaveOut(ctx, review.ID, o); err == nil {
 			t.Errorf("%s is taken", name)
 		}
 	}
-	if _, err := d.w.Compare.LeaveOut(ctx, "nowhere", bench.LeftOut{RunID: runID, Reason: "cold"}); err == nil {
+	if _, err := d.w.Reviews.LeaveOut(ctx, "nowhere", bench.LeftOut{RunID: runID, Reason: "cold"}); err == nil {
 		t.Error("a review that is not on record leaves out")
 	}
-	must(d.w.Compare.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold"}))(t)
+	must(d.w.Reviews.LeaveOut(ctx, review.ID, bench.LeftOut{RunID: runID, Reason: "cold"}))(t)
 	text := exported(t, d.w)
 	other := newEmpty(t, d)
 	must(other.Record.Import(ctx, bytes.NewReader(text)))(t)
-	if list := must(other.Compare.LeftOut(ctx, review.ID))(t); len(list) != 1 || list[0].RunID != runID || list[0].Reason != "cold" {
+	if list := must(other.Reviews.LeftOut(ctx, review.ID))(t); len(list) != 1 || list[0].RunID != runID || list[0].Reason != "cold" {
 		t.Errorf("imported %+v", list)
 	}
 	strange := bytes.Replace(text, []byte(`"left_out":[{"run_id":"`+runID), []byte(`"left_out":[{"run_id":"nowhere`), 1)

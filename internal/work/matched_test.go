@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 )
 
 // twoPieces are two settings on an easy and a hard piece: the first printed the hard one
@@ -44,12 +45,12 @@ func twoPieces(t *testing.T) (d *desk, review bench.Review) {
 
 func TestAllPiecesAreComparedPieceByPiece(t *testing.T) {
 	d, review := twoPieces(t)
-	setups := compare.AcrossPieces(must(d.w.Compare.SetUps(t.Context(), review.ID))(t))
+	setups := reviews.AcrossPieces(must(d.w.Reviews.SetUps(t.Context(), review.ID))(t))
 	if len(setups) != 2 || len(setups[0].RunIDs) != 6 || len(setups[1].RunIDs) != 7 || setups[0].PieceID != "" {
 		t.Fatalf("%+v", setups)
 	}
 	req := compare.ComparisonRequest{Sides: [][]string{setups[0].RunIDs, setups[1].RunIDs}, Question: "time", UnderTest: review.UnderTest, ReviewID: review.ID, Baseline: -1}
-	c := must(d.w.Compare.Compare(t.Context(), req))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), req))(t)
 	failures := measure(t, c, "failures")
 	if a, b := *failures.Sides[0].Value, *failures.Sides[1].Value; a != 0.5 || b >= 0.3 {
 		t.Fatalf("rates %v and %v", a, b)
@@ -76,12 +77,12 @@ func TestAllPiecesAreComparedPieceByPiece(t *testing.T) {
 func TestOnePieceOfAComparisonIsNotMatched(t *testing.T) {
 	d, review := twoPieces(t)
 	var sides [][]string
-	for _, s := range must(d.w.Compare.SetUps(t.Context(), review.ID))(t) {
+	for _, s := range must(d.w.Reviews.SetUps(t.Context(), review.ID))(t) {
 		if s.PieceID == d.piece.Piece.ID {
 			sides = append(sides, s.RunIDs)
 		}
 	}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "failure", PieceID: d.piece.Piece.ID}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "failure", PieceID: d.piece.Piece.ID}))(t)
 	if f := measure(t, c, "failures"); f.Pairs[0].Kinds != 0 || strings.Contains(f.Label, "piece by piece") {
 		t.Errorf("%s: %+v", f.Label, f.Pairs[0])
 	}

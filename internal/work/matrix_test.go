@@ -32,7 +32,7 @@ func motions(t *testing.T, times [6]int, underTest ...string) (*desk, experiment
 func (d *desk) review(change func(*bench.Review)) bench.Review {
 	r := bench.Review{Question: "Which motion?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}
 	change(&r)
-	return must(d.w.Compare.SaveReview(d.t.Context(), r))(d.t)
+	return must(d.w.Reviews.SaveReview(d.t.Context(), r))(d.t)
 }
 
 func TestAMatrixShowsWhatWasPrintedOfEachCombination(t *testing.T) {
@@ -64,7 +64,7 @@ func TestAMatrixShowsWhatWasPrintedOfEachCombination(t *testing.T) {
 
 func TestAWriteUpSaysWhatWasPutToTheTest(t *testing.T) {
 	d, _ := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
-	reviews := must(d.w.Compare.Reviews(t.Context()))(t)
+	reviews := must(d.w.Reviews.Reviews(t.Context()))(t)
 	text := string(must(d.w.Publish.WriteUp(t.Context(), reviews[0].ID))(t))
 	for _, words := range []string{"Under test: motion.", "These prints tell the effects of lift and rest after lift, each by itself.", "Not printed, and with it all of the above could be told: ",
 		"### Why their times differ", "within a hundredth.", "should have taken"} {

@@ -48,7 +48,7 @@ func (d *desk) measuredAs(settings string, offMM ...float64) string {
 // where they are not told.
 func meanErrors(t *testing.T, d *desk, sides [][]string) (label string, absolute, signed []float64) {
 	t.Helper()
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "dimension"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "dimension"}))(t)
 	values := func(m contest.Measure) (out []float64) {
 		for _, e := range m.Sides {
 			out = append(out, *e.Value)
@@ -119,7 +119,7 @@ func TestSidesAreHeldAgainstEachOtherByTheSameSizes(t *testing.T) {
 func TestASideWithoutReadingsAsksForNothing(t *testing.T) {
 	d := sized(t)
 	a, b := d.settings(func(*bench.Profile) {}).ID, d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(2.6) }).ID
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{d.measuredAs(a, 0.02, 0.04, 0.06)}, {d.measuredAs(b)}}, Question: "dimension"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{d.measuredAs(a, 0.02, 0.04, 0.06)}, {d.measuredAs(b)}}, Question: "dimension"}))(t)
 	m := measure(t, c, "error_abs")
 	if m.Sides[0].Value == nil || !quantity.Equal(*m.Sides[0].Value, 0.04) || m.Sides[1].Value != nil || m.Sides[1].Prints != 0 {
 		t.Errorf("%+v", m.Sides)

@@ -92,7 +92,7 @@ func TestAnExperimentIsPlannedFromNothing(t *testing.T) {
 
 func TestOnlyWhatIsMissingIsPlanned(t *testing.T) {
 	d, _ := motions(t, [6]int{2, 1, 1, 1, 1, 0}, "motion")
-	review := must(d.w.Compare.Reviews(t.Context()))(t)[0]
+	review := must(d.w.Reviews.Reviews(t.Context()))(t)[0]
 	draft := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, asked(2, nil)))(t)
 	if !slices.Equal(adds(draft), []int64{0, 1, 1, 1, 1, 2}) {
 		t.Errorf("adds %v to %+v", adds(draft), draft.Combinations)
@@ -116,9 +116,9 @@ func TestOnlyWhatIsMissingIsPlanned(t *testing.T) {
 		t.Errorf("says %q", said)
 	}
 	// What decides is a family of its own: a pair that was declared takes no more than a pair.
-	setups := must(d.w.Compare.SetUps(t.Context(), review.ID))(t)
+	setups := must(d.w.Reviews.SetUps(t.Context(), review.ID))(t)
 	a, b := setups[0].Ref(), setups[1].Ref()
-	must(d.w.Compare.Declare(t.Context(), review.ID, bench.Declaration{Measure: "failures", Against: &a, Of: &b}))(t)
+	must(d.w.Reviews.Declare(t.Context(), review.ID, bench.Declaration{Measure: "failures", Against: &a, Of: &b}))(t)
 	declared := must(d.w.Experiment.DraftPlan(t.Context(), review.ID, asked(2, nil)))(t)
 	if said := strings.Join(declared.Says, " "); !strings.Contains(said, "whatever comes out: between the two that are declared to decide it takes 4 prints of each") {
 		t.Errorf("with a pair declared it says %q", said)
@@ -235,7 +235,7 @@ func TestMachinesAndResinsArePlannedFairly(t *testing.T) {
 func TestAPlanSaysWhatItCannotDo(t *testing.T) {
 	d, _ := motions(t, [6]int{1, 0, 1, 0, 0, 0}, "motion")
 	ctx := t.Context()
-	review := must(d.w.Compare.Reviews(ctx))(t)[0]
+	review := must(d.w.Reviews.Reviews(ctx))(t)[0]
 	ash := d.resin
 	ash.ID, ash.Code, ash.Version, ash.Name = "", "", 0, "Ash"
 	ash = must(d.w.Kit.SaveResin(ctx, ash))(t).Resin
@@ -258,7 +258,7 @@ func TestAPlanSaysWhatItCannotDo(t *testing.T) {
 		if c.review != nil {
 			c.review(&r)
 		}
-		r = must(d.w.Compare.SaveReview(ctx, r))(t)
+		r = must(d.w.Reviews.SaveReview(ctx, r))(t)
 		req := asked(2, func(q *experiment.PlanRequest) {
 			if c.request != nil {
 				c.request(q)

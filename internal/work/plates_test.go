@@ -329,12 +329,12 @@ func TestAMixedPlateKeepsItsPiecesApart(t *testing.T) {
 	}
 	run.PlateID, run.StartedMS = nil, run.StartedMS+1
 	alone := must(d.w.Printing.RecordRun(t.Context(), d.recording(run, 1)))(t)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sheet.Run.ID}, {alone.Run.ID}}, Question: "failure"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sheet.Run.ID}, {alone.Run.ID}}, Question: "failure"}))(t)
 	if c.Sides[0].Piece != "Wedge / Small" || c.Audits[0].Result.Grade == "fair" {
 		t.Errorf("%s against %s is %s", c.Sides[0].Piece, c.Sides[1].Piece, c.Audits[0].Result.Grade)
 	}
 	// Of one piece alone, the copies of that piece count, and its share of the plate.
-	one := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sheet.Run.ID}, {alone.Run.ID}}, Question: "failure", PieceID: d.piece.Piece.ID}))(t)
+	one := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sheet.Run.ID}, {alone.Run.ID}}, Question: "failure", PieceID: d.piece.Piece.ID}))(t)
 	if one.Sides[0].Piece != "Wedge" || one.Sides[0].Outcomes.Specimens != 1 || !one.Sides[0].Shared || one.Sides[1].Shared {
 		t.Errorf("%+v", one.Sides[0])
 	}

@@ -14,6 +14,7 @@ import (
 	"ojime/internal/work"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/inspect"
+	"ojime/internal/work/reviews"
 )
 
 // casting puts a reference of two copies on record, each 30.1 mm long with pins from 0.3 mm.
@@ -93,12 +94,12 @@ func TestAReferenceIsASide(t *testing.T) {
 	for range 3 {
 		d.seen(d.profile.ID, 2, 0, 30.02, 0.2, 30*time.Minute)
 	}
-	review := must(d.w.Compare.SaveReview(ctx, bench.Review{Question: "As good as a casting?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}, ReferenceIDs: bench.IDs{ref.ID}}))(t)
-	setups := must(d.w.Compare.SetUps(ctx, review.ID))(t)
+	review := must(d.w.Reviews.SaveReview(ctx, bench.Review{Question: "As good as a casting?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}, ReferenceIDs: bench.IDs{ref.ID}}))(t)
+	setups := must(d.w.Reviews.SetUps(ctx, review.ID))(t)
 	if len(setups) != 2 || setups[1].ReferenceID != ref.ID || setups[1].Label != "Reference Spun casting (casting)" {
 		t.Fatalf("%+v", setups)
 	}
-	c := must(d.w.Compare.Compare(ctx, compare.ComparisonRequest{Sides: [][]string{setups[0].RunIDs, setups[1].RunIDs}, PieceID: d.piece.Piece.ID, ReviewID: review.ID, Baseline: -1, Question: "dimension"}))(t)
+	c := must(d.w.Reviews.Compare(ctx, compare.ComparisonRequest{Sides: [][]string{setups[0].RunIDs, setups[1].RunIDs}, PieceID: d.piece.Piece.ID, ReviewID: review.ID, Baseline: -1, Question: "dimension"}))(t)
 	if s := c.Sides[1]; s.ReferenceID != ref.ID || s.Outcomes.Judged != 0 || s.Cost != nil || s.Rose != nil || s.Copies != 2 || len(c.InTime) != 3 || len(c.Eyes) != 0 {
 		t.Errorf("%+v", s)
 	}
@@ -120,14 +121,14 @@ func TestAReferenceIsASide(t *testing.T) {
 	if len(c.Audits) != 1 || len(c.Audits[0].Knots) != 0 || c.Audits[0].Result.Grade == "fair" {
 		t.Errorf("audit %+v", c.Audits)
 	}
-	if len(compare.AcrossPieces(setups)) != 1 || len(must(d.w.Compare.Decidable(ctx, review.ID))(t).SetUps) != 1 {
+	if len(reviews.AcrossPieces(setups)) != 1 || len(must(d.w.Reviews.Decidable(ctx, review.ID))(t).SetUps) != 1 {
 		t.Error("a reference is no set-up that may decide, nor one of several pieces")
 	}
 	mixed := compare.ComparisonRequest{Sides: [][]string{setups[0].RunIDs, {ref.ID, setups[0].RunIDs[0]}}, Question: "detail"}
-	if _, err := d.w.Compare.Compare(ctx, mixed); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Reviews.Compare(ctx, mixed); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("a reference among prints: %v", err)
 	}
-	both := must(d.w.Compare.Compare(ctx, compare.ComparisonRequest{Sides: [][]string{{ref.ID}, {ref.ID}}, Question: "failure"}))(t)
+	both := must(d.w.Reviews.Compare(ctx, compare.ComparisonRequest{Sides: [][]string{{ref.ID}, {ref.ID}}, Question: "failure"}))(t)
 	if m := both.Measures[0]; m.Kind != contest.Share || m.Sides[0].Value != nil {
 		t.Errorf("two references: %+v", m)
 	}

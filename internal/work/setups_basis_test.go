@@ -21,7 +21,7 @@ func TestSettingsOfEveryBasisCompare(t *testing.T) {
 		}
 		p = must(d.w.Kit.AddProfile(t.Context(), p))(t)
 		other := d.run(func(r *bench.Run) { r.ProfileID, r.SoftwareEstimateS = p.ID, quantity.Ptr(1800.0) }).Run
-		c, err := d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.ID}, {other.ID}}, Question: "dimension"})
+		c, err := d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.ID}, {other.ID}}, Question: "dimension"})
 		if err != nil {
 			t.Errorf("basis %s: %v", basis, err)
 			continue

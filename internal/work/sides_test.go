@@ -76,7 +76,7 @@ func measure(t *testing.T, c compare.Comparison, key string) contest.Measure {
 
 func TestThreeSidesAreSetAgainstOne(t *testing.T) {
 	d, sides := three(t)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "dimension", UnderTest: []string{"exposure_s"}}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "dimension", UnderTest: []string{"exposure_s"}}))(t)
 	if len(c.Sides) != 3 || len(c.Audits) != 2 || c.Sides[2].Letter != "C" || len(c.Sides[1].Runs) != 4 {
 		t.Fatalf("%d sides, %d audits", len(c.Sides), len(c.Audits))
 	}
@@ -126,7 +126,7 @@ func TestAnySideCanBeHeldAgainst(t *testing.T) {
 	ask := func(req compare.ComparisonRequest) compare.Comparison {
 		t.Helper()
 		req.Sides, req.Question = sides, "dimension"
-		return must(d.w.Compare.Compare(t.Context(), req))(t)
+		return must(d.w.Reviews.Compare(t.Context(), req))(t)
 	}
 	against := ask(compare.ComparisonRequest{Baseline: 1})
 	if p := measure(t, against, "size ").Pairs; len(p) != 2 || p[0].A != 0 || p[0].B != 1 || *p[0].Difference > -0.19 {
@@ -145,10 +145,10 @@ func TestAnySideCanBeHeldAgainst(t *testing.T) {
 		if req.Question == "" {
 			req.Question = "time"
 		}
-		_, err := d.w.Compare.Compare(t.Context(), req)
+		_, err := d.w.Reviews.Compare(t.Context(), req)
 		wantField(t, err, field)
 	}
-	if _, err := d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{"no-print"}, sides[0]}, Question: "time"}); !errors.Is(err, bench.ErrNotFound) {
+	if _, err := d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{"no-print"}, sides[0]}, Question: "time"}); !errors.Is(err, bench.ErrNotFound) {
 		t.Errorf("a print that is not there: %v", err)
 	}
 }
@@ -159,7 +159,7 @@ func TestPlatesOfOtherFillAreRowsOfTheirOwn(t *testing.T) {
 	other := d.settings(func(p *bench.Profile) { p.ExposureS = quantity.Ptr(3.0) }).ID
 	a := []string{d.seen(d.profile.ID, 4, 0, 30, 0.2, 40*time.Minute).Run.ID, d.seen(d.profile.ID, 1, 0, 30, 0.2, 30*time.Minute).Run.ID}
 	b := []string{d.seen(other, 4, 0, 30, 0.2, 50*time.Minute).Run.ID}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "time"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "time"}))(t)
 	four, one := measure(t, c, "time 4 × Wedge"), measure(t, c, "time 1 × Wedge")
 	if four.Sides[0].Prints != 1 || four.Sides[1].Prints != 1 || !quantity.Equal(*four.Pairs[0].Difference, 1.25) {
 		t.Errorf("four copies: %+v", four)
@@ -176,7 +176,7 @@ func TestTheAuditSeesEachPrint(t *testing.T) {
 		return d.run(func(r *bench.Run) { r.ResinTempC, r.StartedMS = &c, r.StartedMS+int64(1000*c) }).Run.ID
 	}
 	a, b := []string{at(18), at(30)}, []string{at(24), at(24)}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "detail"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{a, b}, Question: "detail"}))(t)
 	for _, r := range c.Audits[0].Result.Rows {
 		if r.Factor == "resin_temp_c" && (r.State != "varies" || !strings.HasPrefix(r.Sentence, "Resin temperature: 18 to 30 °C in A, 24 °C in B")) {
 			t.Errorf("%s %s: %s", r.State, r.Weight, r.Sentence)
@@ -193,7 +193,7 @@ func TestTheTimeOfSidesIsExplained(t *testing.T) {
 		one := d.seen(s.ID, 4, 0, 30, 0.2, time.Duration(3-2*i)*time.Hour)
 		sides = append(sides, []string{one.Run.ID})
 	}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Baseline: 1, Question: "time", UnderTest: []string{"motion"}}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Baseline: 1, Question: "time", UnderTest: []string{"motion"}}))(t)
 	if len(c.Whys) != 1 || c.Whys[0].A != 0 || c.Whys[0].B != 1 {
 		t.Fatalf("%+v", c.Whys)
 	}
@@ -207,7 +207,7 @@ func TestTheTimeOfSidesIsExplained(t *testing.T) {
 		}
 	}
 	// What varies within a side has no one time; what was measured stands all the same.
-	mixed := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sides[0][0], sides[1][0]}, sides[1]}, Question: "time"}))(t)
+	mixed := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{sides[0][0], sides[1][0]}, sides[1]}, Question: "time"}))(t)
 	if mixed.TimeSplits[0].Known || mixed.TimeSplits[0].Reason != "its prints differ in settings or height" || len(mixed.Whys) != 0 {
 		t.Errorf("%+v, %+v", mixed.TimeSplits[0], mixed.Whys)
 	}
@@ -225,7 +225,7 @@ func TestAComparisonSaysWhichPairAnswersWhat(t *testing.T) {
 	for _, id := range settings {
 		sides = append(sides, []string{d.seen(id, 2, 0, 30, 0.2, 30*time.Minute).Run.ID, d.seen(id, 2, 0, 30, 0.2, 30*time.Minute).Run.ID})
 	}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "time", UnderTest: []string{"exposure_s", "motion"}}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "time", UnderTest: []string{"exposure_s", "motion"}}))(t)
 	if !slices.Equal(c.Pairs, []string{"Exposure alone differs in B against A.", "Motion alone differs in C against B."}) {
 		t.Errorf("says %q", c.Pairs)
 	}
@@ -253,7 +253,7 @@ func TestTakingSupportsOffIsCompared(t *testing.T) {
 		}
 		sides = append(sides, ids)
 	}
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "finish"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "finish"}))(t)
 	m := measure(t, c, "removal 2 × Wedge")
 	if m.Sides[0].Prints != 3 || m.Sides[1].Prints != 2 || m.Label != "Taking supports off a plate of 2 × Wedge" {
 		t.Fatalf("%+v", m)
@@ -283,7 +283,7 @@ func TestFaultsAreSetSideBySide(t *testing.T) {
 	dropped := must(d.w.Printing.RunSheet(t.Context(), sides[0][0]))(t).Specimens[2]
 	ruin(&dropped, "lost", "broken in handling", "wash", "operator")
 	must(d.w.Inspect.JudgeSpecimens(t.Context(), sides[0][0], []bench.Specimen{dropped}))(t)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "failure"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Question: "failure"}))(t)
 	if len(c.Faults) != 1 || c.Faults[0].Symptom != "void" || c.Faults[0].Sides[1].Specimens != 3 || c.Faults[0].Sides[0].Of != 3 || c.Faults[0].Says != "only on B, on 3 prints: it repeats" {
 		t.Errorf("%+v", c.Faults)
 	}

@@ -13,7 +13,7 @@ import (
 // timed compares the times of sides, the last of which the others are held against.
 func timed(t *testing.T, d *desk, sides ...[]string) compare.Comparison {
 	t.Helper()
-	return must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Baseline: len(sides) - 1, Question: "time"}))(t)
+	return must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: sides, Baseline: len(sides) - 1, Question: "time"}))(t)
 }
 
 // took records a print of so many wedges with settings.

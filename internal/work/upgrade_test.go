@@ -130,7 +130,7 @@ func TestResinsThatASideMixesAreNotAveraged(t *testing.T) {
 		}
 	}
 	req := compare.ComparisonRequest{Sides: sides[:], Question: "time"}
-	c := must(d.w.Compare.Compare(t.Context(), req))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), req))(t)
 	if m := measure(t, c, "time 2 × Wedge in Ash"); m.Sides[0].Prints != 3 || *m.Sides[0].Value < 7200 {
 		t.Errorf("%+v", m.Sides)
 	}
@@ -138,7 +138,7 @@ func TestResinsThatASideMixesAreNotAveraged(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 	req.UnderTest = []string{"resin"}
-	if m := measure(t, must(d.w.Compare.Compare(t.Context(), req))(t), "time "); m.Sides[0].Prints != 6 {
+	if m := measure(t, must(d.w.Reviews.Compare(t.Context(), req))(t), "time "); m.Sides[0].Prints != 6 {
 		t.Errorf("resin is under test: %+v", m.Sides)
 	}
 }
@@ -152,7 +152,7 @@ func TestAReviewListsWhatIsClaimedWithWhatWasMeasured(t *testing.T) {
 	other = must(d.w.Kit.SaveMachine(t.Context(), other))(t).Machine
 	d.upgraded(0.8, quantity.Ptr(70.0))
 	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: other.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade"}, ClaimedTimePct: quantity.Ptr(50.0)}))(t)
-	review := must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Is it worth it?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID, other.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Is it worth it?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID, other.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	got := must(d.w.Experiment.Claims(t.Context(), review.ID))(t)
 	if len(got) != 4 {
 		t.Fatalf("%d claims: %+v", len(got), got)

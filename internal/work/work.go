@@ -9,7 +9,6 @@ import (
 
 	"ojime/internal/store"
 	"ojime/internal/work/benchview"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
@@ -19,6 +18,7 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
+	"ojime/internal/work/reviews"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
@@ -34,7 +34,7 @@ type Work struct {
 	Printing   *printing.Tasks
 	Feed       *feed.Tasks
 	Inspect    *inspect.Tasks
-	Compare    *compare.Tasks
+	Reviews    *reviews.Tasks
 	Tally      *tally.Tasks
 	Experiment *experiment.Tasks
 	Publish    *publish.Tasks
@@ -47,7 +47,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Compare: compare.New(base), Tally: tally.New(base), Publish: publish.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Reviews: reviews.New(base), Tally: tally.New(base), Publish: publish.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

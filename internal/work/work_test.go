@@ -282,7 +282,7 @@ func TestComparisonNamesConfoundsAndCountsWhatItKnows(t *testing.T) {
 	a := finish(22, 0)
 	d.clock = d.clock.Add(30 * 24 * time.Hour) // past the bottle's expiry
 	b := finish(29, 2)
-	c := must(d.w.Compare.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{a.Run.ID}, {b.Run.ID}}, Question: "failure", Policy: "each_calibrated"}))(t)
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{a.Run.ID}, {b.Run.ID}}, Question: "failure", Policy: "each_calibrated"}))(t)
 	weight := map[string]string{}
 	for _, r := range c.Audits[0].Result.Rows {
 		weight[r.Factor] = r.State + " " + r.Weight
@@ -408,7 +408,7 @@ func TestTheRecordTravels(t *testing.T) {
 	d := newDesk(t)
 	sheet := d.run(nil)
 	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	must(d.w.Compare.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	text := exported(t, d.w)
 	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("import into a record that holds something: %v", err)

@@ -1,7 +1,7 @@
+// Package compare brings the prints of sides together, audits and compares them.
 package compare
 
 import (
-	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -12,11 +12,10 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/task"
 )
 
-// mostSides is how many sides a comparison may have.
-const mostSides = 12
+// MostSides is how many sides a comparison may have.
+const MostSides = 12
 
 // ComparisonRequest sets groups of runs against each other: each side the ids of its
 // runs, all against the baseline, or each with each other where Each is set. Policy,
@@ -39,6 +38,9 @@ type ComparisonRequest struct {
 	// Names are what the sides are called, where they have names of their own.
 	Names []string
 }
+
+// DecidingTime declares the time of plates, whatever lies on them.
+const DecidingTime = "time"
 
 // Deciding is a measure that was declared to decide, for all sides against one, or for one
 // of them (Of, nil for all).
@@ -115,46 +117,6 @@ type Audit struct {
 	Threads   []string `json:"threads"`
 }
 
-// Compare audits and compares groups of runs.
-func (w *Tasks) Compare(ctx context.Context, req ComparisonRequest) (out Comparison, err error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), keyOf(req), func() (Comparison, error) {
-		err = w.Store.Read(ctx, func(t *store.Tx) error {
-			req, err := named(t, req)
-			if err != nil {
-				return err
-			}
-			m, err := Match(t, printing.NewReader(t), req)
-			if err != nil {
-				return err
-			}
-			out, err = m.Ask(req.Question)
-			return err
-		})
-		return out, err
-	})
-}
-
-// comparisonKey is a request as a key: every value of it, each in its place.
-type comparisonKey struct {
-	sides, question, underTest, policy, piece string
-	baseline                                  int
-	each                                      bool
-	deciding, review                          string
-}
-
-func keyOf(r ComparisonRequest) comparisonKey {
-	list := func(l []string) string { return strings.Join(l, "\x00") }
-	sides := make([]string, len(r.Sides))
-	for i, s := range r.Sides {
-		sides[i] = list(s)
-	}
-	deciding := ""
-	if d := r.Deciding; d != nil {
-		deciding = fmt.Sprintf("%s\x00%d\x00%d", d.Measure, d.Against, quantity.Or(d.Of, -1))
-	}
-	return comparisonKey{strings.Join(sides, "\x01"), r.Question, list(r.UnderTest), r.Policy, r.PieceID, r.Baseline, r.Each, deciding, r.ReviewID}
-}
-
 // Matched is loaded sides with everything that does not hang on the question.
 type Matched struct {
 	comparison Comparison
@@ -162,6 +124,9 @@ type Matched struct {
 	underTest  []string
 	policy     string
 }
+
+// Unasked is the comparison with everything that does not hang on the question.
+func (m Matched) Unasked() Comparison { return m.comparison }
 
 // Match loads groups of runs and computes what they show.
 func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Matched, err error) {
@@ -214,8 +179,8 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 }
 
 func checkRequest(req ComparisonRequest) error {
-	if n := len(req.Sides); n < 2 || n > mostSides {
-		return quantity.Errorf("side", "are %d; a comparison has 2 to %d sides", n, mostSides)
+	if n := len(req.Sides); n < 2 || n > MostSides {
+		return quantity.Errorf("side", "are %d; a comparison has 2 to %d sides", n, MostSides)
 	}
 	for i, runs := range req.Sides {
 		if len(runs) == 0 {

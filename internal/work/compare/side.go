@@ -10,7 +10,6 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/core/timing"
-	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
@@ -276,12 +275,4 @@ func span(a, b side) (first, last int64) {
 		}
 	}
 	return first, last
-}
-
-// since is a knot in a set-up's name: after upgrade of 2026-11-14.
-func since(k *machine.Knot) string {
-	if k == nil {
-		return ""
-	}
-	return fmt.Sprintf("after %s of %s", say.Words(say.List(k.Kinds)), say.Day(k.AtMS))
 }

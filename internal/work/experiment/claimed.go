@@ -9,6 +9,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 )
 
 // Claim is what a maker claims of a machine or of an upgrade, and what became of it. Verdict
@@ -29,7 +30,7 @@ func (w *Tasks) Claims(ctx context.Context, reviewID string) (out []Claim, err e
 		if err != nil {
 			return err
 		}
-		setups, err := compare.SetUps(t, review)
+		setups, err := reviews.SetUps(t, review)
 		if err != nil {
 			return err
 		}
@@ -41,7 +42,7 @@ func (w *Tasks) Claims(ctx context.Context, reviewID string) (out []Claim, err e
 
 // ClaimsOf holds the speeds that are claimed of a review's machines against its prints, and
 // the times that are claimed of their upgrades against the prints before and after.
-func ClaimsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]Claim, error) {
+func ClaimsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]Claim, error) {
 	out := []Claim{}
 	for _, id := range review.MachineIDs {
 		m, err := t.Machine(id)
@@ -76,7 +77,7 @@ func ClaimsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups 
 // notTested stands where nothing was measured of a claim.
 const notTested = "not tested"
 
-func speedClaim(reader *printing.Reader, m bench.Machine, setups []compare.SetUp) (Claim, error) {
+func speedClaim(reader *printing.Reader, m bench.Machine, setups []reviews.SetUp) (Claim, error) {
 	out := Claim{Machine: m.Name, Claimed: say.Figure(*m.ClaimedMMH) + " mm/h", Says: notTested}
 	var ids []string
 	known := map[string]bool{}

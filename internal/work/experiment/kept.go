@@ -9,8 +9,8 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/reviews"
 )
 
 // PlanSheet is what was planned for a review, plan by plan, and how many prints of it are
@@ -167,7 +167,7 @@ func keptPlan(t *store.Tx, lookup kit.Lookup, p bench.ReviewPlan) (KeptPlan, err
 
 // usualCopies is how many copies of a piece the prints of a review held most often.
 func usualCopies(t *store.Tx, review bench.Review) (usual int64, err error) {
-	runs, err := compare.ReviewMembers(t, review)
+	runs, err := reviews.ReviewMembers(t, review)
 	if err != nil {
 		return 0, err
 	}

@@ -10,8 +10,8 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
 )
 
@@ -100,7 +100,7 @@ func matrixOf(t *store.Tx, reader *printing.Reader, review bench.Review, nowMS i
 		}
 		m.out.Pieces = append(m.out.Pieces, MatrixPiece{id, p.Name})
 	}
-	runs, err := compare.ReviewMembers(t, review)
+	runs, err := reviews.ReviewMembers(t, review)
 	if err != nil {
 		return nil, err
 	}

@@ -8,14 +8,14 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/say"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 )
 
 // reviewRuns are the runs that serve a review and those that it leaves out, in order of
 // their start.
-func reviewRuns(reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]printing.RunSheet, error) {
+func reviewRuns(reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]printing.RunSheet, error) {
 	var ids []string
 	for _, o := range review.LeftOut {
 		ids = append(ids, o.RunID)

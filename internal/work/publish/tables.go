@@ -13,10 +13,10 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
 )
 
@@ -35,7 +35,7 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
-		setups, err := compare.SetUps(t, review)
+		setups, err := reviews.SetUps(t, review)
 		if err != nil {
 			return err
 		}

@@ -16,6 +16,7 @@ import (
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
 )
 
@@ -46,7 +47,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		setups, err := compare.SetUps(t, review)
+		setups, err := reviews.SetUps(t, review)
 		if err != nil {
 			return err
 		}
@@ -67,7 +68,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		leftOut, err := compare.LeftOut(t, reader, review)
+		leftOut, err := reviews.LeftOut(t, reader, review)
 		if err != nil {
 			return err
 		}
@@ -75,9 +76,9 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		var decidable compare.Decidable
+		var decidable reviews.Decidable
 		if len(review.Deciding) > 0 {
-			if decidable, err = compare.DecidableOf(t, reviewID); err != nil {
+			if decidable, err = reviews.DecidableOf(t, reviewID); err != nil {
 				return err
 			}
 		}
@@ -105,18 +106,18 @@ const mostWrittenUp = 12
 
 // contestsOf sets, for each piece, all of its set-ups against the one declared, or the first of them, once for
 // each question.
-func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) ([]Contest, error) {
+func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]Contest, error) {
 	var out []Contest
 	for _, pieceID := range review.PieceIDs {
 		req := compare.ComparisonRequest{PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
 		c := Contest{}
-		var sides []compare.SetUp
+		var sides []reviews.SetUp
 		for _, s := range setups {
 			if s.PieceID == pieceID && len(req.Sides) < mostWrittenUp {
 				req.Sides, sides, c.Piece = append(req.Sides, s.RunIDs), append(sides, s), s.Piece
 			}
 		}
-		req = req.Of(review, sides)
+		req = reviews.Of(req, review, sides)
 		if len(req.Sides) < 2 {
 			continue
 		}
@@ -145,8 +146,8 @@ type Matched struct {
 
 // matchedOf sets the set-ups of a review against each other over all of its pieces, each
 // pair over those that both have; nil where there is one piece.
-func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []compare.SetUp) (*Matched, error) {
-	sides := compare.AcrossPieces(setups)
+func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) (*Matched, error) {
+	sides := reviews.AcrossPieces(setups)
 	if len(review.PieceIDs) < 2 || len(sides) < 2 || len(sides) > mostWrittenUp {
 		return nil, nil
 	}
@@ -154,7 +155,7 @@ func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups
 	for _, s := range sides {
 		req.Sides = append(req.Sides, s.RunIDs)
 	}
-	m, err := compare.Match(t, reader, req.Of(review, sides))
+	m, err := compare.Match(t, reader, reviews.Of(req, review, sides))
 	if err != nil {
 		return nil, err
 	}

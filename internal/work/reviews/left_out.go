@@ -1,4 +1,4 @@
-package compare
+package reviews
 
 import (
 	"context"
@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/contest"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
@@ -103,7 +104,7 @@ func LeftOut(t *store.Tx, reader *printing.Reader, review bench.Review) ([]LeftO
 		}
 		p.SetUp = setups[i].Label
 		for _, pieceID := range review.PieceIDs {
-			effects, err := leavingOut(t, reader, review, only(setups, func(s SetUp) bool { return s.PieceID == pieceID }), o.RunID)
+			effects, err := leavingOut(t, reader, review, ofPiece(setups, pieceID), o.RunID)
 			if err != nil {
 				return nil, err
 			}
@@ -124,10 +125,10 @@ func leavingOut(t *store.Tx, reader *printing.Reader, review bench.Review, setup
 	if len(setups[of].RunIDs) == 0 {
 		return []string{fmt.Sprintf("No print of %s is left: it is not compared.", setups[of].Label)}, nil
 	}
-	without := ComparisonRequest{PieceID: setups[of].PieceID, UnderTest: review.UnderTest, Policy: review.Policy}
+	without := compare.ComparisonRequest{PieceID: setups[of].PieceID, UnderTest: review.UnderTest, Policy: review.Policy}
 	with, side := without, 0
 	for i, s := range setups {
-		if len(s.RunIDs) == 0 || len(with.Sides) == mostSides {
+		if len(s.RunIDs) == 0 || len(with.Sides) == compare.MostSides {
 			continue
 		}
 		without.Sides = append(without.Sides, s.RunIDs)
@@ -141,17 +142,27 @@ func leavingOut(t *store.Tx, reader *printing.Reader, review bench.Review, setup
 	if len(with.Sides) < 2 {
 		return nil, nil
 	}
-	a, err := Match(t, reader, with)
+	a, err := compare.Match(t, reader, with)
 	if err != nil {
 		return nil, err
 	}
-	b, err := Match(t, reader, without)
+	b, err := compare.Match(t, reader, without)
 	if err != nil {
 		return nil, err
 	}
-	names := make([]string, len(b.comparison.Sides))
-	for i, s := range b.comparison.Sides {
+	names := make([]string, len(b.Unasked().Sides))
+	for i, s := range b.Unasked().Sides {
 		names[i] = s.Label
 	}
-	return contest.Changed(a.comparison.Measures, b.comparison.Measures, side, names), nil
+	return contest.Changed(a.Unasked().Measures, b.Unasked().Measures, side, names), nil
+}
+
+// ofPiece are the set-ups of one piece.
+func ofPiece(setups []SetUp, pieceID string) (out []SetUp) {
+	for _, s := range setups {
+		if s.PieceID == pieceID {
+			out = append(out, s)
+		}
+	}
+	return out
 }

@@ -1,4 +1,4 @@
-package compare
+package reviews
 
 import (
 	"cmp"
@@ -7,7 +7,10 @@ import (
 	"slices"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/machine"
+	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
@@ -216,4 +219,39 @@ func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
 		ProfileID: p.ID, MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
 	}, nil
+}
+
+// since is a knot in a set-up's name: after upgrade of 2026-11-14.
+func since(k *machine.Knot) string {
+	if k == nil {
+		return ""
+	}
+	return fmt.Sprintf("after %s of %s", say.Words(say.List(k.Kinds)), say.Day(k.AtMS))
+}
+
+// referenceSetUps are the references of a review as sides of their pieces.
+func referenceSetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
+	var out []SetUp
+	for _, id := range r.ReferenceIDs {
+		ref, err := t.Reference(id)
+		if err != nil {
+			return nil, err
+		}
+		piece, err := t.Piece(ref.PieceID)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, SetUp{ReferenceID: ref.ID, Label: compare.ReferenceLabel(ref), About: ref.Provenance, PieceID: piece.ID, Piece: piece.Name, RunIDs: []string{ref.ID}, Runs: []string{ref.Code}, Specimens: ref.Copies, LeftOutIDs: []string{}})
+	}
+	return out, nil
+}
+
+// printed are the sides that prints made.
+func printed(setups []SetUp) (out []SetUp) {
+	for _, s := range setups {
+		if s.ReferenceID == "" {
+			out = append(out, s)
+		}
+	}
+	return out
 }

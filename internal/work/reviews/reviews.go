@@ -1,4 +1,4 @@
-package compare
+package reviews
 
 import (
 	"context"

@@ -1,4 +1,4 @@
-package compare
+package reviews
 
 import (
 	"cmp"
@@ -11,12 +11,10 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
-
-// DecidingTime declares the time of plates, whatever lies on them.
-const DecidingTime = "time"
 
 // Decidable is what a review may declare to decide, before or after anything was printed:
 // measures of its pieces, and the set-ups on record or planned. Declared says what stands,
@@ -70,7 +68,7 @@ func DecidableOf(t *store.Tx, reviewID string) (Decidable, error) {
 }
 
 func decidableMeasures(t *store.Tx, review bench.Review) ([]DecidableMeasure, error) {
-	out := []DecidableMeasure{{"failures", "Failures, all"}, {"failures_machine", "Failures laid to the machine"}, {"marks", "Marked in printing, usable"}, {"blemished", "With a blemish of finish"}, {DecidingTime, "Time of a plate"}}
+	out := []DecidableMeasure{{"failures", "Failures, all"}, {"failures_machine", "Failures laid to the machine"}, {"marks", "Marked in printing, usable"}, {"blemished", "With a blemish of finish"}, {compare.DecidingTime, "Time of a plate"}}
 	if slices.Contains(review.UnderTest, "resin") && !slices.Contains(review.UnderTest, "machine") {
 		out[1] = DecidableMeasure{"failures_resin", "Failures laid to the resin"}
 	}
@@ -258,68 +256,4 @@ func (w *Tasks) keepReview(t *store.Tx, before, after bench.Review, command, why
 		return before, err
 	}
 	return after, t.SaveReview(after)
-}
-
-// named puts the names of a review's set-ups, and what it declared, to a request of it.
-func named(t *store.Tx, req ComparisonRequest) (ComparisonRequest, error) {
-	if req.ReviewID == "" {
-		req.Baseline = max(0, req.Baseline)
-		return req, nil
-	}
-	review, err := t.Review(req.ReviewID)
-	if err != nil {
-		return req, err
-	}
-	setups, err := setUpsOf(t, review)
-	if err != nil {
-		return req, err
-	}
-	sides := make([]SetUp, len(req.Sides))
-	for i, runs := range req.Sides {
-		at := slices.IndexFunc(setups, func(s SetUp) bool {
-			return (s.PieceID == req.PieceID || req.PieceID == "") && len(runs) > 0 && (slices.Contains(s.RunIDs, runs[0]) || slices.Contains(s.LeftOutIDs, runs[0]))
-		})
-		if at >= 0 {
-			sides[i] = setups[at]
-		}
-	}
-	return req.Of(review, sides), nil
-}
-
-// Of is a request whose sides are set-ups of a review: with their names, what the review
-// declared, and the baseline that it declared where none was asked for.
-func (req ComparisonRequest) Of(review bench.Review, sides []SetUp) ComparisonRequest {
-	req.Names = make([]string, len(sides))
-	for i, s := range sides {
-		req.Names[i] = s.Name
-	}
-	if req.Deciding = decidingAmong(review, sides); req.Baseline < 0 && req.Deciding != nil {
-		req.Baseline = req.Deciding.Against
-	}
-	req.Baseline = max(0, req.Baseline)
-	return req
-}
-
-// decidingAmong is what a review declared, as it concerns the sides of a comparison; nil
-// where nothing stands, or the set-up that the others are set against is none of them.
-func decidingAmong(review bench.Review, sides []SetUp) *Deciding {
-	d := review.Deciding.Stands()
-	if d == nil {
-		return nil
-	}
-	at := func(ref *bench.SetUpRef) int {
-		return slices.IndexFunc(sides, func(s SetUp) bool { return ref != nil && s.Ref() == *ref })
-	}
-	out := &Deciding{Measure: d.Measure, Against: at(d.Against)}
-	if out.Against < 0 {
-		return nil
-	}
-	if d.Of != nil {
-		of := at(d.Of)
-		if of < 0 {
-			return nil
-		}
-		out.Of = &of
-	}
-	return out
 }

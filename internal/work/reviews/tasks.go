@@ -1,5 +1,6 @@
-// Package compare brings the prints of set-ups together, audits and compares them.
-package compare
+// Package reviews is what a review states, names, declares and leaves out, and its set-ups set
+// against each other.
+package reviews
 
 import (
 	"ojime/internal/work/task"
