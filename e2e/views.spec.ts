@@ -6,8 +6,8 @@ const demo = 'http://127.0.0.1:8473'
 /** Every view, with one entry of each kind from the demo record. */
 async function views(page: Page) {
   const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
-  const [runs, series, machines, resins, pieces, reviews, plates] = await Promise.all(
-    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates'].map(get),
+  const [runs, series, machines, resins, pieces, reviews, plates, references] = await Promise.all(
+    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates', 'references'].map(get),
   )
   const lines = runs.lines as { id: string; shape: string }[]
   const run = lines.at(-1)!.id
@@ -51,6 +51,8 @@ async function views(page: Page) {
     `/inspect/${run}`,
     '/compare',
     `/compare?review=${reviews[0].id}&question=time`,
+    `/compare?review=${reviews.find((r: { code: string }) => r.code === 'Q4').id}&question=finish`,
+    `/inspect/references/${references[0].reference.id}`,
     '/verdict',
     '/verdict/new',
     `/verdict/${reviews[0].id}`,

@@ -1169,7 +1169,7 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 }
 
 const threadOf = `-- name: ThreadOf :many
-SELECT code, resin_id FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid
+SELECT code, resin_id, started_ms FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid
 `
 
 type ThreadOfParams struct {
@@ -1179,8 +1179,9 @@ type ThreadOfParams struct {
 }
 
 type ThreadOfRow struct {
-	Code    string
-	ResinID string
+	Code      string
+	ResinID   string
+	StartedMS int64
 }
 
 func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfRow, error) {
@@ -1192,7 +1193,7 @@ func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfR
 	items := []ThreadOfRow{}
 	for rows.Next() {
 		var i ThreadOfRow
-		if err := rows.Scan(&i.Code, &i.ResinID); err != nil {
+		if err := rows.Scan(&i.Code, &i.ResinID, &i.StartedMS); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -111,7 +111,7 @@ FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ?;
 SELECT * FROM run WHERE job = '' ORDER BY started_ms;
 
 -- name: ThreadOf :many
-SELECT code, resin_id FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid;
+SELECT code, resin_id, started_ms FROM run WHERE machine_id = ? AND started_ms >= ? AND started_ms <= ? ORDER BY started_ms, rowid;
 
 -- name: RunsByID :many
 SELECT * FROM run WHERE id IN (sqlc.slice('run_ids'));

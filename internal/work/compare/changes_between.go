@@ -6,19 +6,37 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/bench"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
 )
+
+// changes reads what changed on machines, once for all pairs of sides.
+type changes struct {
+	names    map[string]string
+	eventsOf func(machineID string) ([]bench.MachineEvent, error)
+	threadOf func(machineID string) ([]store.ThreadAt, error)
+}
+
+// changesOf reads them from the first to the last of all prints compared.
+func changesOf(t *store.Tx, sides []side) (c changes, err error) {
+	first, last := span(sides...)
+	c.eventsOf = task.Memoise(t.EventsOfMachine)
+	c.threadOf = task.Memoise(func(machineID string) ([]store.ThreadAt, error) { return t.ThreadOf(machineID, first, last) })
+	c.names, err = kit.ResinNames(t)
+	return c, err
+}
 
 // knotsBetween lists what changed a machine of either side between the first
 // and the last of all runs compared.
-func knotsBetween(t *store.Tx, a, b side) ([]string, error) {
+func (c changes) knotsBetween(a, b side) ([]string, error) {
 	first, last := span(a, b)
 	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
 	out := []string{}
 	for _, id := range slices.Sorted(maps.Keys(machines)) {
-		events, err := t.EventsOfMachine(id)
+		events, err := c.eventsOf(id)
 		if err != nil {
 			return nil, err
 		}
@@ -33,12 +51,9 @@ func knotsBetween(t *store.Tx, a, b side) ([]string, error) {
 
 // threadsBetween lists where a machine of either side changed its resin between
 // the first and the last of all runs compared: a vat keeps traces.
-func threadsBetween(t *store.Tx, a, b side) ([]string, error) {
+func (c changes) threadsBetween(a, b side) ([]string, error) {
 	first, last := span(a, b)
-	names, err := kit.ResinNames(t)
-	if err != nil {
-		return nil, err
-	}
+	names := c.names
 	sides := []side{a, b}
 	if a.machine.ID == b.machine.ID {
 		sides = sides[:1]
@@ -47,11 +62,14 @@ func threadsBetween(t *store.Tx, a, b side) ([]string, error) {
 	for _, s := range sides {
 		before, from := "", ""
 		changes := 0
-		beads, err := t.ThreadOf(s.machine.ID, first, last)
+		beads, err := c.threadOf(s.machine.ID)
 		if err != nil {
 			return nil, err
 		}
 		for _, bead := range beads {
+			if bead.StartedMS < first || bead.StartedMS > last {
+				continue
+			}
 			if before != "" && bead.ResinID != before {
 				changes++
 				from = fmt.Sprintf("%s went from %s to %s with %s", s.machine.Name, names[before], names[bead.ResinID], bead.Code)

@@ -137,9 +137,20 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if err != nil {
 		return m, err
 	}
+	load, err := newLoader(t, reader)
+	if err != nil {
+		return m, err
+	}
+	var all []string
+	for _, runs := range req.Sides {
+		all = append(all, runs...)
+	}
+	if _, err := reader.Sheets(all...); err != nil { // all at once, to be asked for one by one
+		return m, err
+	}
 	sides := make([]side, len(req.Sides))
 	for i, runs := range req.Sides {
-		if sides[i], err = loadSide(t, reader, runs, req.PieceID); err != nil {
+		if sides[i], err = load.side(runs, req.PieceID); err != nil {
 			return m, err
 		}
 		m.conditions = append(m.conditions, sides[i].conditions())
@@ -202,6 +213,10 @@ func letter(i int) string { return string(rune('A' + i)) }
 // changesBetween begins an audit for each side against the baseline.
 func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
 	base := m.comparison.Baseline
+	between, err := changesOf(t, sides)
+	if err != nil {
+		return err
+	}
 	for i := range sides {
 		if i == base {
 			continue
@@ -212,10 +227,10 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
 			continue
 		}
 		var err error
-		if a.Knots, err = knotsBetween(t, sides[i], sides[base]); err != nil {
+		if a.Knots, err = between.knotsBetween(sides[i], sides[base]); err != nil {
 			return err
 		}
-		if a.Threads, err = threadsBetween(t, sides[i], sides[base]); err != nil {
+		if a.Threads, err = between.threadsBetween(sides[i], sides[base]); err != nil {
 			return err
 		}
 		m.comparison.Audits = append(m.comparison.Audits, a)

@@ -76,13 +76,26 @@ type side struct {
 	removalS []*float64
 }
 
-// loadSide reads the prints of a side; a piece narrows what is asked to its copies.
-func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID string) (s side, err error) {
-	sheets, err := reader.Sheets(runIDs...)
+// loader reads sides, and what several of them refer to once.
+type loader struct {
+	t           *store.Tx
+	reader      *printing.Reader
+	bottleOf    func(string) (bench.Bottle, error)
+	instruments []bench.Instrument
+}
+
+func newLoader(t *store.Tx, reader *printing.Reader) (l loader, err error) {
+	l = loader{t: t, reader: reader, bottleOf: task.Memoise(t.Bottle)}
+	l.instruments, err = t.Instruments()
+	return l, err
+}
+
+// side reads the prints of a side; a piece narrows what is asked to its copies.
+func (l loader) side(runIDs []string, pieceID string) (s side, err error) {
+	sheets, err := l.reader.Sheets(runIDs...)
 	if err != nil {
 		return s, err
 	}
-	bottleOf := task.Memoise(t.Bottle)
 	for _, sheet := range sheets {
 		if s.reference = sheet.Reference; s.reference != nil && len(sheets) > 1 {
 			return s, fmt.Errorf("%s is a reference, which is a side of its own; take it or the prints: %w", sheet.Run.Code, bench.ErrConflict)
@@ -91,7 +104,7 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 			return s, fmt.Errorf("a side holds prints of %s and %s; choose prints of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
 		s.machine = sheet.Machine
-		loads, err := planning.LoadsOfSpecimens(reader.Piece, sheet.Specimens)
+		loads, err := planning.LoadsOfSpecimens(l.reader.Piece, sheet.Specimens)
 		if err != nil {
 			return s, err
 		}
@@ -99,21 +112,19 @@ func loadSide(t *store.Tx, reader *printing.Reader, runIDs []string, pieceID str
 		if len(sheet.Specimens) == 0 {
 			return s, fmt.Errorf("%s holds no copy of the piece compared; leave it out: %w", sheet.Run.Code, bench.ErrConflict)
 		}
-		if err := s.take(sheet, planning.ShareOf(loads, pieceID), bottleOf); err != nil {
+		if err := s.take(sheet, planning.ShareOf(loads, pieceID), l.bottleOf); err != nil {
 			return s, err
 		}
 	}
-	if s.measured.Instruments, err = t.Instruments(); err != nil {
-		return s, err
-	}
+	s.measured.Instruments = l.instruments
 	if s.reference != nil {
 		s.removalS = make([]*float64, 1)
 		return s, nil
 	}
-	if s.history, err = reader.History(s.machine.ID); err != nil {
+	if s.history, err = l.reader.History(s.machine.ID); err != nil {
 		return s, err
 	}
-	steps, err := t.StepsOfRuns(runIDs)
+	steps, err := l.t.StepsOfRuns(runIDs)
 	if err != nil {
 		return s, err
 	}
@@ -266,12 +277,17 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 	return out, err
 }
 
-// span is from the first to the last of all prints of two sides.
-func span(a, b side) (first, last int64) {
-	first, last = a.sheets[0].Run.StartedMS, a.sheets[0].Run.StartedMS
-	for _, s := range []side{a, b} {
+// span is from the first to the last of all prints of sides; references have none.
+func span(sides ...side) (first, last int64) {
+	for _, s := range sides {
 		for _, r := range s.sheets {
-			first, last = min(first, r.Run.StartedMS), max(last, r.Run.StartedMS)
+			if s.reference != nil {
+				continue
+			}
+			if first == 0 || r.Run.StartedMS < first {
+				first = r.Run.StartedMS
+			}
+			last = max(last, r.Run.StartedMS)
 		}
 	}
 	return first, last

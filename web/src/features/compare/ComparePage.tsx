@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
 import { Effects } from '../../components/Effects'
 import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
+import { useAddress } from '../../lib/address'
 import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/queries'
 import { Audits, type Tested } from './Audit'
 import { Eyes } from './Eyes'
@@ -29,7 +30,7 @@ const sidesIn = (params: URLSearchParams) =>
 
 /** Sides and question live in the address, so that a comparison can be sent or kept. */
 export default function ComparePage() {
-  const [params, setParams] = useSearchParams()
+  const [params, change] = useAddress()
   const reviews = useReviews()
   const named = sidesIn(params)
   const reviewID = params.get('review') ?? (named.length > 0 ? '' : (reviews.data?.[0]?.id ?? ''))
@@ -45,11 +46,6 @@ export default function ComparePage() {
   // Without one in the address the server takes what the review declared, or the first.
   const baseline = params.has('baseline') ? Math.min(Number(params.get('baseline')), sides.length - 1) : -1
   const under = params.getAll('under')
-  const change = (edit: (next: URLSearchParams) => void) => {
-    const next = new URLSearchParams(params)
-    edit(next)
-    setParams(next, { replace: true })
-  }
   const set = (key: string, value: string, drop: string[] = []) =>
     change((next) => {
       next.set(key, value)

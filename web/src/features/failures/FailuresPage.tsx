@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
+import { useAddress } from '../../lib/address'
 import { answer, api, type Schemas } from '../../lib/api'
 import { percent } from '../../lib/format'
 import { useMachines } from '../../lib/queries'
@@ -16,16 +17,12 @@ const groups = [
 
 /** How often prints fail, where on the plate, and at what age of film and panel. */
 export default function FailuresPage() {
-  const [params, setParams] = useSearchParams()
+  const [params, change] = useAddress()
   const rates = useQuery({ queryKey: ['failures'], queryFn: () => answer(api.GET('/api/v1/failures')) })
   const machines = useMachines()
   const by = groups.find((g) => g.key === params.get('by')) ?? groups[0]
   const machine = params.get('machine') ?? machines.data?.[0]?.machine.id ?? ''
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(params)
-    next.set(key, value)
-    setParams(next, { replace: true })
-  }
+  const set = (key: string, value: string) => change((next) => next.set(key, value))
   return (
     <Page
       title="Failures"

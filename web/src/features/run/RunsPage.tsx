@@ -1,6 +1,7 @@
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
 import { Bead, shapeWords, type Shape } from '../../components/Bead'
 import { Empty, Page, Ready } from '../../components/Page'
+import { useAddress } from '../../lib/address'
 import type { Schemas } from '../../lib/api'
 import { duration, moment } from '../../lib/format'
 import { useMachines, usePieces, useResins, useRuns, type RunFilter } from '../../lib/queries'
@@ -11,7 +12,7 @@ const judged = (r: Schemas['RunLine']) => r.counts.specimens - r.counts.pending
 
 /** All runs, a page at a time; what narrows the list stands in the address. */
 export default function RunsPage() {
-  const [params, setParams] = useSearchParams()
+  const [params, change] = useAddress()
   const get = (key: string) => params.get(key) ?? ''
   const skip = Number(get('skip')) || 0
   const filter = { machine_id: get('machine'), resin_id: get('resin'), piece_id: get('piece'), code: get('code') }
@@ -19,18 +20,13 @@ export default function RunsPage() {
   const machines = useMachines()
   const resins = useResins()
   const pieces = usePieces()
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(params)
-    next.delete('skip')
-    if (value) next.set(key, value)
-    else next.delete(key)
-    setParams(next, { replace: true })
-  }
-  const turn = (to: number) => {
-    const next = new URLSearchParams(params)
-    next.set('skip', String(Math.max(0, to)))
-    setParams(next)
-  }
+  const set = (key: string, value: string) =>
+    change((next) => {
+      next.delete('skip')
+      if (value) next.set(key, value)
+      else next.delete(key)
+    })
+  const turn = (to: number) => change((next) => next.set('skip', String(Math.max(0, to))), true)
   const choice = (key: string, label: string, options: { value: string; label: string }[]) => (
     <label className="text-sm font-semibold">
       {label}
