@@ -8,6 +8,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/resin"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
@@ -49,61 +50,16 @@ func CardOfBottle(t *store.Tx, b bench.Bottle, r bench.Resin) (BottleCard, error
 // CardWithEvents is CardOfBottle where its events are at hand.
 func CardWithEvents(t *store.Tx, b bench.Bottle, r bench.Resin, events []bench.BottleEvent) (BottleCard, error) {
 	out := BottleCard{Bottle: b, Events: events}
-	size := sizeML(r)
-	if n := len(out.Events); n > 0 && out.Events[n-1].Kind == "emptied" {
-		out.LeftML, out.Share, out.From = quantity.Ptr(0.0), quantity.Ptr(0.0), "noted as emptied"
-		return out, nil
+	of := resin.Bottle{SizeML: sizeML(r), TareG: b.TareG, DensityGML: r.DensityGML}
+	for _, e := range events {
+		of.Events = append(of.Events, resin.BottleEvent{Kind: e.Kind, AtMS: e.AtMS, ML: e.ML, GrossG: e.GrossG})
 	}
-	left, since, added := size, int64(0), 0.0
-	out.From = "its size, less what its runs used"
-	for _, e := range out.Events {
-		switch e.Kind {
-		case "poured_back", "mixed":
-			added += quantity.Or(e.ML, 0)
-		case "emptied":
-			added = 0
-			left, since, out.From = quantity.Ptr(0.0), e.AtMS, "noted as emptied"
-		case "weighed":
-			added = 0
-			since, out.From = e.AtMS, "the last weighing, less what its runs used since"
-			left = nil
-			if b.TareG == nil {
-				out.Reason = "What the empty bottle weighs is not on record, so the weighing gives no content."
-			} else if r.DensityGML == nil {
-				out.Reason = "The resin's density is not on record, so the weighing gives no millilitres."
-			} else {
-				left, out.Reason = quantity.Ptr((*e.GrossG-*b.TareG) / *r.DensityGML), ""
-			}
-		}
-	}
-	if left == nil {
-		if out.Reason == "" {
-			out.Reason = "What a bottle holds is not on record."
-		}
-		return out, nil
-	}
-	used, err := t.BottleUse(b.ID, since)
+	used, err := t.BottleUse(b.ID, of.CountedFrom())
 	if err != nil {
 		return out, err
 	}
-	if used.Runs > used.Noted {
-		out.Reason = fmt.Sprintf("%d of %d prints did not note what they used, so what is left is not known; weigh the bottle.", used.Runs-used.Noted, used.Runs)
-		return out, nil
-	}
-	if used.Runs > 0 && r.DensityGML == nil {
-		out.Reason = "The resin's density is not on record, so what its prints used gives no millilitres."
-		return out, nil
-	}
-	if used.Runs > 0 {
-		left = quantity.Ptr(max(0, *left - used.UsedG / *r.DensityGML))
-	}
-	if added > 0 {
-		left, out.From = quantity.Ptr(*left+added), out.From+", with what was poured in"
-	}
-	out.LeftML = left
-	if size != nil {
-		out.Share = quantity.Ptr(*left / *size)
-	}
+	holds := of.Content(resin.BottleUse{Prints: used.Runs, Noted: used.Noted, UsedG: used.UsedG})
+	out.LeftML, out.Share, out.From, out.Reason = holds.LeftML, holds.Share, holds.From, holds.Reason
 	return out, nil
 }
 
