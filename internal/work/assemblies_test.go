@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/evidence"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/kit"
@@ -67,6 +68,16 @@ func TestAnAssemblyIsOneModelOverSeveralPlates(t *testing.T) {
 	m := whole.Makers[0]
 	if m.Judged != 8 || m.Failed != 1 || m.Wholes != 2 || len(m.Runs) != 2 || *m.Rate.Rate != 0.125 {
 		t.Errorf("%+v", m)
+	}
+	// A print of both parts is one.
+	d.mixed([]printing.Portion{{PieceID: body.Piece.ID, Copies: 1}, {PieceID: wing.Piece.ID, Copies: 1}}, nil, nil)
+	if again := find().Makers[0]; len(again.Runs) != 3 {
+		t.Errorf("three prints are %v", again.Runs)
+	}
+	// Copies of one print share its fate: the interval is wider than that of eight by themselves.
+	alone := must(evidence.Rate(evidence.Count{Events: 1, Trials: 8}))(t)
+	if m.Rate.CI == nil || m.Rate.CI[1] <= alone.CI[1] {
+		t.Errorf("the interval %v counts copies, as %v does", m.Rate.CI, alone.CI)
 	}
 	// A body takes a third of its plate's half hour; two wings two fifths of theirs.
 	if want := 1800.0/3 + 2*1800.0/5; m.TimeS == nil || !quantity.Equal(*m.TimeS, want) {

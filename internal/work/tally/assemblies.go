@@ -3,6 +3,7 @@ package tally
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/evidence"
@@ -180,7 +181,7 @@ type assemblyMaker struct {
 }
 
 func (m *assemblyMaker) take(pieceID, code string, p setup.Print) {
-	if n := len(m.runs); n == 0 || m.runs[n-1] != code {
+	if !slices.Contains(m.runs, code) { // a print that holds several parts is one
 		m.runs = append(m.runs, code)
 	}
 	m.prints[pieceID] = append(m.prints[pieceID], p)
@@ -191,8 +192,16 @@ func (m *assemblyMaker) whole(a bench.Assembly, parts []AssemblyPart, settings b
 	out := AssemblyMaker{Machine: m.machine.Name, Settings: m.settings, Runs: m.runs, Wholes: -1}
 	var timeS, ml, money float64
 	known, priced := true, true
+	var of []bench.Counts // of each print, however many of the parts it held
+	at := map[string]int{}
 	for i, p := range a.Parts {
 		prints := m.prints[p.PieceID]
+		for _, print := range prints {
+			if _, seen := at[print.Code]; !seen {
+				at[print.Code], of = len(of), append(of, bench.Counts{})
+			}
+			of[at[print.Code]].Sum(print.Counts)
+		}
 		counts := setup.CountsOf(prints)
 		out.Judged, out.Failed = out.Judged+counts.Judged(), out.Failed+counts.Failed
 		if wholes := counts.Good() / p.Copies; out.Wholes < 0 || wholes < out.Wholes {
@@ -230,6 +239,6 @@ func (m *assemblyMaker) whole(a bench.Assembly, parts []AssemblyPart, settings b
 		out.Cost = &money
 	}
 	var err error
-	out.Rate, err = evidence.Rate(evidence.Count{Events: out.Failed, Trials: out.Judged})
+	out.Rate, err = overPrints(of, func(c bench.Counts) int64 { return c.Failed })
 	return out, err
 }

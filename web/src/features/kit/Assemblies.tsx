@@ -46,6 +46,7 @@ export function Assemblies() {
 function Whole({ s }: { s: Sheet }) {
   const settings = useSettings()
   const currency = settings.data?.currency ?? ''
+  const [whole, part] = [s.makers.filter((m) => m.time_s != null), s.makers.filter((m) => m.time_s == null)]
   return (
     <article className="sheet grid gap-3" aria-label={s.assembly.name}>
       <h3>
@@ -88,51 +89,64 @@ function Whole({ s }: { s: Sheet }) {
           </tbody>
         </table>
       </div>
-      {s.makers.length > 0 && (
-        <div className="overflow-x-auto">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th>Printed by</th>
-                <th>Runs</th>
-                <th>Time of a whole ◇</th>
-                <th>Resin ◇</th>
-                <th>Cost of good parts, {currency} ◇</th>
-                <th>Copies that failed</th>
-              </tr>
-            </thead>
-            <tbody>
-              {s.makers.map((m) => (
-                <tr key={m.machine + m.settings}>
-                  <th scope="row" className="text-left">
-                    {m.machine}
-                    <span className="block text-sm font-normal text-soft">{m.settings}</span>
-                  </th>
-                  <td className="num">{m.runs.length}</td>
-                  <td className="num">
-                    {m.time_s == null ? 'not known' : duration(m.time_s)}
-                    {m.reason && <span className="block text-sm text-soft">{m.reason}</span>}
-                  </td>
-                  <td className="num">{m.resin_ml == null ? 'not known' : `${figure(m.resin_ml)} ml`}</td>
-                  <td className="num">{m.cost == null ? 'not known' : m.cost.toFixed(2)}</td>
-                  <td className="num">
-                    {m.failed} of {m.judged}
-                    {m.rate.ci && (
-                      <span className="block text-sm text-soft">
-                        {percent(m.rate.ci[0])} to {percent(m.rate.ci[1])}
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p className="mt-1 text-sm text-soft">
-            Of a plate that held several pieces, each part takes its share by volume. Intervals are at 95 %.
-          </p>
-        </div>
+      {whole.length > 0 && <Makers list={whole} currency={currency} />}
+      {part.length > 0 && (
+        <details>
+          <summary className="min-h-(--tap) cursor-pointer content-center">
+            {counted(part.length, 'set-up')} of which not all parts are known
+          </summary>
+          <Makers list={part} currency={currency} />
+        </details>
       )}
     </article>
+  )
+}
+
+/** Set-ups that printed parts of a model, with what the whole takes there. */
+function Makers({ list, currency }: { list: Sheet['makers']; currency: string }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th>Printed by</th>
+            <th>Prints</th>
+            <th>Time of a whole ◇</th>
+            <th>Resin ◇</th>
+            <th>Cost of good parts, {currency} ◇</th>
+            <th>Copies that failed</th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((m) => (
+            <tr key={m.machine + m.settings}>
+              <th scope="row" className="text-left">
+                {m.machine}
+                <span className="block text-sm font-normal text-soft">{m.settings}</span>
+              </th>
+              <td className="num">{m.runs.length}</td>
+              <td className="num">
+                {m.time_s == null ? 'not known' : duration(m.time_s)}
+                {m.reason && <span className="block text-sm text-soft">{m.reason}</span>}
+              </td>
+              <td className="num">{m.resin_ml == null ? 'not known' : `${figure(m.resin_ml)} ml`}</td>
+              <td className="num">{m.cost == null ? 'not known' : m.cost.toFixed(2)}</td>
+              <td className="num">
+                {m.failed} of {m.judged}
+                {m.rate.ci && (
+                  <span className="block text-sm text-soft">
+                    {percent(m.rate.ci[0])} to {percent(m.rate.ci[1])}
+                  </span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-soft">
+        Of a plate that held several pieces, each part takes its share by volume. Intervals are at 95 %, over prints.
+      </p>
+    </div>
   )
 }
 

@@ -233,11 +233,11 @@ function Pieces() {
                         <span className="block text-sm text-soft">revision {p.revision || 'not named'}</span>
                         <CardProblem>{problem}</CardProblem>
                       </td>
-                      <td className="num">
+                      <td className="num whitespace-nowrap">
                         {figure(p.size_x_mm, 4)} × {figure(p.size_y_mm, 4)} × {figure(p.size_z_mm, 4)}
                       </td>
                       <td className="num">{figure(p.volume_ml)}</td>
-                      <td className="num">{grouped(p.triangles)}</td>
+                      <td className="num whitespace-nowrap">{grouped(p.triangles)}</td>
                       <td>{features.map((f) => f.name).join(', ') || 'nothing yet'}</td>
                     </tr>
                   ))}
