@@ -59,7 +59,7 @@ function DueTable({ due }: { due: Schemas['Due'][] }) {
                   <td>
                     <Link to={d.link}>{d.of}</Link>: {words(d.what)}
                   </td>
-                  <td className="num max-sm:hidden">{d.share == null ? '–' : percent(d.share)}</td>
+                  <td className="num whitespace-nowrap max-sm:hidden">{d.share == null ? '–' : percent(d.share)}</td>
                   <td>
                     {d.why} <span className="text-soft sm:hidden">By {sourceOf(d)}.</span>
                   </td>
