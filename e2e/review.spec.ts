@@ -277,6 +277,9 @@ test('a reference is entered and read as a specimen is, and stands beside the pr
   await open(page, /Which of these two for a 32 mm warband/)
   await page.getByText('Question, disclosure and verdict').click()
   await page.getByRole('checkbox', { name: 'Pewter warden (Warden with staff)' }).check()
+  // What is not saved yet is not folded away.
+  await page.reload()
+  await expect(page.getByRole('checkbox', { name: 'Pewter warden (Warden with staff)' })).toBeChecked()
   await page.getByRole('button', { name: 'Save the review' }).click()
   await expect(writeUp(page)).toContainText('Pewter warden (casting, 1): Cast by a friend')
   await page.getByRole('link', { name: 'Compare', exact: true }).last().click()

@@ -1,6 +1,7 @@
 package printing
 
 import (
+	"errors"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -11,8 +12,11 @@ import (
 // bench.ErrNotFound.
 func (r *Reader) reference(id string) (s RunSheet, err error) {
 	ref, err := r.t.Reference(id)
-	if err != nil {
+	switch {
+	case errors.Is(err, bench.ErrNotFound):
 		return s, fmt.Errorf("run %s: %w", id, bench.ErrNotFound)
+	case err != nil:
+		return s, err
 	}
 	readings, err := r.t.ReadingsOfReference(id)
 	if err != nil {

@@ -239,7 +239,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "review_plans", r.ReviewPlans), refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
-		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
+		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), r.copiesRead(), refers(known, "device_sessions", r.Sessions),
 		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
 	} {
 		if err := step(); err != nil {
@@ -294,6 +294,22 @@ func (r *Record) setUpsExist(known identities) func() error {
 				if ref != nil && !known["profiles"][ref.ProfileID] {
 					return quantity.Errorf(fmt.Sprintf("reviews[%d].%s.profile_id", i, at), "names %.40q, which is not among the settings", ref.ProfileID)
 				}
+			}
+		}
+		return nil
+	}
+}
+
+// copiesRead holds the readings of references against the copies that these have.
+func (r *Record) copiesRead() func() error {
+	return func() error {
+		copies := map[string]int64{}
+		for _, ref := range r.References {
+			copies[ref.ID] = ref.Copies
+		}
+		for i, reading := range r.ReferenceReadings {
+			if reading.Copy > copies[reading.ReferenceID] {
+				return quantity.Errorf(fmt.Sprintf("reference_readings[%d].copy", i), "is %d; its reference has %d", reading.Copy, copies[reading.ReferenceID])
 			}
 		}
 		return nil

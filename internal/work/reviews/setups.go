@@ -237,6 +237,9 @@ func referenceSetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 		if err != nil {
 			return nil, err
 		}
+		if !slices.Contains(r.PieceIDs, ref.PieceID) {
+			continue // there is nothing that it could be set against
+		}
 		piece, err := t.Piece(ref.PieceID)
 		if err != nil {
 			return nil, err

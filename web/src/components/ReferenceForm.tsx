@@ -28,7 +28,7 @@ const makers: { value: Reference['made_by']; label: string }[] = [
   { value: 'unknown', label: 'not known' },
 ]
 
-/** What a reference is and where it comes from; entered anew, or changed. */
+/** What a reference is and where it comes from; entered anew, or folded to where it comes from and opened to be changed. */
 export function ReferenceForm({
   reference,
   done,
@@ -73,7 +73,7 @@ export function ReferenceForm({
     },
     onError: (e) => showProblem(form, e),
   })
-  return (
+  const fields = (
     <FormProvider {...form}>
       <form className="grid gap-3" aria-label="A reference" onSubmit={form.handleSubmit((v) => save.mutate(v))}>
         <DraftOffer old={form.old} />
@@ -104,5 +104,14 @@ export function ReferenceForm({
         </div>
       </form>
     </FormProvider>
+  )
+  if (!reference) return fields
+  return (
+    <details open={form.restored || form.old !== undefined}>
+      <summary className="min-h-(--tap) cursor-pointer content-center">
+        <strong>Provenance</strong> <span className="text-soft">{reference.provenance}</span>
+      </summary>
+      {fields}
+    </details>
   )
 }

@@ -42,12 +42,14 @@ export function useDraftForm<T extends FieldValues>(
   key: string,
   initial: DefaultValues<T>,
   version: number | string = 0,
-): UseFormReturn<T> & { forget: () => void; old?: OldDraft } {
+): UseFormReturn<T> & { forget: () => void; old?: OldDraft; restored: boolean } {
   const [kept] = useState(() => read<T>(key))
   const [began] = useState(() => initial as T)
   const [open, setOpen] = useState(
     () => kept !== undefined && kept.version !== version && unsaved(kept, initial as T).length > 0,
   )
+  // What was typed and not saved stands in the form again: such a form is not to be folded away.
+  const [restored] = useState(() => kept?.version === version && unsaved(kept, initial as T).length > 0)
   const form = useForm<T>({
     defaultValues: kept?.version === version ? ({ ...initial, ...kept.values } as DefaultValues<T>) : initial,
   })
@@ -79,6 +81,7 @@ export function useDraftForm<T extends FieldValues>(
     },
     forget: () => sessionStorage.removeItem(key),
     old: open ? { take, drop } : undefined,
+    restored,
   }
 }
 

@@ -22,12 +22,9 @@ export default function ReferencePage() {
             </Link>
           }
         >
-          <details className="sheet">
-            <summary className="min-h-(--tap) cursor-pointer content-center">
-              <strong>Provenance</strong> <span className="text-soft">{s.reference.provenance}</span>
-            </summary>
+          <div className="sheet">
             <ReferenceForm key={s.reference.version} reference={s.reference} />
-          </details>
+          </div>
           <Readings sheet={ofReference(s)} of="reference" />
         </Page>
       )}

@@ -123,9 +123,9 @@ function ReviewForm({ review }: { review?: Review }) {
     },
     onError: (e) => showProblem(form, e),
   })
-  // What is stated folds to a line; a review that names nothing yet, and one that is being changed, stands open.
+  // What is stated folds to a line; a review that names nothing yet, and one with something unsaved, stands open.
   const nothing = [review?.machine_ids, review?.resin_ids, review?.piece_ids].some((l) => (l ?? []).length === 0)
-  const [open, setOpen] = useState(nothing || form.formState.isDirty)
+  const [open, setOpen] = useState(nothing || form.restored || form.old !== undefined)
   const fields = (
     <>
       <section className="sheet grid gap-3">
