@@ -124,6 +124,11 @@ func TestAReferenceIsASide(t *testing.T) {
 	if len(reviews.AcrossPieces(setups)) != 1 || len(must(d.w.Reviews.Decidable(ctx, review.ID))(t).SetUps) != 1 {
 		t.Error("a reference is no set-up that may decide, nor one of several pieces")
 	}
+	for _, said := range c.Answers {
+		if strings.Contains(said, "a reference") {
+			t.Errorf("a reference contends: %s", said)
+		}
+	}
 	mixed := compare.ComparisonRequest{Sides: [][]string{setups[0].RunIDs, {ref.ID, setups[0].RunIDs[0]}}, Question: "detail"}
 	if _, err := d.w.Reviews.Compare(ctx, mixed); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("a reference among prints: %v", err)

@@ -271,6 +271,10 @@ func (c Comparison) answers() []string {
 	out := []string{}
 	var alike []string
 	for _, m := range c.Measures {
+		// What a reference shows stands in the table; it contends with nobody.
+		m.Pairs = slices.DeleteFunc(slices.Clone(m.Pairs), func(p contest.Pair) bool {
+			return c.Sides[p.A].ReferenceID != "" || c.Sides[p.B].ReferenceID != ""
+		})
 		switch {
 		case !slices.Contains(m.Questions, c.Question):
 		case m.Alike:
