@@ -36,10 +36,13 @@ check: web/node_modules e2e/node_modules
 	cd e2e && npx --no -- tsc --noEmit
 
 # The race detector slows SQLite and slicing down twentyfold; it watches where things
-# go on side by side.
+# go on side by side: streams, feeds, stand-ins, uploads, commands, limits.
+SIDE_BY_SIDE := Streamed|Streams|FeedOverHTTP|Reaches|StandIns|Progress|TakenOnce|SlowBody|Deadline|Throttled|Uploads|LeftRequest
+
 unit:
 	go test ./...
-	go test -race -skip EveryBound ./internal/device ./internal/api
+	go test -race ./internal/device
+	go test -race -run '$(SIDE_BY_SIDE)' ./internal/api
 	go test -race -run SideBySide ./internal/work
 
 e2e: chromium build e2e/node_modules
