@@ -3,11 +3,12 @@ import { Link, useNavigate } from 'react-router'
 import { Ready } from '../../components/Page'
 import { ReferenceForm } from '../../components/ReferenceForm'
 import { counted, words } from '../../lib/format'
-import { useReferences } from '../../lib/queries'
+import { usePieces, useReferences } from '../../lib/queries'
 
 /** What prints are held against that no print on record made: castings, bought ones, prints of others. */
 export function References() {
   const references = useReferences()
+  const pieces = usePieces()
   const navigate = useNavigate()
   const [adding, setAdding] = useState(false)
   return (
@@ -48,6 +49,8 @@ export function References() {
             leave={() => setAdding(false)}
           />
         </div>
+      ) : pieces.data?.length === 0 ? (
+        <p className="text-soft">It is a copy of a piece: import that piece, or make a coupon, first.</p>
       ) : (
         <button className="button justify-self-start" onClick={() => setAdding(true)}>
           Enter a reference
