@@ -277,3 +277,33 @@ test('8 what was typed against an older version is offered, not put over the new
   await press('Save what is known')
   await expect(page.getByRole('region', { name: 'History' })).toContainText('Kept elsewhere. → Typed and not kept.')
 })
+
+test('9 a remedy counts once a later print of the piece has told', async () => {
+  await page.goto('/runs')
+  await page.getByRole('link', { name: 'R-002' }).first().click()
+  const why = page.getByLabel('Likely causes: let go midway')
+  await why.getByLabel('A cause of your own for let go midway').fill('The shelf shook')
+  await why.getByLabel('What you tried against let go midway').fill('put felt under its feet')
+  await why.getByRole('button', { name: 'Note it' }).click()
+  await expect(why).toContainText('It has no judged print since that tells: print the same piece again')
+  await page.goto('/failures')
+  const remedied = page.getByRole('region', { name: 'Did the remedy help' })
+  await expect(remedied).toContainText('One remedy has no print yet that tells.')
+  await record({
+    machine: 'M1 Ossik 7',
+    settings: /slower lift/,
+    from: '2026-10-07T09:00',
+    to: '2026-10-07T10:30',
+    how: 'finished',
+    note: 'After the felt.',
+  })
+  await press(/^All whole/)
+  await expect(page.getByLabel('S-003-03, outcome')).toHaveValue('whole')
+  await page.goto('/runs')
+  await page.getByRole('link', { name: 'R-002' }).first().click()
+  await why.getByRole('link', { name: 'stayed away on R-003' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: `R-003: ${contents}` })).toBeVisible()
+  await page.goto('/failures')
+  await expect(remedied).toContainText('against “The shelf shook”: 1 of 1 (20.7 % to 100 %)')
+  await expect(remedied).toContainText('how often it does so by itself is not known')
+})

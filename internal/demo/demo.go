@@ -46,6 +46,7 @@ type scene struct {
 	met        map[string]bool   // machines whose first day is told
 	last       printing.RunSheet // the print made last
 	trying     behaviour         // of the machine on which settings and resins are tried
+	lossy      int               // plates so far that lost a copy
 }
 
 // source draws bytes for ids from the seeded stream.

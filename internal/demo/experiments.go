@@ -146,9 +146,14 @@ func (d *scene) fiveResins() error {
 			}
 		}
 	}
-	_, err := d.review(bench.Review{Question: "Which of five resins for fine posts?", Readers: "People who choose a resin for small figures", UnderTest: bench.IDs{"resin"}, Policy: "maker_default",
+	reviewed, err := d.review(bench.Review{Question: "Which of five resins for fine posts?", Readers: "People who choose a resin for small figures", UnderTest: bench.IDs{"resin"}, Policy: "maker_default",
 		Disclosure: "All bottles were bought by the reviewer.", NotTested: "Strength, smell, other machines."},
 		[]string{siskin}, names, []string{"Step coupon"}, bench.LeftOut{RunID: cold, Reason: "The heating was off that night; the room had 16 °C and the others 22."})
+	if err != nil {
+		return err
+	}
+	// The print in the cold room is to be made again, and waits.
+	_, err = d.work.Experiment.KeepPlan(d.ctx, reviewed.ID, experiment.PlanRequest{Prints: 3, Copies: 2, Seed: quantity.Ptr(int64(211))})
 	return err
 }
 

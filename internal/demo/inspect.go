@@ -2,6 +2,7 @@ package demo
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"ojime/internal/bench"
@@ -36,6 +37,9 @@ func (d *scene) inspect(sheet printing.RunSheet, b behaviour) error {
 	if err != nil {
 		return err
 	}
+	if err := d.remedy(sheet); err != nil {
+		return err
+	}
 	for _, s := range sheet.Specimens {
 		if s.SetAside() {
 			continue
@@ -53,6 +57,26 @@ func (d *scene) inspect(sheet printing.RunSheet, b behaviour) error {
 		}
 	}
 	return nil
+}
+
+// remedy tries the likeliest cause of a lost copy after every second plate that lost one;
+// after the others the reviewer just prints on.
+func (d *scene) remedy(sheet printing.RunSheet) error {
+	lost := slices.IndexFunc(sheet.Specimens, func(s bench.Specimen) bool { return s.Outcome == "lost" && len(s.Defects) > 0 })
+	if lost < 0 {
+		return nil
+	}
+	if d.lossy++; d.lossy%2 == 0 {
+		return nil
+	}
+	symptom := sheet.Specimens[lost].Defects[0].Symptom
+	why, err := d.work.Printing.Diagnose(d.ctx, sheet.Run.ID, symptom)
+	if err != nil || len(why.Result.Causes) == 0 {
+		return err
+	}
+	first := why.Result.Causes[0]
+	_, err = d.work.Printing.Try(d.ctx, sheet.Run.ID, bench.Remedy{Symptom: symptom, Cause: first.Cause, Note: first.Remedy})
+	return err
 }
 
 // read takes the readings of one feature of a specimen.

@@ -76,10 +76,16 @@ func (t *Tx) Remedies() ([]bench.Remedy, error) {
 	return list("remedy", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
 }
 
-// RemediesOfSymptom lists what was tried against a symptom.
-func (t *Tx) RemediesOfSymptom(symptom string) ([]bench.Remedy, error) {
-	rows, err := t.q.RemediesOfSymptom(t.ctx, symptom)
-	return list("remedies of symptom", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
+// RemediesOfMachine lists what was tried on a machine's prints.
+func (t *Tx) RemediesOfMachine(machineID string) ([]bench.Remedy, error) {
+	rows, err := t.q.RemediesOfMachine(t.ctx, machineID)
+	return list("remedies of machine", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
+}
+
+// RemediedMachines lists the machines on whose prints anything was tried.
+func (t *Tx) RemediedMachines() ([]string, error) {
+	rows, err := t.q.RemediedMachines(t.ctx)
+	return list("machines with remedies", rows, err, func(id string) string { return id })
 }
 
 // Plate reads one plate, or bench.ErrNotFound.

@@ -133,6 +133,7 @@ func byRun(what string, rows []db.Tally, err error) (map[string][]bench.Tally, e
 // printed them.
 type JudgedTally struct {
 	MachineID, ResinID, ProfileID string
+	Software                      *string
 	bench.Tally
 }
 
@@ -140,7 +141,7 @@ type JudgedTally struct {
 func (t *Tx) JudgedTallies() ([]JudgedTally, error) {
 	rows, err := t.q.JudgedTallies(t.ctx)
 	out, err := list("judged runs", rows, err, func(r db.JudgedTalliesRow) JudgedTally {
-		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
+		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, r.Software, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
 			Lost: r.Lost, MicroPrinted: r.MicroPrinted, Failed: r.Failed, ByMachine: r.ByMachine, ByResin: r.ByResin, Accidents: r.Accidents})}
 	})
 	slices.SortStableFunc(out, func(a, b JudgedTally) int { return cmp.Compare(a.RunID, b.RunID) })
@@ -181,12 +182,20 @@ func (t *Tx) Assemblies() ([]bench.Assembly, error) {
 	return list("assembly", rows, err, func(r db.Assembly) bench.Assembly { return bench.Assembly(r) })
 }
 
-// Symptom says of a judged run when it began and whether any of its specimens had a
-// symptom.
-type Symptom = db.SymptomOnMachineRow
+// JudgedPiece is a piece that a judged run held.
+type JudgedPiece = db.PiecesOfJudgedRow
 
-// SymptomOnMachine lists the judged runs of a machine with whether they had a symptom.
-func (t *Tx) SymptomOnMachine(machineID, symptom string) ([]Symptom, error) {
-	rows, err := t.q.SymptomOnMachine(t.ctx, db.SymptomOnMachineParams{Symptom: symptom, MachineID: machineID})
-	return list("symptom", rows, err, func(r db.SymptomOnMachineRow) Symptom { return r })
+// PiecesOfJudged lists the pieces of a machine's judged runs, in the order of time.
+func (t *Tx) PiecesOfJudged(machineID string) ([]JudgedPiece, error) {
+	rows, err := t.q.PiecesOfJudged(t.ctx, machineID)
+	return list("pieces of judged runs", rows, err, func(r db.PiecesOfJudgedRow) JudgedPiece { return r })
+}
+
+// JudgedSymptom is a symptom that copies of a piece on a judged run had, with its origin.
+type JudgedSymptom = db.SymptomsOfJudgedRow
+
+// SymptomsOfJudged lists the symptoms on a machine's judged runs, those not taken back.
+func (t *Tx) SymptomsOfJudged(machineID string) ([]JudgedSymptom, error) {
+	rows, err := t.q.SymptomsOfJudged(t.ctx, machineID)
+	return list("symptoms of judged runs", rows, err, func(r db.SymptomsOfJudgedRow) JudgedSymptom { return r })
 }

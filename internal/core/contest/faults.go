@@ -8,12 +8,28 @@ import (
 	"ojime/internal/say"
 )
 
-// FaultSeen is a symptom on one copy: the side, the print by its place in the side, and
-// what the symptom is called.
+// FaultSeen is a symptom on one copy: the side (or whatever it is counted by), the print by
+// any number that is its own there, and what the symptom is called.
 type FaultSeen struct {
 	Side    int
 	Print   int
 	Symptom string
+}
+
+// What faults are counted by.
+const (
+	BySide     = "side"
+	ByMachine  = "machine"
+	ByResin    = "resin"
+	ByPiece    = "piece"
+	BySoftware = "software"
+)
+
+// sharedBy is where to look first for what all of them show: in what they share.
+var sharedBy = map[string]string{
+	BySide: "on every side: look at the file or its supports first", ByMachine: "on every machine: look at the file or its supports first",
+	ByResin: "with every resin: look at the file, its supports or the machine first", ByPiece: "on every piece: look at the machine, the resin or the settings first",
+	BySoftware: "with all software: look at the machine, the resin or the settings first",
 }
 
 // Fault is a symptom over the sides of a comparison: on how many specimens and on how many
@@ -31,11 +47,11 @@ type FaultSide struct {
 	Of        int64 `json:"of"`
 }
 
-// Faults counts symptoms over the sides, the commonest first; judged are the judged prints
-// of each side. A blemish counts as an effect when it repeats on another print of a side:
+// Faults counts symptoms over the sides, or over whatever else by says, the commonest first;
+// judged are the judged prints of each. A blemish counts as an effect when it repeats on another print of a side:
 // what was seen on one print is a fluke until then. What all sides show is looked for in
 // what they share.
-func Faults(seen []FaultSeen, judged []int64, names []string) []Fault {
+func Faults(by string, seen []FaultSeen, judged []int64, names []string) []Fault {
 	out := []Fault{}
 	prints := map[string]map[[2]int]bool{}
 	for _, f := range seen {
@@ -55,7 +71,7 @@ func Faults(seen []FaultSeen, judged []int64, names []string) []Fault {
 		}
 	}
 	for i := range out {
-		out[i].Says = out[i].says(names)
+		out[i].Says = out[i].says(by, names)
 	}
 	slices.SortStableFunc(out, func(a, b Fault) int {
 		return cmp.Or(cmp.Compare(b.total(), a.total()), cmp.Compare(a.Symptom, b.Symptom))
@@ -70,7 +86,7 @@ func (f Fault) total() (n int64) {
 	return n
 }
 
-func (f Fault) says(names []string) string {
+func (f Fault) says(by string, names []string) string {
 	var on, repeats []string
 	judged := 0
 	for i, s := range f.Sides {
@@ -86,11 +102,11 @@ func (f Fault) says(names []string) string {
 	}
 	switch {
 	case len(on) > 1 && len(on) == judged:
-		return "on every side: look at the file or its supports first"
+		return sharedBy[by]
 	case len(repeats) == 0 && len(on) == 1:
 		return fmt.Sprintf("on one print of %s alone: a fluke until it repeats", on[0])
 	case len(repeats) == 0:
-		return fmt.Sprintf("on one print each of %s: it is no one side's", say.List(on))
+		return fmt.Sprintf("on one print each of %s: it is no one %s's", say.List(on), by)
 	case len(on) == 1:
 		return fmt.Sprintf("only on %s, on %s: it repeats", on[0], say.Counted(f.onlyPrints(), "print"))
 	}

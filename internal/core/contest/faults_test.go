@@ -10,7 +10,7 @@ func TestFaultsAreCountedOverPrints(t *testing.T) {
 		{0, 2, "split"}, {1, 1, "split"}, // one print each
 		{0, 0, "bloat"}, {0, 1, "bloat"}, {2, 0, "bloat"},
 	}
-	got := Faults(seen, []int64{4, 3, 4}, []string{"A", "B", "C"})
+	got := Faults(BySide, seen, []int64{4, 3, 4}, []string{"A", "B", "C"})
 	want := []struct {
 		symptom, says    string
 		side             int
@@ -31,11 +31,28 @@ func TestFaultsAreCountedOverPrints(t *testing.T) {
 			t.Errorf("%d: %+v, want %+v", i, got[i], w)
 		}
 	}
-	if none := Faults(nil, []int64{1, 1}, []string{"A", "B"}); none == nil || len(none) != 0 {
+	if none := Faults(BySide, nil, []int64{1, 1}, []string{"A", "B"}); none == nil || len(none) != 0 {
 		t.Errorf("%v", none)
 	}
 	// A side that nobody judged does not make a fault less than everywhere.
-	if all := Faults(seen[:3], []int64{4, 3, 0}, []string{"A", "B", "C"}); all[0].Says != "on every side: look at the file or its supports first" {
+	if all := Faults(BySide, seen[:3], []int64{4, 3, 0}, []string{"A", "B", "C"}); all[0].Says != "on every side: look at the file or its supports first" {
 		t.Errorf("%q", all[0].Says)
+	}
+}
+
+func TestWhatAllShareIsLookedForWhereTheyShareIt(t *testing.T) {
+	seen := []FaultSeen{{0, 0, "dots"}, {1, 1, "dots"}}
+	for by, want := range map[string]string{
+		ByMachine:  "on every machine: look at the file or its supports first",
+		ByResin:    "with every resin: look at the file, its supports or the machine first",
+		ByPiece:    "on every piece: look at the machine, the resin or the settings first",
+		BySoftware: "with all software: look at the machine, the resin or the settings first",
+	} {
+		if got := Faults(by, seen, []int64{2, 2}, []string{"one", "two"})[0].Says; got != want {
+			t.Errorf("%s: %q", by, got)
+		}
+		if got := Faults(by, seen, []int64{2, 2, 2}, []string{"one", "two", "three"})[0].Says; got != "on one print each of one and two: it is no one "+by+"'s" {
+			t.Errorf("%s: %q", by, got)
+		}
 	}
 }

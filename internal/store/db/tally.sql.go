@@ -55,13 +55,14 @@ func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]Judg
 }
 
 const judgedTallies = `-- name: JudgedTallies :many
-SELECT run.machine_id, run.resin_id, run.profile_id, tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms
+SELECT run.machine_id, run.resin_id, run.profile_id, run.software, tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms
 `
 
 type JudgedTalliesRow struct {
 	MachineID    string
 	ResinID      string
 	ProfileID    string
+	Software     *string
 	RunID        string
 	PieceID      string
 	Specimens    int64
@@ -89,6 +90,7 @@ func (q *Queries) JudgedTallies(ctx context.Context) ([]JudgedTalliesRow, error)
 			&i.MachineID,
 			&i.ResinID,
 			&i.ProfileID,
+			&i.Software,
 			&i.RunID,
 			&i.PieceID,
 			&i.Specimens,
@@ -191,6 +193,46 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 	return items, nil
 }
 
+const piecesOfJudged = `-- name: PiecesOfJudged :many
+SELECT run.id, run.code, run.started_ms, tally.piece_id
+FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND run.shape <> 'open' ORDER BY run.started_ms, run.rowid, tally.rowid
+`
+
+type PiecesOfJudgedRow struct {
+	ID        string
+	Code      string
+	StartedMS int64
+	PieceID   string
+}
+
+func (q *Queries) PiecesOfJudged(ctx context.Context, machineID string) ([]PiecesOfJudgedRow, error) {
+	rows, err := q.db.QueryContext(ctx, piecesOfJudged, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PiecesOfJudgedRow{}
+	for rows.Next() {
+		var i PiecesOfJudgedRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.StartedMS,
+			&i.PieceID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const placesOfMachine = `-- name: PlacesOfMachine :many
 SELECT specimen.run_id, specimen.x_mm, specimen.y_mm, specimen.failed
 FROM run JOIN specimen ON specimen.run_id = run.id
@@ -276,32 +318,34 @@ func (q *Queries) SaveTally(ctx context.Context, arg SaveTallyParams) error {
 	return err
 }
 
-const symptomOnMachine = `-- name: SymptomOnMachine :many
-SELECT run.started_ms, EXISTS (SELECT 1 FROM specimen JOIN defect ON defect.specimen_id = specimen.id
-  WHERE specimen.run_id = run.id AND defect.symptom = ?1 AND defect.taken_back_ms IS NULL) AS had
-FROM run WHERE run.machine_id = ?2 AND run.shape <> 'open' ORDER BY run.started_ms
+const symptomsOfJudged = `-- name: SymptomsOfJudged :many
+SELECT DISTINCT specimen.run_id, specimen.piece_id, defect.symptom, defect.origin
+FROM run JOIN specimen ON specimen.run_id = run.id JOIN defect ON defect.specimen_id = specimen.id
+WHERE run.machine_id = ? AND run.shape <> 'open' AND defect.taken_back_ms IS NULL ORDER BY specimen.run_id, defect.symptom
 `
 
-type SymptomOnMachineParams struct {
-	Symptom   string
-	MachineID string
+type SymptomsOfJudgedRow struct {
+	RunID   string
+	PieceID string
+	Symptom string
+	Origin  string
 }
 
-type SymptomOnMachineRow struct {
-	StartedMS int64
-	Had       bool
-}
-
-func (q *Queries) SymptomOnMachine(ctx context.Context, arg SymptomOnMachineParams) ([]SymptomOnMachineRow, error) {
-	rows, err := q.db.QueryContext(ctx, symptomOnMachine, arg.Symptom, arg.MachineID)
+func (q *Queries) SymptomsOfJudged(ctx context.Context, machineID string) ([]SymptomsOfJudgedRow, error) {
+	rows, err := q.db.QueryContext(ctx, symptomsOfJudged, machineID)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []SymptomOnMachineRow{}
+	items := []SymptomsOfJudgedRow{}
 	for rows.Next() {
-		var i SymptomOnMachineRow
-		if err := rows.Scan(&i.StartedMS, &i.Had); err != nil {
+		var i SymptomsOfJudgedRow
+		if err := rows.Scan(
+			&i.RunID,
+			&i.PieceID,
+			&i.Symptom,
+			&i.Origin,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

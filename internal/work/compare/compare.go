@@ -96,6 +96,10 @@ type Comparison struct {
 	// first printed first.
 	Faults []contest.Fault `json:"faults"`
 	InTime []FaultPrint    `json:"in_time"`
+	// FaultsBy counts them by what else they may fall together with, Remedies is what was
+	// tried against them.
+	FaultsBy []FaultsBy      `json:"faults_by"`
+	Remedies []FaultRemedies `json:"remedies"`
 	// Eyes is what eyes can tell between sides.
 	Eyes []EyePair `json:"eyes"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
@@ -180,6 +184,10 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return m, err
 	}
 	out.Faults, out.InTime = faultsOf(sides)
+	out.FaultsBy = faultsBy(sides)
+	if out.Remedies, err = remediesOf(t, sides); err != nil {
+		return m, err
+	}
 	if out.Eyes, err = eyesOf(sides, contest.Between(len(sides), between)); err != nil {
 		return m, err
 	}

@@ -50,7 +50,7 @@ func faultsOf(sides []side) ([]contest.Fault, []FaultPrint) {
 		}
 	}
 	slices.SortStableFunc(inTime, func(a, b FaultPrint) int { return cmp.Compare(a.AtMS, b.AtMS) })
-	return contest.Faults(seen, judged, names), inTime
+	return contest.Faults(contest.BySide, seen, judged, names), inTime
 }
 
 // faultsOn are the symptoms on the copies of one print, each once a copy.

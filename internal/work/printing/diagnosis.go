@@ -3,6 +3,7 @@ package printing
 import (
 	"context"
 	"math"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/diagnose"
@@ -13,14 +14,16 @@ import (
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/task"
+	"ojime/internal/work/upkeep"
 )
 
-// Diagnosis is the causes of a symptom on a run, ranked, and what was tried
-// against it on this run.
+// Diagnosis is the causes of a symptom on a run, ranked, what was tried against it on this
+// run, and how faults of this symptom fared over the record with and without a remedy.
 type Diagnosis struct {
 	Symptom string          `json:"symptom"`
 	Result  diagnose.Result `json:"result"`
-	Tried   []bench.Remedy  `json:"tried"`
+	Tried   []upkeep.TriedRemedy   `json:"tried"`
+	Fared   *diagnose.Fared `json:"fared" required:"false"`
 }
 
 // Diagnose ranks likely causes of a symptom from the conditions of a run, and
@@ -34,36 +37,49 @@ func (w *Tasks) Diagnose(ctx context.Context, runID, symptom string) (out Diagno
 }
 
 func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error) {
-	out := Diagnosis{Symptom: symptom, Tried: []bench.Remedy{}}
+	out := Diagnosis{Symptom: symptom, Tried: []upkeep.TriedRemedy{}}
 	in := diagnose.Input{Symptom: symptom}
-	remedies, err := t.RemediesOfSymptom(symptom)
+	r, err := t.Run(runID)
 	if err != nil {
 		return out, err
 	}
-	for _, r := range remedies {
-		if r.RunID == runID {
-			out.Tried = append(out.Tried, r)
-		}
-		if r.CameBack != nil {
-			in.Tried = append(in.Tried, diagnose.Tried{Cause: r.Cause, CameBack: *r.CameBack})
-		}
-	}
-	all, err := t.Remedies()
+	prints, _, err := upkeep.FaultPrints(t, r.MachineID)
 	if err != nil {
 		return out, err
 	}
-	for _, r := range all {
-		if r.CameBack == nil {
-			continue
+	courses := diagnose.Courses(prints)
+	tried, err := upkeep.TriedOn(t, r.MachineID, courses)
+	if err != nil {
+		return out, err
+	}
+	for _, v := range tried {
+		if v.RunID == r.ID && v.Symptom == symptom {
+			out.Tried = append(out.Tried, v)
 		}
-		if in.Judged++; !*r.CameBack {
-			in.Helped++
-		}
+	}
+	others, err := t.RemediedMachines()
+	if err != nil {
+		return out, err
+	}
+	elsewhere, err := upkeep.FaultCourses(t, slices.DeleteFunc(others, func(id string) bool { return id == r.MachineID }))
+	if err != nil {
+		return out, err
+	}
+	courses = append(courses, elsewhere...)
+	in.Judged, in.Helped = diagnose.Hits(courses)
+	courses = slices.DeleteFunc(courses, func(c diagnose.Course) bool { return c.Symptom != symptom })
+	in.Tried = diagnose.Confirmed(courses)
+	fared, err := diagnose.Fare(courses)
+	if err != nil {
+		return out, err
+	}
+	if len(fared) > 0 {
+		out.Fared = &fared[0]
 	}
 	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
 		return out, err
 	}
-	if in.Quirks, err = quirkFaults(t, runID, symptom); err != nil {
+	if in.Quirks, err = quirkFaults(t, r.MachineID, symptom, prints); err != nil {
 		return out, err
 	}
 	out.Result, err = diagnose.Rank(in)
@@ -72,12 +88,8 @@ func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error)
 
 // quirkFaults are the faults of a symptom that the machine's card names, counted over
 // its judged prints.
-func quirkFaults(t *store.Tx, runID, symptom string) (out []diagnose.Quirk, err error) {
-	r, err := t.Run(runID)
-	if err != nil {
-		return nil, err
-	}
-	m, err := t.Machine(r.MachineID)
+func quirkFaults(t *store.Tx, machineID, symptom string, prints []diagnose.JudgedPrint) (out []diagnose.Quirk, err error) {
+	m, err := t.Machine(machineID)
 	if err != nil {
 		return nil, err
 	}
@@ -85,21 +97,17 @@ func quirkFaults(t *store.Tx, runID, symptom string) (out []diagnose.Quirk, err 
 		if q.Symptom != symptom {
 			continue
 		}
-		prints, err := t.SymptomOnMachine(m.ID, symptom)
-		if err != nil {
-			return nil, err
-		}
 		fault := diagnose.Quirk{Text: q.Text, Workaround: q.Workaround}
 		if q.SinceMS != nil {
 			fault.With = &diagnose.Faults{}
 		}
 		for _, p := range prints {
 			count := &fault.Without
-			if q.SinceMS != nil && p.StartedMS >= *q.SinceMS {
+			if q.SinceMS != nil && p.AtMS >= *q.SinceMS {
 				count = fault.With
 			}
 			count.Of++
-			if p.Had {
+			if slices.Contains(p.Symptoms, symptom) {
 				count.Were++
 			}
 		}
@@ -258,8 +266,8 @@ func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p ben
 	return nil
 }
 
-// Try keeps what was tried against a symptom, or, for one kept before, whether
-// it came back; the causes are ranked anew.
+// Try keeps what was tried against a symptom; the causes are ranked anew. What came of it
+// is told by the prints that follow, not by what is typed.
 func (w *Tasks) Try(ctx context.Context, runID string, r bench.Remedy) (out Diagnosis, err error) {
 	if r.Symptom == "" {
 		return out, quantity.Errorf("symptom", "is missing; say against what it was tried")

@@ -293,7 +293,17 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 In the order of time:
 
 {{range .InTime}}{{if .Symptoms}}- {{day .AtMS}}, {{.Run}} ({{letter .Side}}): {{.Symptoms}} of {{.Of}}
-{{end}}{{end}}{{end}}{{if .Eyes}}
+{{end}}{{end}}{{range .FaultsBy}}
+Counted by {{.By}}:
+| Symptom |{{range .Names}} {{.}} |{{end}} What that says |
+|---|{{range .Names}}---|{{end}}---|
+{{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
+{{end}}{{end}}{{if .Remedies}}
+What was tried against them:
+
+{{range .Remedies}}- {{.Symptom}}: {{.Fared.Says}}
+{{range .Tried}}  - {{day .AtMS}}, {{.Run}}, {{.Title}}: “{{.Note}}” It {{.Says}}.
+{{end}}{{end}}{{end}}{{end}}{{if .Eyes}}
 ### What eyes can tell between them
 
 {{range .Eyes}}- {{.What}}: {{.Says}}

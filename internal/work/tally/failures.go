@@ -6,18 +6,24 @@ import (
 	"slices"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/diagnose"
 	"ojime/internal/core/evidence"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
+	"ojime/internal/work/upkeep"
 )
 
-// FailureRates are the failures of machines, resins, settings and pieces.
+// FailureRates are the failures of machines, resins, settings, pieces and software, and how
+// faults fared with and without a remedy.
 type FailureRates struct {
-	Machines []FailureRow `json:"machines"`
-	Resins   []FailureRow `json:"resins"`
-	Profiles []FailureRow `json:"profiles"`
-	Pieces   []FailureRow `json:"pieces"`
+	Machines []FailureRow     `json:"machines"`
+	Resins   []FailureRow     `json:"resins"`
+	Profiles []FailureRow     `json:"profiles"`
+	Pieces   []FailureRow     `json:"pieces"`
+	Software []FailureRow     `json:"software"`
+	Fared    []diagnose.Fared `json:"fared"`
 }
 
 // FailureRow is one of them: rates over prints (something on the plate failed) and
@@ -34,6 +40,14 @@ type FailureRow struct {
 	MicroN       int64               `json:"micro_n"`
 	Accidents    int64               `json:"accidents"`
 	FewRuns      bool                `json:"few_runs"`
+	// Symptoms are those that count against what was printed, the commonest first.
+	Symptoms []SymptomCount `json:"symptoms"`
+}
+
+// SymptomCount is on how many judged prints a symptom was seen.
+type SymptomCount struct {
+	Symptom string `json:"symptom"`
+	Prints  int64  `json:"prints"`
 }
 
 // FailureCount is counts with their rates. Over specimens the interval knows that copies
@@ -68,6 +82,23 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 	if err != nil {
 		return out, err
 	}
+	names[noSoftware] = noSoftware
+	machines := []string{}
+	for _, j := range tallies {
+		if !slices.Contains(machines, j.MachineID) {
+			machines = append(machines, j.MachineID)
+		}
+		if j.Software != nil {
+			names[*j.Software] = *j.Software
+		}
+	}
+	seen, courses, err := faultsOn(t, machines)
+	if err != nil {
+		return out, err
+	}
+	if out.Fared, err = diagnose.Fare(courses); err != nil {
+		return out, err
+	}
 	byMachine := func(c bench.Counts) int64 { return c.ByMachine }
 	for _, g := range []struct {
 		to   string
@@ -79,31 +110,39 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 		{"resin", func(j store.JudgedTally) string { return j.ResinID }, func(c bench.Counts) int64 { return c.ByResin }, &out.Resins},
 		{"machine", func(j store.JudgedTally) string { return j.ProfileID }, byMachine, &out.Profiles},
 		{"machine", func(j store.JudgedTally) string { return j.PieceID }, byMachine, &out.Pieces},
+		{"machine", func(j store.JudgedTally) string { return quantity.Or(j.Software, noSoftware) }, byMachine, &out.Software},
 	} {
 		tally := failureTally{names: names, attributedTo: g.to, of: g.of, position: map[string]int{}}
-		// The copies of one run stand together: a print counts once, however many pieces it
-		// held.
-		for from := 0; from < len(tallies); {
-			to := from
-			counts := map[string]*bench.Counts{}
-			var order []string
-			for ; to < len(tallies) && tallies[to].RunID == tallies[from].RunID; to++ {
-				id := g.id(tallies[to])
-				if counts[id] == nil {
-					counts[id], order = &bench.Counts{}, append(order, id)
-				}
-				counts[id].Sum(tallies[to].Counts)
-			}
-			for _, id := range order {
-				tally.add(id, *counts[id])
-			}
-			from = to
-		}
+		tally.addAll(tallies, g.id, seen)
 		if *g.into, err = tally.rates(); err != nil {
 			return out, err
 		}
 	}
 	return out, nil
+}
+
+// noSoftware stands for prints of which the software was not noted.
+const noSoftware = "not noted"
+
+// onPiece is a piece on a print.
+type onPiece struct{ runID, pieceID string }
+
+// faultsOn are the symptoms that count on the prints of machines, by piece, and how each
+// went on.
+func faultsOn(t *store.Tx, machines []string) (map[onPiece][]string, []diagnose.Course, error) {
+	seen, courses := map[onPiece][]string{}, []diagnose.Course{}
+	for _, id := range machines {
+		prints, symptoms, err := upkeep.FaultPrints(t, id)
+		if err != nil {
+			return nil, nil, err
+		}
+		for _, s := range symptoms {
+			key := onPiece{s.RunID, s.PieceID}
+			seen[key] = append(seen[key], s.Symptom)
+		}
+		courses = append(courses, diagnose.Courses(prints)...)
+	}
+	return seen, courses, nil
 }
 
 // failureTally adds prints up by one of their references.
@@ -116,12 +155,38 @@ type failureTally struct {
 	prints       [][]bench.Counts // of each row
 }
 
-// add counts one print.
-func (g *failureTally) add(id string, c bench.Counts) {
+// addAll counts the prints, whose tallies stand together: a print counts once for whatever
+// it is counted by, however many pieces it held.
+func (g *failureTally) addAll(tallies []store.JudgedTally, id func(store.JudgedTally) string, seen map[onPiece][]string) {
+	for from := 0; from < len(tallies); {
+		to := from
+		counts, symptoms := map[string]*bench.Counts{}, map[string][]string{}
+		var order []string
+		for ; to < len(tallies) && tallies[to].RunID == tallies[from].RunID; to++ {
+			of := id(tallies[to])
+			if counts[of] == nil {
+				counts[of], order = &bench.Counts{}, append(order, of)
+			}
+			counts[of].Sum(tallies[to].Counts)
+			for _, symptom := range seen[onPiece{tallies[to].RunID, tallies[to].PieceID}] {
+				if !slices.Contains(symptoms[of], symptom) {
+					symptoms[of] = append(symptoms[of], symptom)
+				}
+			}
+		}
+		for _, of := range order {
+			g.add(of, *counts[of], symptoms[of])
+		}
+		from = to
+	}
+}
+
+// add counts one print with the symptoms it showed.
+func (g *failureTally) add(id string, c bench.Counts, symptoms []string) {
 	at, seen := g.position[id]
 	if !seen {
 		at = len(g.rows)
-		g.position[id], g.rows = at, append(g.rows, FailureRow{ID: id, Name: g.names[id], AttributedTo: g.attributedTo})
+		g.position[id], g.rows = at, append(g.rows, FailureRow{ID: id, Name: g.names[id], AttributedTo: g.attributedTo, Symptoms: []SymptomCount{}})
 		g.prints = append(g.prints, nil)
 	}
 	g.prints[at] = append(g.prints[at], c)
@@ -129,12 +194,22 @@ func (g *failureTally) add(id string, c bench.Counts) {
 	r.Runs.Tried, r.Runs.Failed, r.Runs.Attributed = r.Runs.Tried+1, r.Runs.Failed+min(c.Failed, 1), r.Runs.Attributed+min(attributed, 1)
 	r.Specimens.Tried, r.Specimens.Failed, r.Specimens.Attributed = r.Specimens.Tried+c.Judged(), r.Specimens.Failed+c.Failed, r.Specimens.Attributed+attributed
 	r.MicroN, r.Accidents = r.MicroN+c.MicroPrinted, r.Accidents+c.Accidents
+	for _, symptom := range symptoms {
+		at := slices.IndexFunc(r.Symptoms, func(o SymptomCount) bool { return o.Symptom == symptom })
+		if at < 0 {
+			at, r.Symptoms = len(r.Symptoms), append(r.Symptoms, SymptomCount{Symptom: symptom})
+		}
+		r.Symptoms[at].Prints++
+	}
 }
 
 func (g *failureTally) rates() ([]FailureRow, error) {
 	for i := range g.rows {
 		r := &g.rows[i]
 		r.FewRuns = evidence.Few(r.Runs.Tried)
+		slices.SortStableFunc(r.Symptoms, func(a, b SymptomCount) int {
+			return cmp.Or(cmp.Compare(b.Prints, a.Prints), cmp.Compare(a.Symptom, b.Symptom))
+		})
 		var err error
 		if r.Runs.All, err = evidence.Rate(evidence.Count{Events: r.Runs.Failed, Trials: r.Runs.Tried}); err != nil {
 			return nil, err

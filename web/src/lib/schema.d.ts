@@ -2878,10 +2878,12 @@ export interface components {
             each: boolean;
             eyes: components["schemas"]["EyePair"][];
             faults: components["schemas"]["ContestFault"][];
+            faults_by: components["schemas"]["FaultsBy"][];
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
             question: string;
+            remedies: components["schemas"]["FaultRemedies"][];
             sides: components["schemas"]["Side"][];
             thresholds: components["schemas"]["Threshold"][];
             time_splits: components["schemas"]["TimeSplit"][];
@@ -3260,6 +3262,27 @@ export interface components {
             tried_n: number;
             unknown: string[];
         };
+        DiagnoseCauseFared: {
+            /** Format: int64 */
+            away: number;
+            cause: string;
+            /** Format: int64 */
+            of: number;
+            rate: components["schemas"]["EvidenceRateResult"];
+            title: string;
+            /** Format: int64 */
+            together: number;
+            /** Format: int64 */
+            waiting: number;
+        };
+        DiagnoseFared: {
+            by_itself: components["schemas"]["DiagnoseStayed"];
+            causes: components["schemas"]["DiagnoseCauseFared"][];
+            difference?: components["schemas"]["EvidenceTwoRatesResult"] | null;
+            remedied: components["schemas"]["DiagnoseStayed"];
+            says: string;
+            symptom: string;
+        };
         DiagnoseFaults: {
             /** Format: int64 */
             of: number;
@@ -3286,10 +3309,20 @@ export interface components {
             quirks: components["schemas"]["DiagnoseQuirk"][];
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        DiagnoseStayed: {
+            /** Format: int64 */
+            away: number;
+            /** Format: int64 */
+            of: number;
+            rate: components["schemas"]["EvidenceRateResult"];
+            /** Format: int64 */
+            waiting: number;
+        };
         Diagnosis: {
+            fared?: components["schemas"]["DiagnoseFared"] | null;
             result: components["schemas"]["DiagnoseResult"];
             symptom: string;
-            tried: components["schemas"]["Remedy"][];
+            tried: components["schemas"]["TriedRemedy"][];
         };
         DraftPrint: {
             /** Format: int64 */
@@ -3873,10 +3906,12 @@ export interface components {
             tried: number;
         };
         FailureRates: {
+            fared: components["schemas"]["DiagnoseFared"][];
             machines: components["schemas"]["FailureRow"][];
             pieces: components["schemas"]["FailureRow"][];
             profiles: components["schemas"]["FailureRow"][];
             resins: components["schemas"]["FailureRow"][];
+            software: components["schemas"]["FailureRow"][];
         };
         FailureRow: {
             /** Format: int64 */
@@ -3890,6 +3925,7 @@ export interface components {
             name: string;
             runs: components["schemas"]["FailureCount"];
             specimens: components["schemas"]["FailureCount"];
+            symptoms: components["schemas"]["SymptomCount"][];
         };
         FaultPrint: {
             /** Format: int64 */
@@ -3905,6 +3941,17 @@ export interface components {
             /** Format: int64 */
             specimens: number;
             symptoms: string;
+        };
+        FaultRemedies: {
+            fared: components["schemas"]["DiagnoseFared"];
+            symptom: string;
+            tried: components["schemas"]["TriedRemedy"][];
+        };
+        FaultsBy: {
+            /** @enum {string} */
+            by: "machine" | "resin" | "piece" | "software";
+            faults: components["schemas"]["ContestFault"][];
+            names: string[];
         };
         Feature: {
             /** @enum {string|null} */
@@ -6251,6 +6298,11 @@ export interface components {
             /** @description code of the other specimen; empty puts it right */
             with: string;
         };
+        SymptomCount: {
+            /** Format: int64 */
+            prints: number;
+            symptom: string;
+        };
         TakeBackBodyBody: {
             why: string;
         };
@@ -6522,6 +6574,23 @@ export interface components {
             reason: string;
             /** Format: double */
             s: number | null;
+        };
+        TriedRemedy: {
+            alone: boolean;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            came_back?: boolean | null;
+            cause: string;
+            id?: string;
+            note: string;
+            returned?: boolean | null;
+            run: string;
+            readonly run_id?: string;
+            says: string;
+            symptom: string;
+            title: string;
+            told_by: string;
+            told_by_code: string;
         };
         Upkeep: {
             baths: components["schemas"]["BathCard"][];

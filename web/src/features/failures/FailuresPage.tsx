@@ -6,6 +6,7 @@ import { answer, api, type Schemas } from '../../lib/api'
 import { percent } from '../../lib/format'
 import { useMachines } from '../../lib/queries'
 import { MachineFailures } from './MachineFailures'
+import { Remedied } from './Remedied'
 
 type Row = Schemas['FailureRow']
 const groups = [
@@ -13,6 +14,7 @@ const groups = [
   { key: 'resins', label: 'By resin', what: 'Resin' },
   { key: 'profiles', label: 'By settings', what: 'Settings' },
   { key: 'pieces', label: 'By piece', what: 'Piece' },
+  { key: 'software', label: 'By software', what: 'Software' },
 ] as const
 
 /** How often prints fail, where on the plate, and at what age of film and panel. */
@@ -53,6 +55,7 @@ export default function FailuresPage() {
                 </div>
                 <Rates rows={r[by.key]} what={by.what} />
               </section>
+              <Remedied rows={r.fared} />
               <label className="max-w-80 text-sm font-semibold">
                 Where and when prints fail on
                 <select className="input font-normal" value={machine} onChange={(e) => set('machine', e.target.value)}>
@@ -84,6 +87,9 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
             <th colSpan={2}>Specimens that failed</th>
             <th rowSpan={2}>Specimens marked in printing</th>
             <th rowSpan={2}>Accidents after printing</th>
+            <th rowSpan={2} className="text-left">
+              Symptoms, on prints
+            </th>
           </tr>
           <tr>
             <th>all</th>
@@ -112,6 +118,9 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
               />
               <Cell count={r.micro_n} of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
               <td className="num">{r.accidents}</td>
+              <td className="min-w-48 text-left text-sm">
+                {r.symptoms.map((s) => `${s.symptom} ${s.prints}`).join(', ') || 'none'}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { Warnings } from '../../components/Figure'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
@@ -101,25 +102,20 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
             {d.tried.length > 0 && (
               <ul className="grid gap-2 border-t border-line pt-2" aria-label="What was tried">
                 {d.tried.map((t) => (
-                  <li key={t.id} className="flex flex-wrap items-center gap-3">
-                    <span className="min-w-0 flex-1">
-                      <span className="num text-soft">{moment(t.at_ms ?? 0)}</span> tried: {t.note}
+                  <li key={t.id}>
+                    <span className="num text-soft">{moment(t.at_ms ?? 0)}</span> tried against “{t.title}”: {t.note}
+                    <span className="block font-semibold">
+                      It {t.told_by ? <Link to={`/runs/${t.told_by}`}>{t.says}</Link> : t.says}
+                      {t.came_back != null && `; you noted that it ${t.came_back ? 'came back' : 'stayed away'}`}
                     </span>
-                    {t.came_back == null ? (
-                      <>
-                        <button className="button" onClick={() => keep.mutate({ ...t, came_back: false })}>
-                          It stayed away
-                        </button>
-                        <button className="button" onClick={() => keep.mutate({ ...t, came_back: true })}>
-                          It came back
-                        </button>
-                      </>
-                    ) : (
-                      <span className="font-semibold">{t.came_back ? 'it came back' : 'it stayed away'}</span>
-                    )}
                   </li>
                 ))}
               </ul>
+            )}
+            {d.fared && (
+              <p>
+                <span className="text-soft">Over the record:</span> {d.fared.says}
+              </p>
             )}
             <p className="text-sm text-soft">
               Ranked by weighed evidence from this record, not proven; it may be something that is not on this list.{' '}
@@ -136,11 +132,16 @@ function Symptom({ id, symptom }: { id: string; symptom: string }) {
 function Fared({ d }: { d: Schemas['DiagnoseResult'] }) {
   if (!d.hit_rate) {
     const judged = d.judged === 0 ? 'No remedy' : counted(d.judged, 'remedy', 'remedies')
-    return <>{judged} of this record judged so far: too few for chances in per cent.</>
+    return (
+      <>
+        {judged} of this record told by a later print so far: too few for chances in per cent. A remedy counts with the
+        print that followed it.
+      </>
+    )
   }
   return (
     <span className="num">
-      Of {counted(d.judged, 'remedy', 'remedies')} judged in this record {d.helped} helped:{' '}
+      Of {counted(d.judged, 'remedy', 'remedies')} that a later print told of {d.helped} helped:{' '}
       {percent(d.hit_rate.rate ?? 0)}, 95 %: {percent(d.hit_rate.ci?.[0] ?? 0)} to {percent(d.hit_rate.ci?.[1] ?? 1)}.
       Something else: {percent(d.other_share)}.
     </span>
@@ -181,7 +182,7 @@ function CauseRow({ c, proven, tried, tryIt }: { c: Cause; proven: boolean; trie
         {c.tried_n > 0 && (
           <span className="num">
             {' '}
-            (helped {c.helped} of {c.tried_n} times on this record)
+            (stayed away {c.helped} of {c.tried_n} times that a print told of it)
           </span>
         )}
       </p>
