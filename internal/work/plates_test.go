@@ -264,6 +264,38 @@ func TestFillCrosses(t *testing.T) {
 	}
 }
 
+// What prints took puts the whole line right, and equal fill is the most that all hold.
+func TestFillKnowsWhatPrintsTook(t *testing.T) {
+	d := newDesk(t)
+	small := d.machine
+	small.ID, small.Code, small.Version, small.Name, small.WidthMM, small.DepthMM = "", "", 0, "Small", 76, 44
+	small.PxX, small.PxY = quantity.Ptr[int64](1900), quantity.Ptr[int64](1100)
+	other := must(d.w.Kit.SaveMachine(t.Context(), small))(t).Machine
+	settings := d.profile
+	settings.ID, settings.Code, settings.Version, settings.MachineID = "", "", 0, other.ID
+	onSmall := must(d.w.Kit.AddProfile(t.Context(), settings))(t)
+	ask := func() planning.FillPlot {
+		return must(d.w.Planning.Fill(t.Context(), d.piece.Piece.ID, 100, []string{d.profile.ID, onSmall.ID}, 6))(t)
+	}
+	before := ask()
+	if before.Sides[0].Factor != nil || before.Sides[0].Load.Capacity <= before.Sides[1].Load.Capacity || before.Equal != before.Sides[1].Load.Capacity {
+		t.Errorf("%+v", before)
+	}
+	for range 2 {
+		d.run(nil)
+		d.clock = d.clock.Add(2 * time.Hour)
+	}
+	after := ask()
+	first := after.Sides[0]
+	// A wedge takes as long as three on a masked machine: both prints took half an hour.
+	if first.Factor == nil || math.Abs(first.OneS-1800) > 1e-6 || math.Abs(*first.Factor-1800/before.Sides[0].OneS) > 1e-9 || first.FactorN != 2 || first.FactorFrom != "with these settings" {
+		t.Errorf("%+v", first)
+	}
+	if math.Abs(first.EqualS-1800/float64(after.Equal)) > 1e-6 || math.Abs(first.PerPieceS[1]-900) > 1e-6 || after.Sides[1].Factor != nil {
+		t.Errorf("%+v", after)
+	}
+}
+
 func TestVisibleDetailAndPrediction(t *testing.T) {
 	d := newDesk(t)
 	ask := kit.VisibleDetailRequest{PieceID: d.piece.Piece.ID, LayerUM: 50, ScalePct: 50, TiltDeg: 30, TipFromMM: 0.3, TipToMM: 0.4}

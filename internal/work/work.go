@@ -47,12 +47,13 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Reviews: reviews.New(base), Tally: tally.New(base), Publish: publish.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
+	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)
 	return w

@@ -33,6 +33,26 @@ type FillResult struct {
 
 const crossoverLimit = 500
 
+// LoadOf is how a time grows with copies, from that of a plate of one and of a plate of
+// two, both in seconds: what the second adds is the share of a copy (0 where it adds
+// nothing), the rest is fixed.
+func LoadOf(oneS, twoS float64, capacity int64) Load {
+	perCopyS := max(0, twoS-oneS)
+	return Load{FixedS: oneS - perCopyS, PerCopyS: perCopyS, Capacity: capacity}
+}
+
+// EqualCopies is the most copies that one plate of every load holds: the fullest fill at
+// which they can be compared plate by plate. 0 without loads, or where one holds none.
+func EqualCopies(loads []Load) int64 {
+	var most int64
+	for i, l := range loads {
+		if i == 0 || l.Capacity < most {
+			most = l.Capacity
+		}
+	}
+	return most
+}
+
 // Fill computes ceil(n/capacity)·fixed + n·per copy on both sides. One copy
 // and a full plate are different contests, so both ratios are given.
 func Fill(in FillInput) (FillResult, error) {

@@ -102,8 +102,28 @@ type Comparison struct {
 	Remedies []FaultRemedies `json:"remedies"`
 	// Eyes is what eyes can tell between sides.
 	Eyes []EyePair `json:"eyes"`
+	// Pieces are those that the sides hold, in their order.
+	Pieces []PieceCompared `json:"pieces"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
 	Pairs []string `json:"pairs"`
+}
+
+// PieceCompared is a piece of a comparison by its name.
+type PieceCompared struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+func piecesOf(sides []side) []PieceCompared {
+	out := []PieceCompared{}
+	for _, s := range sides {
+		for _, p := range s.pieces {
+			if c := (PieceCompared{p.ID, p.Name}); !slices.Contains(out, c) {
+				out = append(out, c)
+			}
+		}
+	}
+	return out
 }
 
 // Audit is how fair one pair of sides is for the question, with what changed on their
@@ -160,7 +180,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		m.conditions = append(m.conditions, sides[i].conditions())
 	}
 	out := &m.comparison
-	out.Baseline, out.Each = req.Baseline, req.Each
+	out.Baseline, out.Each, out.Pieces = req.Baseline, req.Each, piecesOf(sides)
 	if out.Sides, err = figuresOf(sides, settings); err != nil {
 		return m, err
 	}
@@ -185,7 +205,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	}
 	out.Faults, out.InTime = faultsOf(sides)
 	out.FaultsBy = faultsBy(sides)
-	if out.Remedies, err = remediesOf(t, sides); err != nil {
+	if out.Remedies, err = remediesOf(t, sides, out.Faults); err != nil {
 		return m, err
 	}
 	if out.Eyes, err = eyesOf(sides, contest.Between(len(sides), between)); err != nil {

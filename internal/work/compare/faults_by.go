@@ -109,8 +109,9 @@ type FaultRemedies struct {
 	Tried   []upkeep.TriedRemedy `json:"tried"`
 }
 
-// remediesOf reads what was tried against the faults of the sides.
-func remediesOf(t *store.Tx, sides []side) ([]FaultRemedies, error) {
+// remediesOf reads what was tried against the faults that the sides show; what else was on
+// their plates is not theirs.
+func remediesOf(t *store.Tx, sides []side, faults []contest.Fault) ([]FaultRemedies, error) {
 	out := []FaultRemedies{}
 	shown, machines := map[string]bool{}, []string{}
 	for _, s := range sides {
@@ -152,7 +153,7 @@ func remediesOf(t *store.Tx, sides []side) ([]FaultRemedies, error) {
 				of.Tried = append(of.Tried, v)
 			}
 		}
-		if len(of.Tried) > 0 {
+		if len(of.Tried) > 0 && slices.ContainsFunc(faults, func(seen contest.Fault) bool { return seen.Symptom == f.Symptom }) {
 			out = append(out, of)
 		}
 	}

@@ -2,6 +2,7 @@ package compare
 
 import (
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
@@ -32,12 +33,14 @@ type Side struct {
 	Difficulty  string   `json:"difficulty"`
 	Machine     string   `json:"machine"`
 	Resin       string   `json:"resin"`
-	Profile     string   `json:"profile"`
-	Settings    string   `json:"settings"`
-	Basis       string   `json:"basis"`
-	Piece       string   `json:"piece"`
-	Copies      int64    `json:"copies"`
-	PerPieceS   *float64 `json:"per_piece_s"`
+	// ProfileID is of the settings that all its prints had; empty where they vary.
+	ProfileID string   `json:"profile_id"`
+	Profile   string   `json:"profile"`
+	Settings  string   `json:"settings"`
+	Basis     string   `json:"basis"`
+	Piece     string   `json:"piece"`
+	Copies    int64    `json:"copies"`
+	PerPieceS *float64 `json:"per_piece_s"`
 	// Shared says that plates held other pieces too: time, resin and cost of a piece are
 	// then its share by volume.
 	Shared     bool                     `json:"shared"`
@@ -250,6 +253,9 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
 		Piece:    setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
 		SetAside: []string{},
+	}
+	if id := s.sheets[0].Profile.ID; !slices.ContainsFunc(s.sheets, func(r printing.RunSheet) bool { return r.Profile.ID != id }) {
+		out.ProfileID = id
 	}
 	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Settings)
 	for _, r := range s.sheets {

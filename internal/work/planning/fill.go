@@ -6,23 +6,32 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/plan"
+	"ojime/internal/core/quantity"
 	"ojime/internal/core/timing"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 )
 
-// FillSide is one machine with its settings in a fill plot.
+// FillSide is one machine with its settings in a fill plot. Times are put right by what its
+// prints took: Factor is by how much those of one piece were, over FactorN prints, FactorFrom
+// says which; nil where nothing was learned, or the times themselves were. EqualS is a piece
+// on a plate of as many copies as every side holds.
 type FillSide struct {
-	ProfileID string      `json:"profile_id"`
-	Label     string      `json:"label"`
-	Machine   string      `json:"machine"`
-	Load      timing.Load `json:"load"`
-	OneS      float64     `json:"one_s"`
-	FullS     float64     `json:"full_per_piece_s"`
-	PerPieceS []float64   `json:"per_piece_s"`
-	Reason    string      `json:"reason"`
-	knows     bool
+	ProfileID  string             `json:"profile_id"`
+	Label      string             `json:"label"`
+	Machine    string             `json:"machine"`
+	Load       timing.Load        `json:"load"`
+	OneS       float64            `json:"one_s"`
+	OnePI      *quantity.Interval `json:"one_pi_s"`
+	EqualS     float64            `json:"equal_per_piece_s"`
+	FullS      float64            `json:"full_per_piece_s"`
+	PerPieceS  []float64          `json:"per_piece_s"`
+	Factor     *float64           `json:"factor"`
+	FactorN    int64              `json:"factor_n"`
+	FactorFrom string             `json:"factor_from"`
+	Reason     string             `json:"reason"`
+	knows      bool
 }
 
 // FillPair is what two sides say of each other; A and B are their places.
@@ -33,10 +42,12 @@ type FillPair struct {
 	Words  string            `json:"words"`
 }
 
-// FillPlot is time per piece against copies, 1 to Copies, for several machines.
+// FillPlot is time per piece against copies, 1 to Copies, for several machines. Equal is
+// the most copies that one plate of every side holds; 0 where one cannot be told.
 type FillPlot struct {
 	Piece  string     `json:"piece"`
 	Copies int64      `json:"copies"`
+	Equal  int64      `json:"equal"`
 	Sides  []FillSide `json:"sides"`
 	Pairs  []FillPair `json:"pairs"`
 }
@@ -44,21 +55,55 @@ type FillPlot struct {
 // Fill computes time per piece against copies for each profile.
 func (w *Tasks) Fill(ctx context.Context, pieceID string, scalePct float64, profileIDs []string, copies int64) (out FillPlot, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		piece, err := t.Piece(pieceID)
+		out, err = w.FillOf(t, pieceID, scalePct, profileIDs, copies)
+		return err
+	})
+	return out, err
+}
+
+// FillOf is Fill within a transaction.
+func (w *Tasks) FillOf(t *store.Tx, pieceID string, scalePct float64, profileIDs []string, copies int64) (out FillPlot, err error) {
+	piece, err := t.Piece(pieceID)
+	if err != nil {
+		return out, err
+	}
+	out = FillPlot{Piece: piece.Name, Copies: copies, Sides: []FillSide{}, Pairs: []FillPair{}}
+	for _, id := range profileIDs {
+		side, err := w.fillSide(t, piece, scalePct/100, id, copies)
+		if err != nil {
+			return out, err
+		}
+		out.Sides = append(out.Sides, side)
+	}
+	if err := out.equal(); err != nil {
+		return out, err
+	}
+	return out, out.pair(copies)
+}
+
+// equal is the time of a piece on plates of as many copies as all sides hold, of the sides
+// whose time is known.
+func (f *FillPlot) equal() error {
+	var loads []timing.Load
+	for _, s := range f.Sides {
+		if s.knows {
+			loads = append(loads, s.Load)
+		}
+	}
+	if f.Equal = timing.EqualCopies(loads); f.Equal == 0 {
+		return nil
+	}
+	for i, s := range f.Sides {
+		if !s.knows {
+			continue
+		}
+		res, err := timing.Fill(timing.FillInput{A: s.Load, B: s.Load, Copies: f.Equal})
 		if err != nil {
 			return err
 		}
-		out = FillPlot{Piece: piece.Name, Copies: copies, Sides: []FillSide{}, Pairs: []FillPair{}}
-		for _, id := range profileIDs {
-			side, err := w.fillSide(t, piece, scalePct/100, id, copies)
-			if err != nil {
-				return err
-			}
-			out.Sides = append(out.Sides, side)
-		}
-		return out.pair(copies)
-	})
-	return out, err
+		f.Sides[i].EqualS = res.PerCopyAS
+	}
+	return nil
 }
 
 func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileID string, copies int64) (FillSide, error) {
@@ -71,28 +116,27 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 		return FillSide{}, err
 	}
 	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %s µm", m.Name, kit.SettingsName(p), say.Figures(p.LayerUM, 4)), PerPieceS: []float64{}}
-	if out.Load.Capacity, err = plan.Capacity(PlateOf(m, UsualPlate()), plan.Item{Footprint: FootprintOf(piece), Scale: scale}); err != nil {
+	capacity, err := plan.Capacity(PlateOf(m, UsualPlate()), plan.Item{Footprint: FootprintOf(piece), Scale: scale})
+	if err != nil {
 		return out, err
 	}
-	if out.Load.Capacity == 0 {
+	if capacity == 0 {
 		out.Reason = fmt.Sprintf("Does not fit: the plate of %s is %s × %s × %s mm.", m.Name, say.Figures(m.WidthMM, 4), say.Figures(m.DepthMM, 4), say.Figures(m.HeightMM, 4))
 		return out, nil
 	}
-	one, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, 1}})
+	one, two, err := w.oneAndTwo(t, m, p, piece, scale)
 	if err != nil {
 		return out, err
 	}
-	two, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, 2}})
-	if err != nil {
-		return out, err
-	}
-	if one.TotalS == nil || two.TotalS == nil {
-		out.Reason = one.Reason
+	if one.BestS == nil || two.BestS == nil {
+		out.Reason = one.Estimate.Reason
 		return out, nil
 	}
 	out.knows = true
-	out.Load.PerCopyS = max(0, *two.TotalS-*one.TotalS)
-	out.Load.FixedS = *one.TotalS - out.Load.PerCopyS
+	out.Load = timing.LoadOf(*one.BestS, *two.BestS, capacity)
+	if one.Ours != nil {
+		out.Factor, out.FactorN, out.FactorFrom = quantity.Ptr(*one.BestS / *one.Estimate.TotalS), int64(one.Ours.N), one.OursFrom
+	}
 	for n := range copies {
 		res, err := timing.Fill(timing.FillInput{A: out.Load, B: out.Load, Copies: n + 1})
 		if err != nil {
@@ -101,8 +145,29 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 		out.PerPieceS = append(out.PerPieceS, res.PerCopyAS)
 	}
 	full, err := timing.Fill(timing.FillInput{A: out.Load, B: out.Load, Copies: out.Load.Capacity})
-	out.OneS, out.FullS = *one.TotalS, full.PerCopyAS
+	out.OneS, out.OnePI, out.FullS = *one.BestS, one.BestPI, full.PerCopyAS
 	return out, err
+}
+
+// oneAndTwo are the times of a plate of one copy and of two, both put right by the same
+// prints: were each held to prints of its own fill, what a copy costs would be their
+// difference instead of a copy's.
+func (w *Tasks) oneAndTwo(t *store.Tx, m bench.Machine, p bench.Profile, piece bench.Piece, scale float64) (one, two *PlateTime, err error) {
+	past, err := PastOf(t, m.ID, p, "", w.NowMS())
+	if err != nil {
+		return nil, nil, err
+	}
+	times := [2]*PlateTime{}
+	for i := range times {
+		e, _, err := w.Estimate(t, m, p, []PlateLoad{{piece, scale, int64(i + 1)}})
+		if err != nil {
+			return nil, nil, err
+		}
+		if times[i], err = TimeOfPlate(bench.Plate{}, e, past); err != nil {
+			return nil, nil, err
+		}
+	}
+	return times[0], times[1], nil
 }
 
 func (f *FillPlot) pair(copies int64) error {
@@ -127,9 +192,10 @@ func fillWords(a, b FillSide, r timing.FillResult) string {
 	if r.RatioOne > 1 {
 		faster, slower = b, a
 	}
-	words := fmt.Sprintf("One piece: %s takes %s times as long as %s. ", slower.Label, say.Figure(max(r.RatioOne, 1/r.RatioOne)), faster.Label)
-	if r.RatioOne == 1 {
-		words = "One piece: both take the same time. "
+	times := say.Figure(max(r.RatioOne, 1/r.RatioOne))
+	words := fmt.Sprintf("One piece: %s takes %s times as long as %s. ", slower.Label, times, faster.Label)
+	if times == "1" {
+		words = "One piece: both take the same time, to three figures. "
 	}
 	if r.Crossover != nil {
 		words += fmt.Sprintf("From %s on it is the other way round for the first time. ", say.Counted(*r.Crossover, "copy", "copies"))

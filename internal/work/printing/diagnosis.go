@@ -20,10 +20,10 @@ import (
 // Diagnosis is the causes of a symptom on a run, ranked, what was tried against it on this
 // run, and how faults of this symptom fared over the record with and without a remedy.
 type Diagnosis struct {
-	Symptom string          `json:"symptom"`
-	Result  diagnose.Result `json:"result"`
-	Tried   []upkeep.TriedRemedy   `json:"tried"`
-	Fared   *diagnose.Fared `json:"fared" required:"false"`
+	Symptom string               `json:"symptom"`
+	Result  diagnose.Result      `json:"result"`
+	Tried   []upkeep.TriedRemedy `json:"tried"`
+	Fared   *diagnose.Fared      `json:"fared" required:"false"`
 }
 
 // Diagnose ranks likely causes of a symptom from the conditions of a run, and

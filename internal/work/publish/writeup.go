@@ -15,6 +15,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
+	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
@@ -25,6 +26,14 @@ import (
 type Contest struct {
 	Piece   string
 	Results []compare.Comparison
+	Filled  *Filled
+}
+
+// Filled is the time of a piece at equal fill, by the model put right by what prints took.
+// Sides are those with one set of settings, by their letters.
+type Filled struct {
+	Letters []string
+	planning.FillPlot
 }
 
 type writeUpKey struct{ reviewID string }
@@ -52,7 +61,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		reader := printing.NewReader(t)
-		contests, err := contestsOf(t, reader, review, setups)
+		contests, err := w.contestsOf(t, reader, review, setups)
 		if err != nil {
 			return err
 		}
@@ -106,7 +115,7 @@ const mostWrittenUp = 12
 
 // contestsOf sets, for each piece, all of its set-ups against the one declared, or the first of them, once for
 // each question.
-func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]Contest, error) {
+func (w *Tasks) contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]Contest, error) {
 	var out []Contest
 	for _, pieceID := range review.PieceIDs {
 		req := compare.ComparisonRequest{PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
@@ -132,9 +141,28 @@ func contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setup
 			}
 			c.Results = append(c.Results, result)
 		}
+		if c.Filled, err = w.filledOf(t, pieceID, c.Results[0].Sides); err != nil {
+			return nil, err
+		}
 		out = append(out, c)
 	}
 	return out, nil
+}
+
+// filledOf is nil where fewer than two sides have one set of settings.
+func (w *Tasks) filledOf(t *store.Tx, pieceID string, sides []compare.Side) (*Filled, error) {
+	out, profiles := &Filled{}, []string{}
+	for _, s := range sides {
+		if s.ProfileID != "" {
+			out.Letters, profiles = append(out.Letters, s.Letter), append(profiles, s.ProfileID)
+		}
+	}
+	if len(profiles) < 2 {
+		return nil, nil
+	}
+	var err error
+	out.FillPlot, err = w.planning.FillOf(t, pieceID, 100, profiles, 1)
+	return out, err
 }
 
 // Matched is what all pieces of a review show together.
@@ -188,6 +216,7 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"or":          written,
 	"cell":        cell,
 	"clock":       clock,
+	"lasts":       say.Duration,
 	"unknowns":    unknowns,
 	"letter":      func(i int) string { return string(rune('A' + i)) },
 	"micrometres": say.Micrometres,
@@ -295,6 +324,7 @@ In the order of time:
 {{range .InTime}}{{if .Symptoms}}- {{day .AtMS}}, {{.Run}} ({{letter .Side}}): {{.Symptoms}} of {{.Of}}
 {{end}}{{end}}{{range .FaultsBy}}
 Counted by {{.By}}:
+
 | Symptom |{{range .Names}} {{.}} |{{end}} What that says |
 |---|{{range .Names}}---|{{end}}---|
 {{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
@@ -313,7 +343,16 @@ Computed for raw surfaces and good sight; after primer or paint that is unproven
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}
-{{end}}{{end}}{{end}}
+{{end}}{{end}}{{end}}{{end}}{{with .Filled}}{{if .Equal}}{{$letters := .Letters}}
+### Time of a piece at equal fill
+
+Computed by the timing models, put right by what prints took.
+
+| Side | One piece on a plate | {{.Equal}} a plate, each | A full plate | each |
+|---|---|---|---|---|
+{{range $i, $s := .Sides}}| {{index $letters $i}} | {{if .Reason}}{{.Reason}} | | | |{{else}}{{lasts .OneS}} | {{lasts .EqualS}} | {{.Load.Capacity}} | {{lasts .FullS}} |{{end}}
+{{end}}{{range .Pairs}}- {{.Words}}
+{{end}}{{end}}{{end}}{{with first .Results}}
 {{if .Counted.Table}}Every p is adjusted by Holm's method among the {{.Counted.Table}} of this table{{else}}So few prints give no p{{end}}{{if .Counted.Declared}}, but the {{.Counted.Declared}} declared to decide among themselves{{end}}.
 {{range .Sides}}{{$letter := .Letter}}{{with .Dimensions}}
 Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these specimens):

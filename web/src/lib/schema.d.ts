@@ -2882,6 +2882,7 @@ export interface components {
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
+            pieces: components["schemas"]["PieceCompared"][];
             question: string;
             remedies: components["schemas"]["FaultRemedies"][];
             sides: components["schemas"]["Side"][];
@@ -3989,16 +3990,26 @@ export interface components {
         FillPlot: {
             /** Format: int64 */
             copies: number;
+            /** Format: int64 */
+            equal: number;
             pairs: components["schemas"]["FillPair"][];
             piece: string;
             sides: components["schemas"]["FillSide"][];
         };
         FillSide: {
             /** Format: double */
+            equal_per_piece_s: number;
+            /** Format: double */
+            factor: number | null;
+            factor_from: string;
+            /** Format: int64 */
+            factor_n: number;
+            /** Format: double */
             full_per_piece_s: number;
             label: string;
             load: components["schemas"]["TimingLoad"];
             machine: string;
+            one_pi_s: number[] | null;
             /** Format: double */
             one_s: number;
             per_piece_s: number[];
@@ -4906,6 +4917,10 @@ export interface components {
             features_version: string;
             piece: components["schemas"]["Piece"];
             problem: string;
+        };
+        PieceCompared: {
+            id: string;
+            name: string;
         };
         PlacedCopy: {
             /** Format: double */
@@ -6220,6 +6235,7 @@ export interface components {
             piece: string;
             piece_id: string;
             profile: string;
+            profile_id: string;
             reference_id: string;
             resin: string;
             rose: components["schemas"]["Rose"] | null;

@@ -2,6 +2,7 @@ import type { Comparison } from '../../lib/api'
 import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
+import { EqualFill } from './EqualFill'
 import { ErrorsPlot } from './ErrorsPlot'
 import { Faults } from './Faults'
 import { Measure } from '../../components/Measure'
@@ -34,6 +35,7 @@ export function Figures({ c }: { c: Comparison }) {
       )}
       {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {c.question === 'time' && <TimeSplits c={c} />}
+      {c.question === 'time' && <EqualFill c={c} />}
       {(c.question === 'time' || c.question === 'failure') && <Warmth c={c} />}
       {c.answers.length > 0 && (
         <div>
