@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { printTheRest } from './bench'
 import { boxSTL } from './mesh'
 
 // From an empty record: two machines, settings by duplicate and change, two mixed
@@ -306,4 +307,81 @@ test('9 a remedy counts once a later print of the piece has told', async () => {
   await page.goto('/failures')
   await expect(remedied).toContainText('against “The shelf shook”: 1 of 1 (20.7 % to 100 %)')
   await expect(remedied).toContainText('how often it does so by itself is not known')
+})
+
+test('10 two machines by two resins on plates that mix both pieces: from the question to the figures', async () => {
+  await page.goto('/kit/resins/new')
+  await fill('Name', 'Plain Tough')
+  await fill('or by massg', '1100')
+  await fill('Densityg/ml', '1.1')
+  await fill('Price of a bottle', '45')
+  await press('Save the resin')
+  await fill('Lot', 'T3')
+  await press('Add this bottle')
+  await expect(page.getByRole('cell', { name: 'T3' })).toBeVisible()
+  await page.goto('/kit?tab=settings')
+  const form = page.getByRole('form', { name: 'Settings by hand' })
+  for (const [from, name] of [
+    [/^Duplicate and change .*out of the box/, 'tough, larger'],
+    [/^Duplicate and change .*carried over/, 'tough, smaller'],
+  ] as const) {
+    await press(from)
+    await choose('Resin', 'Plain Tough')
+    await fill('A name of its own', name)
+    await fill('Exposures', '2.9')
+    await press('Keep these settings')
+    await expect(form).toBeHidden()
+  }
+  await page.goto('/verdict/new')
+  await fill('Question', 'Which machine, and in which resin?')
+  await fill('Readers', 'Army painters')
+  for (const member of ['Ossik 7', 'Grell Mini', 'Plain Grey', 'Plain Tough', 'Turret', 'Lattice'])
+    await page.getByRole('checkbox', { name: member }).check()
+  await page.getByText('Under test: nothing chosen').click()
+  await page.getByRole('checkbox', { name: 'machine', exact: true }).check()
+  await page.getByRole('checkbox', { name: 'resin', exact: true }).check()
+  await press('Save the review')
+  await page.getByRole('link', { name: 'Plan what is missing' }).click()
+  // All that the review names is offered, printed with or not.
+  for (const level of ['Ossik 7', 'Grell Mini', 'Plain Grey', 'Plain Tough'])
+    await expect(page.getByRole('checkbox', { name: level, exact: true })).toBeChecked()
+  await fill('Prints of each combination', '2')
+  await fill('Copies of each piece on a plate', '1')
+  await page.getByRole('checkbox', { name: 'All pieces on every plate' }).check()
+  await fill('Seed of the draw', '77')
+  await press('Draw the order')
+  const drawn = page.getByLabel('The plan as drawn')
+  await expect(drawn.getByRole('table', { name: /^Combinations/ }).getByRole('row')).toHaveCount(5)
+  await expect(drawn).toContainText('Whether resin and machine work on each other can be told')
+  await press(/^Keep this plan: 6 plates/)
+  await expect(page.getByLabel('Planned', { exact: true }).getByRole('heading', { level: 2 })).toHaveText(
+    'Planned: 6 prints left',
+  )
+  await page.goto('/')
+  await expect(page.getByText(/it is its turn in the plan of Q2/).first()).toBeVisible()
+  await printTheRest(page.request)
+  await page.goto('/verdict')
+  await page.getByRole('link', { name: /Which machine, and in which resin/ }).click()
+  const tested = page.getByLabel('What was put to the test')
+  await expect(tested.getByRole('row', { name: /^Plain Tough Grell Mini/ })).toContainText('2 prints')
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page.getByLabel('Which pair answers what')).toContainText(/Machine alone differs in .* against/)
+  await choose('Piece', 'Turret')
+  await page.getByLabel('Question').selectOption('time')
+  await expect(page.getByText('4 of 4 set-ups as sides')).toBeVisible()
+  const figures = page.getByLabel('Figures')
+  const shown = figures.getByText('show the figures all the same')
+  if (await shown.isVisible()) await shown.click()
+  await expect(figures.getByRole('table', { name: /^Time of a plate of 1 × Turret, 1 × Lattice/ })).toBeVisible()
+  const filled = figures.getByLabel('Time of a piece at equal fill')
+  await expect(filled.getByRole('row', { name: /^A:/ })).toContainText(
+    /times the model, as \d+ prints? with these settings took/,
+  )
+  await expect(filled).toContainText(/a piece, \d+ copies a plate/)
+  await choose('Piece', 'all pieces, matched')
+  await page.getByLabel('Question').selectOption('failure')
+  if (await shown.isVisible()) await shown.click()
+  await expect(
+    figures.getByRole('table', { name: 'Failures, all; differences piece by piece' }).getByRole('row', { name: /^D/ }),
+  ).toContainText('over 2 kinds that both have')
 })

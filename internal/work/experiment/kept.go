@@ -14,7 +14,8 @@ import (
 )
 
 // PlanSheet is what was planned for a review, plan by plan, and how many prints of it are
-// still to be made. Factors are those under test with all that a plan may set; UsualCopies
+// still to be made. Factors are those under test with all that a plan may set, machines and
+// resins with those that the review names as their levels; UsualCopies
 // is how many copies of a piece its plates held most often, 0 where none is on record.
 type PlanSheet struct {
 	Plans       []KeptPlan     `json:"plans"`
@@ -101,6 +102,9 @@ func PlanOf(t *store.Tx, reviewID string) (PlanSheet, error) {
 		return out, err
 	}
 	out.Factors = append(out.Factors, factorsOf(review)...)
+	if err := nameMembers(t, review, out.Factors); err != nil {
+		return out, err
+	}
 	if out.UsualCopies, err = usualCopies(t, review); err != nil {
 		return out, err
 	}
@@ -117,6 +121,22 @@ func PlanOf(t *store.Tx, reviewID string) (PlanSheet, error) {
 		out.Plans, out.Left = append(out.Plans, kept), out.Left+kept.Left
 	}
 	return out, nil
+}
+
+// nameMembers gives machine and resin, where they are under test, the names of the review's
+// members as levels, printed with or not.
+func nameMembers(t *store.Tx, review bench.Review, factors []MatrixFactor) error {
+	names, err := kit.KitNames(t)
+	if err != nil {
+		return err
+	}
+	members := map[string]bench.IDs{machineFactor: review.MachineIDs, resinFactor: review.ResinIDs}
+	for i, f := range factors {
+		for _, id := range members[f.Key] {
+			factors[i].Levels = append(factors[i].Levels, names[id])
+		}
+	}
+	return nil
 }
 
 func keptPlan(t *store.Tx, lookup kit.Lookup, p bench.ReviewPlan) (KeptPlan, error) {

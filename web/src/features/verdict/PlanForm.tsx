@@ -59,7 +59,9 @@ export function PlanForm({
     base_ids: [],
   })
   const levels = useWatch({ control: form.control, name: 'levels' })
-  const known = (f: Factor) => matrix.factors.find((m) => m.key === f.key)?.levels ?? []
+  // Machines and resins are those of the review, printed with or not; of all else what is on record.
+  const known = (f: Factor) =>
+    f.levels.length > 0 ? f.levels : (matrix.factors.find((m) => m.key === f.key)?.levels ?? [])
   const chosen = (f: Factor) => levels[f.key] ?? known(f)
   const set = (f: Factor, to: string[]) => form.setValue('levels', { ...levels, [f.key]: to }, { shouldDirty: true })
   // Parts of a motion that nobody has told or asked for are folded away.
