@@ -371,7 +371,7 @@ test('10 two machines by two resins on plates that mix both pieces: from the que
   await expect(page.getByText('4 of 4 set-ups as sides')).toBeVisible()
   const figures = page.getByLabel('Figures')
   const shown = figures.getByText('show the figures all the same')
-  if (await shown.isVisible()) await shown.click()
+  await shown.click() // it stays open
   await expect(figures.getByRole('table', { name: /^Time of a plate of 1 × Turret, 1 × Lattice/ })).toBeVisible()
   const filled = figures.getByLabel('Time of a piece at equal fill')
   await expect(filled.getByRole('row', { name: /^A:/ })).toContainText(
@@ -380,7 +380,8 @@ test('10 two machines by two resins on plates that mix both pieces: from the que
   await expect(filled).toContainText(/a piece, \d+ copies a plate/)
   await choose('Piece', 'all pieces, matched')
   await page.getByLabel('Question').selectOption('failure')
-  if (await shown.isVisible()) await shown.click()
+  await expect(page.getByRole('heading', { name: 'How fair it is for failure' })).toBeVisible()
+  await shown.click()
   await expect(
     figures.getByRole('table', { name: 'Failures, all; differences piece by piece' }).getByRole('row', { name: /^D/ }),
   ).toContainText('over 2 kinds that both have')

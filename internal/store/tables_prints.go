@@ -76,18 +76,6 @@ func (t *Tx) Remedies() ([]bench.Remedy, error) {
 	return list("remedy", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
 }
 
-// RemediesOfMachine lists what was tried on a machine's prints.
-func (t *Tx) RemediesOfMachine(machineID string) ([]bench.Remedy, error) {
-	rows, err := t.q.RemediesOfMachine(t.ctx, machineID)
-	return list("remedies of machine", rows, err, func(r db.Remedy) bench.Remedy { return bench.Remedy(r) })
-}
-
-// RemediedMachines lists the machines on whose prints anything was tried.
-func (t *Tx) RemediedMachines() ([]string, error) {
-	rows, err := t.q.RemediedMachines(t.ctx)
-	return list("machines with remedies", rows, err, func(id string) string { return id })
-}
-
 // Plate reads one plate, or bench.ErrNotFound.
 func (t *Tx) Plate(id string) (bench.Plate, error) {
 	row, err := t.q.PlateByID(t.ctx, id)

@@ -134,6 +134,7 @@ func byRun(what string, rows []db.Tally, err error) (map[string][]bench.Tally, e
 type JudgedTally struct {
 	MachineID, ResinID, ProfileID string
 	Software                      *string
+	StartedMS                     int64
 	bench.Tally
 }
 
@@ -141,7 +142,7 @@ type JudgedTally struct {
 func (t *Tx) JudgedTallies() ([]JudgedTally, error) {
 	rows, err := t.q.JudgedTallies(t.ctx)
 	out, err := list("judged runs", rows, err, func(r db.JudgedTalliesRow) JudgedTally {
-		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, r.Software, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
+		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, r.Software, r.StartedMS, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
 			Lost: r.Lost, MicroPrinted: r.MicroPrinted, Failed: r.Failed, ByMachine: r.ByMachine, ByResin: r.ByResin, Accidents: r.Accidents})}
 	})
 	slices.SortStableFunc(out, func(a, b JudgedTally) int { return cmp.Compare(a.RunID, b.RunID) })
@@ -182,20 +183,11 @@ func (t *Tx) Assemblies() ([]bench.Assembly, error) {
 	return list("assembly", rows, err, func(r db.Assembly) bench.Assembly { return bench.Assembly(r) })
 }
 
-// JudgedPiece is a piece that a judged run held.
-type JudgedPiece = db.PiecesOfJudgedRow
+// PrintedSymptom is a symptom that copies of a piece on a run had, with its origin.
+type PrintedSymptom = db.PrintedSymptomsRow
 
-// PiecesOfJudged lists the pieces of a machine's judged runs, in the order of time.
-func (t *Tx) PiecesOfJudged(machineID string) ([]JudgedPiece, error) {
-	rows, err := t.q.PiecesOfJudged(t.ctx, machineID)
-	return list("pieces of judged runs", rows, err, func(r db.PiecesOfJudgedRow) JudgedPiece { return r })
-}
-
-// JudgedSymptom is a symptom that copies of a piece on a judged run had, with its origin.
-type JudgedSymptom = db.SymptomsOfJudgedRow
-
-// SymptomsOfJudged lists the symptoms on a machine's judged runs, those not taken back.
-func (t *Tx) SymptomsOfJudged(machineID string) ([]JudgedSymptom, error) {
-	rows, err := t.q.SymptomsOfJudged(t.ctx, machineID)
-	return list("symptoms of judged runs", rows, err, func(r db.SymptomsOfJudgedRow) JudgedSymptom { return r })
+// PrintedSymptoms lists the symptoms on all runs by their pieces, those not taken back.
+func (t *Tx) PrintedSymptoms() ([]PrintedSymptom, error) {
+	rows, err := t.q.PrintedSymptoms(t.ctx)
+	return list("symptoms", rows, err, func(r db.PrintedSymptomsRow) PrintedSymptom { return r })
 }

@@ -3,6 +3,7 @@ package evidence
 import (
 	"fmt"
 	"math"
+	"math/bits"
 	"math/rand/v2"
 	"sort"
 
@@ -114,25 +115,34 @@ func PlacePattern(in PlaceInput) (PlaceResult, error) {
 	return out, nil
 }
 
-// plateDeal is one plate on which some failed and some held: its spots, which failed, the
-// cells that these hit, and by how much they lie apart from the mean of all that stood
-// there, added up.
+// plateDeal is one plate on which some failed and some held: the cells of its spots, how
+// many failed, the cells that these hit, and by how much they lie apart from the mean of all
+// that stood there, added up.
 type plateDeal struct {
 	cellsOf []int
 	failed  int
-	hit     map[int]bool
-	order   []int
+	hit     cellSet
 	x, y, r float64
 }
 
-// draw hits the cells of as many spots as failed, each as likely, by a partial shuffle.
-func (p plateDeal) draw(chance *rand.Rand, hit map[int]bool) {
-	clear(hit)
-	for i := range p.failed {
-		j := i + chance.IntN(len(p.order)-i)
-		p.order[i], p.order[j] = p.order[j], p.order[i]
-		hit[p.cellsOf[p.order[i]]] = true
+// cellSet is a set of cells of the plate, a bit each.
+type cellSet uint32
+
+// count adds one to each cell of the set.
+func (s cellSet) count(cells *[placeColumns * placeRows]float64) {
+	for ; s != 0; s &= s - 1 {
+		cells[bits.TrailingZeros32(uint32(s))]++
 	}
+}
+
+// draw hits the cells of as many spots as failed, each as likely, by a partial shuffle.
+func (p plateDeal) draw(chance *rand.Rand) (hit cellSet) {
+	for i := range p.failed {
+		j := i + chance.IntN(len(p.cellsOf)-i)
+		p.cellsOf[i], p.cellsOf[j] = p.cellsOf[j], p.cellsOf[i]
+		hit |= 1 << p.cellsOf[i]
+	}
+	return hit
 }
 
 // dealing is all plates on which some failed and some held, with the failures that an even
@@ -145,13 +155,13 @@ type dealing struct {
 func deal(plates [][]Spot) dealing {
 	var d dealing
 	for _, spots := range plates {
-		p := plateDeal{hit: map[int]bool{}}
+		p := plateDeal{}
 		var x, y, r float64
-		for i, s := range spots {
-			p.order, p.cellsOf = append(p.order, i), append(p.cellsOf, cellOf(s))
+		for _, s := range spots {
+			p.cellsOf = append(p.cellsOf, cellOf(s))
 			x, y, r = x+s.X, y+s.Y, r+radius(s)
 			if s.Failed {
-				p.failed, p.hit[cellOf(s)] = p.failed+1, true
+				p.failed, p.hit = p.failed+1, p.hit|1<<cellOf(s)
 				p.x, p.y, p.r = p.x+s.X, p.y+s.Y, p.r+radius(s)
 			}
 		}
@@ -260,19 +270,14 @@ func (d dealing) gathers(chance *rand.Rand, draws int) Pattern {
 	}
 	var seen [placeColumns * placeRows]float64
 	for _, p := range d.plates {
-		for cell := range p.hit {
-			seen[cell]++
-		}
+		p.hit.count(&seen)
 	}
 	stat, at := most(&seen)
-	further, hit := 1, map[int]bool{}
+	further := 1
 	for range draws {
 		var hits [placeColumns * placeRows]float64
 		for _, p := range d.plates {
-			p.draw(chance, hit)
-			for cell := range hit {
-				hits[cell]++
-			}
+			p.draw(chance).count(&hits)
 		}
 		if s, _ := most(&hits); s >= stat-1e-12 {
 			further++

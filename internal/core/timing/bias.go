@@ -198,7 +198,7 @@ func (out *BiasResult) line(pairs []BiasPair, estimateS *float64) {
 	}
 	fit := relativeLine(pairs)
 	out.Line = &BiasLine{FixedS: fit.B, Slope: fit.A}
-	if !lineIsBetter(pairs) {
+	if !lineIsBetter(pairs, fit) {
 		return
 	}
 	if estimateS == nil {
@@ -222,21 +222,25 @@ func relativeLine(pairs []BiasPair) stats.Line {
 	return stats.Fit(x, y)
 }
 
-// lineIsBetter leaves each print out in turn and predicts it by both models.
-func lineIsBetter(pairs []BiasPair) bool {
-	var byLine, byFactor float64
-	for i, p := range pairs {
-		rest := slices.Delete(slices.Clone(pairs), i, i+1)
-		estimates, logs := make([]float64, len(rest)), make([]float64, len(rest))
-		for j, q := range rest {
-			estimates[j], logs[j] = q.EstimateS, q.log()
-		}
-		if stats.Distinct(estimates) < 2 {
+// lineIsBetter leaves each print out in turn and predicts it by both models. The line
+// without a print misses it by its residual over 1 − leverage (Cook and Weisberg 1982); a
+// leverage of 1 is of a print without which one estimate only is left.
+func lineIsBetter(pairs []BiasPair, fit stats.Line) bool {
+	var byLine, byFactor, logs float64
+	for _, p := range pairs {
+		logs += p.log()
+	}
+	n := float64(len(pairs))
+	for _, p := range pairs {
+		x := 1 / p.EstimateS
+		leverage := 1/n + (x-fit.MeanX)*(x-fit.MeanX)/fit.SumXX
+		if 1-leverage <= quantity.RelativeNoise {
 			return false
 		}
-		fit := relativeLine(rest)
-		byLine += squareOff(p.EstimateS*fit.At(1/p.EstimateS), p.ActualS)
-		byFactor += squareOff(p.EstimateS*math.Exp(stats.Mean(logs)), p.ActualS)
+		y := p.ActualS / p.EstimateS
+		without := y - (y-fit.At(x))/(1-leverage)
+		byLine += squareOff(p.EstimateS*without, p.ActualS)
+		byFactor += squareOff(p.EstimateS*math.Exp((logs-p.log())/(n-1)), p.ActualS)
 	}
 	return quantity.Less(byLine, lineGain*byFactor)
 }

@@ -9,74 +9,12 @@ import (
 	"context"
 )
 
-const remediedMachines = `-- name: RemediedMachines :many
-SELECT DISTINCT run.machine_id FROM remedy JOIN run ON run.id = remedy.run_id ORDER BY run.machine_id
-`
-
-func (q *Queries) RemediedMachines(ctx context.Context) ([]string, error) {
-	rows, err := q.db.QueryContext(ctx, remediedMachines)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []string{}
-	for rows.Next() {
-		var machine_id string
-		if err := rows.Scan(&machine_id); err != nil {
-			return nil, err
-		}
-		items = append(items, machine_id)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const remedies = `-- name: Remedies :many
 SELECT id, run_id, symptom, cause, note, came_back, at_ms FROM remedy ORDER BY at_ms, id
 `
 
 func (q *Queries) Remedies(ctx context.Context) ([]Remedy, error) {
 	rows, err := q.db.QueryContext(ctx, remedies)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []Remedy{}
-	for rows.Next() {
-		var i Remedy
-		if err := rows.Scan(
-			&i.ID,
-			&i.RunID,
-			&i.Symptom,
-			&i.Cause,
-			&i.Note,
-			&i.CameBack,
-			&i.AtMS,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const remediesOfMachine = `-- name: RemediesOfMachine :many
-SELECT remedy.id, remedy.run_id, remedy.symptom, remedy.cause, remedy.note, remedy.came_back, remedy.at_ms FROM remedy JOIN run ON run.id = remedy.run_id WHERE run.machine_id = ? ORDER BY remedy.at_ms, remedy.id
-`
-
-func (q *Queries) RemediesOfMachine(ctx context.Context, machineID string) ([]Remedy, error) {
-	rows, err := q.db.QueryContext(ctx, remediesOfMachine, machineID)
 	if err != nil {
 		return nil, err
 	}

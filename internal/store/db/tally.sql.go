@@ -55,7 +55,7 @@ func (q *Queries) JudgedOfMachine(ctx context.Context, machineID string) ([]Judg
 }
 
 const judgedTallies = `-- name: JudgedTallies :many
-SELECT run.machine_id, run.resin_id, run.profile_id, run.software, tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms
+SELECT run.machine_id, run.resin_id, run.profile_id, run.software, run.started_ms, tally.run_id, tally.piece_id, tally.specimens, tally.pending, tally.whole, tally.micro, tally.lost, tally.micro_printed, tally.failed, tally.by_machine, tally.by_resin, tally.accidents FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms
 `
 
 type JudgedTalliesRow struct {
@@ -63,6 +63,7 @@ type JudgedTalliesRow struct {
 	ResinID      string
 	ProfileID    string
 	Software     *string
+	StartedMS    int64
 	RunID        string
 	PieceID      string
 	Specimens    int64
@@ -91,6 +92,7 @@ func (q *Queries) JudgedTallies(ctx context.Context) ([]JudgedTalliesRow, error)
 			&i.ResinID,
 			&i.ProfileID,
 			&i.Software,
+			&i.StartedMS,
 			&i.RunID,
 			&i.PieceID,
 			&i.Specimens,
@@ -193,46 +195,6 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 	return items, nil
 }
 
-const piecesOfJudged = `-- name: PiecesOfJudged :many
-SELECT run.id, run.code, run.started_ms, tally.piece_id
-FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND run.shape <> 'open' ORDER BY run.started_ms, run.rowid, tally.rowid
-`
-
-type PiecesOfJudgedRow struct {
-	ID        string
-	Code      string
-	StartedMS int64
-	PieceID   string
-}
-
-func (q *Queries) PiecesOfJudged(ctx context.Context, machineID string) ([]PiecesOfJudgedRow, error) {
-	rows, err := q.db.QueryContext(ctx, piecesOfJudged, machineID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []PiecesOfJudgedRow{}
-	for rows.Next() {
-		var i PiecesOfJudgedRow
-		if err := rows.Scan(
-			&i.ID,
-			&i.Code,
-			&i.StartedMS,
-			&i.PieceID,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const placesOfMachine = `-- name: PlacesOfMachine :many
 SELECT specimen.run_id, specimen.x_mm, specimen.y_mm, specimen.failed
 FROM run JOIN specimen ON specimen.run_id = run.id
@@ -262,6 +224,47 @@ func (q *Queries) PlacesOfMachine(ctx context.Context, machineID string) ([]Plac
 			&i.XMM,
 			&i.YMM,
 			&i.Failed,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const printedSymptoms = `-- name: PrintedSymptoms :many
+SELECT DISTINCT specimen.run_id, specimen.piece_id, defect.symptom, defect.origin
+FROM defect CROSS JOIN specimen ON specimen.id = defect.specimen_id
+WHERE defect.taken_back_ms IS NULL AND defect.symptom <> ''
+`
+
+type PrintedSymptomsRow struct {
+	RunID   string
+	PieceID string
+	Symptom string
+	Origin  string
+}
+
+func (q *Queries) PrintedSymptoms(ctx context.Context) ([]PrintedSymptomsRow, error) {
+	rows, err := q.db.QueryContext(ctx, printedSymptoms)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PrintedSymptomsRow{}
+	for rows.Next() {
+		var i PrintedSymptomsRow
+		if err := rows.Scan(
+			&i.RunID,
+			&i.PieceID,
+			&i.Symptom,
+			&i.Origin,
 		); err != nil {
 			return nil, err
 		}
@@ -316,47 +319,6 @@ func (q *Queries) SaveTally(ctx context.Context, arg SaveTallyParams) error {
 		arg.Accidents,
 	)
 	return err
-}
-
-const symptomsOfJudged = `-- name: SymptomsOfJudged :many
-SELECT DISTINCT specimen.run_id, specimen.piece_id, defect.symptom, defect.origin
-FROM run JOIN specimen ON specimen.run_id = run.id JOIN defect ON defect.specimen_id = specimen.id
-WHERE run.machine_id = ? AND run.shape <> 'open' AND defect.taken_back_ms IS NULL ORDER BY specimen.run_id, defect.symptom
-`
-
-type SymptomsOfJudgedRow struct {
-	RunID   string
-	PieceID string
-	Symptom string
-	Origin  string
-}
-
-func (q *Queries) SymptomsOfJudged(ctx context.Context, machineID string) ([]SymptomsOfJudgedRow, error) {
-	rows, err := q.db.QueryContext(ctx, symptomsOfJudged, machineID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []SymptomsOfJudgedRow{}
-	for rows.Next() {
-		var i SymptomsOfJudgedRow
-		if err := rows.Scan(
-			&i.RunID,
-			&i.PieceID,
-			&i.Symptom,
-			&i.Origin,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
 }
 
 const talliesBetween = `-- name: TalliesBetween :many

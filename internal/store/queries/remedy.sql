@@ -8,9 +8,3 @@ ON CONFLICT (id) DO UPDATE SET
 
 -- name: Remedies :many
 SELECT * FROM remedy ORDER BY at_ms, id;
-
--- name: RemediedMachines :many
-SELECT DISTINCT run.machine_id FROM remedy JOIN run ON run.id = remedy.run_id ORDER BY run.machine_id;
-
--- name: RemediesOfMachine :many
-SELECT remedy.* FROM remedy JOIN run ON run.id = remedy.run_id WHERE run.machine_id = ? ORDER BY remedy.at_ms, remedy.id;

@@ -19,7 +19,7 @@ SELECT tally.* FROM run JOIN tally ON tally.run_id = run.id WHERE run.started_ms
 SELECT * FROM run WHERE shape = 'open' AND (prepared_ms IS NULL OR ended_ms IS NOT NULL) ORDER BY started_ms LIMIT ?;
 
 -- name: JudgedTallies :many
-SELECT run.machine_id, run.resin_id, run.profile_id, run.software, tally.* FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms;
+SELECT run.machine_id, run.resin_id, run.profile_id, run.software, run.started_ms, tally.* FROM run JOIN tally ON tally.run_id = run.id WHERE run.shape <> 'open' ORDER BY run.started_ms;
 
 -- name: JudgedOfMachine :many
 SELECT run.id, run.started_ms, run.worn_layers, run.worn_light_s, CAST(sum(tally.failed) AS INTEGER) AS failed, CAST(sum(tally.by_machine) AS INTEGER) AS by_machine
@@ -32,11 +32,7 @@ WHERE run.machine_id = ? AND run.shape <> 'open' AND specimen.x_mm IS NOT NULL A
   AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.failed > 0)
 ORDER BY run.started_ms, run.rowid, specimen.copy;
 
--- name: PiecesOfJudged :many
-SELECT run.id, run.code, run.started_ms, tally.piece_id
-FROM run JOIN tally ON tally.run_id = run.id WHERE run.machine_id = ? AND run.shape <> 'open' ORDER BY run.started_ms, run.rowid, tally.rowid;
-
--- name: SymptomsOfJudged :many
+-- name: PrintedSymptoms :many
 SELECT DISTINCT specimen.run_id, specimen.piece_id, defect.symptom, defect.origin
-FROM run JOIN specimen ON specimen.run_id = run.id JOIN defect ON defect.specimen_id = specimen.id
-WHERE run.machine_id = ? AND run.shape <> 'open' AND defect.taken_back_ms IS NULL ORDER BY specimen.run_id, defect.symptom;
+FROM defect CROSS JOIN specimen ON specimen.id = defect.specimen_id
+WHERE defect.taken_back_ms IS NULL AND defect.symptom <> '';

@@ -45,7 +45,7 @@ func ConditionsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet)
 		return audit.Conditions{}, err
 	}
 	s := side{machine: sheet.Machine, history: history}
-	if err := s.take(sheet, 1, t.Bottle); err != nil {
+	if err := s.take(sheet, 1, reader.Bottle); err != nil {
 		return audit.Conditions{}, err
 	}
 	return s.conditions(), nil

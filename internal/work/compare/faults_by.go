@@ -113,36 +113,26 @@ type FaultRemedies struct {
 // their plates is not theirs.
 func remediesOf(t *store.Tx, sides []side, faults []contest.Fault) ([]FaultRemedies, error) {
 	out := []FaultRemedies{}
-	shown, machines := map[string]bool{}, []string{}
+	shown, machines := map[string]bool{}, map[string]bool{}
 	for _, s := range sides {
-		if s.reference != nil {
-			continue
-		}
 		for _, sheet := range s.sheets {
-			if shown[sheet.Run.ID] = true; !slices.Contains(machines, sheet.Machine.ID) {
-				machines = append(machines, sheet.Machine.ID)
-			}
+			shown[sheet.Run.ID], machines[sheet.Machine.ID] = true, true
 		}
 	}
-	remedied, err := t.RemediedMachines()
+	on := func(runID string) bool { return shown[runID] }
+	remedies, err := t.Remedies()
+	if err != nil || !slices.ContainsFunc(remedies, func(r bench.Remedy) bool { return on(r.RunID) }) {
+		return out, err
+	}
+	record, err := upkeep.Faults(t)
 	if err != nil {
 		return out, err
 	}
-	machines = slices.DeleteFunc(machines, func(id string) bool { return !slices.Contains(remedied, id) })
-	courses, tried := []diagnose.Course{}, []upkeep.TriedRemedy{}
-	for _, id := range machines {
-		of, err := upkeep.FaultCourses(t, []string{id})
-		if err != nil {
-			return out, err
-		}
-		on, err := upkeep.TriedOn(t, id, of)
-		if err != nil {
-			return out, err
-		}
-		courses, tried = append(courses, of...), append(tried, on...)
+	tried, err := record.TriedOn(t, on)
+	if err != nil {
+		return out, err
 	}
-	tried = slices.DeleteFunc(tried, func(v upkeep.TriedRemedy) bool { return !shown[v.RunID] })
-	fared, err := diagnose.Fare(courses)
+	fared, err := diagnose.Fare(record.Of(func(id string) bool { return machines[id] }))
 	if err != nil {
 		return out, err
 	}

@@ -15,7 +15,6 @@ import (
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/task"
 )
 
 // Side is one set-up with the figures of its prints that are not set against others'.
@@ -88,7 +87,7 @@ type loader struct {
 }
 
 func newLoader(t *store.Tx, reader *printing.Reader) (l loader, err error) {
-	l = loader{t: t, reader: reader, bottleOf: task.Memoise(t.Bottle)}
+	l = loader{t: t, reader: reader, bottleOf: reader.Bottle}
 	l.instruments, err = t.Instruments()
 	return l, err
 }
@@ -99,6 +98,7 @@ func (l loader) side(runIDs []string, pieceID string) (s side, err error) {
 	if err != nil {
 		return s, err
 	}
+	s.makeRoom(sheets)
 	for _, sheet := range sheets {
 		if s.reference = sheet.Reference; s.reference != nil && len(sheets) > 1 {
 			return s, fmt.Errorf("%s is a reference, which is a side of its own; take it or the prints: %w", sheet.Run.Code, bench.ErrConflict)
@@ -135,6 +135,16 @@ func (l loader) side(runIDs []string, pieceID string) (s side, err error) {
 		s.removalS = append(s.removalS, removalOf(steps[sheet.Run.ID]))
 	}
 	return s, nil
+}
+
+// makeRoom is asked once for what a side of many prints will hold.
+func (s *side) makeRoom(sheets []printing.RunSheet) {
+	specimens, readings := 0, 0
+	for _, sheet := range sheets {
+		specimens, readings = specimens+len(sheet.Specimens), readings+len(sheet.Readings)
+	}
+	s.sheets, s.prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
+	s.measured.Specimens, s.measured.Readings = make([]bench.Specimen, 0, specimens), make([]bench.Reading, 0, readings)
 }
 
 // removalOf adds up how long taking supports off took, s; nil where no such step ended.

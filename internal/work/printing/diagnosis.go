@@ -29,43 +29,30 @@ type Diagnosis struct {
 // Diagnose ranks likely causes of a symptom from the conditions of a run, and
 // from how remedies fared in this record.
 func (w *Tasks) Diagnose(ctx context.Context, runID, symptom string) (out Diagnosis, err error) {
+	at := w.Store.Changes()
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		out, err = w.diagnosis(t, runID, symptom)
+		faults, err := w.Upkeep.FaultsAt(t, at)
+		if err != nil {
+			return err
+		}
+		out, err = w.diagnosis(t, faults, runID, symptom)
 		return err
 	})
 	return out, err
 }
 
-func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error) {
-	out := Diagnosis{Symptom: symptom, Tried: []upkeep.TriedRemedy{}}
+func (w *Tasks) diagnosis(t *store.Tx, faults *upkeep.FaultRecord, runID, symptom string) (Diagnosis, error) {
+	out := Diagnosis{Symptom: symptom}
 	in := diagnose.Input{Symptom: symptom}
 	r, err := t.Run(runID)
 	if err != nil {
 		return out, err
 	}
-	prints, _, err := upkeep.FaultPrints(t, r.MachineID)
-	if err != nil {
+	if out.Tried, err = faults.TriedOn(t, func(id string) bool { return id == runID }); err != nil {
 		return out, err
 	}
-	courses := diagnose.Courses(prints)
-	tried, err := upkeep.TriedOn(t, r.MachineID, courses)
-	if err != nil {
-		return out, err
-	}
-	for _, v := range tried {
-		if v.RunID == r.ID && v.Symptom == symptom {
-			out.Tried = append(out.Tried, v)
-		}
-	}
-	others, err := t.RemediedMachines()
-	if err != nil {
-		return out, err
-	}
-	elsewhere, err := upkeep.FaultCourses(t, slices.DeleteFunc(others, func(id string) bool { return id == r.MachineID }))
-	if err != nil {
-		return out, err
-	}
-	courses = append(courses, elsewhere...)
+	out.Tried = slices.DeleteFunc(out.Tried, func(v upkeep.TriedRemedy) bool { return v.Symptom != symptom })
+	courses := faults.All()
 	in.Judged, in.Helped = diagnose.Hits(courses)
 	courses = slices.DeleteFunc(courses, func(c diagnose.Course) bool { return c.Symptom != symptom })
 	in.Tried = diagnose.Confirmed(courses)
@@ -79,7 +66,7 @@ func (w *Tasks) diagnosis(t *store.Tx, runID, symptom string) (Diagnosis, error)
 	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
 		return out, err
 	}
-	if in.Quirks, err = quirkFaults(t, r.MachineID, symptom, prints); err != nil {
+	if in.Quirks, err = quirkFaults(t, r.MachineID, symptom, faults.Prints[r.MachineID]); err != nil {
 		return out, err
 	}
 	out.Result, err = diagnose.Rank(in)
@@ -285,7 +272,11 @@ func (w *Tasks) Try(ctx context.Context, runID string, r bench.Remedy) (out Diag
 		if err := t.SaveRemedy(r); err != nil {
 			return err
 		}
-		out, err = w.diagnosis(t, runID, r.Symptom)
+		faults, err := upkeep.Faults(t)
+		if err != nil {
+			return err
+		}
+		out, err = w.diagnosis(t, faults, runID, r.Symptom)
 		return err
 	})
 	return out, err

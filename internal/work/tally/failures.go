@@ -74,7 +74,7 @@ func (w *Tasks) FailureRates(ctx context.Context) (FailureRates, error) {
 }
 
 func failureRates(t *store.Tx) (out FailureRates, err error) {
-	tallies, err := t.JudgedTallies()
+	faults, err := upkeep.Faults(t)
 	if err != nil {
 		return out, err
 	}
@@ -83,20 +83,12 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 		return out, err
 	}
 	names[noSoftware] = noSoftware
-	machines := []string{}
-	for _, j := range tallies {
-		if !slices.Contains(machines, j.MachineID) {
-			machines = append(machines, j.MachineID)
-		}
+	for _, j := range faults.Tallies {
 		if j.Software != nil {
 			names[*j.Software] = *j.Software
 		}
 	}
-	seen, courses, err := faultsOn(t, machines)
-	if err != nil {
-		return out, err
-	}
-	if out.Fared, err = diagnose.Fare(courses); err != nil {
+	if out.Fared, err = diagnose.Fare(faults.All()); err != nil {
 		return out, err
 	}
 	byMachine := func(c bench.Counts) int64 { return c.ByMachine }
@@ -113,7 +105,7 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 		{"machine", func(j store.JudgedTally) string { return quantity.Or(j.Software, noSoftware) }, byMachine, &out.Software},
 	} {
 		tally := failureTally{names: names, attributedTo: g.to, of: g.of, position: map[string]int{}}
-		tally.addAll(tallies, g.id, seen)
+		tally.addAll(faults, g.id)
 		if *g.into, err = tally.rates(); err != nil {
 			return out, err
 		}
@@ -123,27 +115,6 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 
 // noSoftware stands for prints of which the software was not noted.
 const noSoftware = "not noted"
-
-// onPiece is a piece on a print.
-type onPiece struct{ runID, pieceID string }
-
-// faultsOn are the symptoms that count on the prints of machines, by piece, and how each
-// went on.
-func faultsOn(t *store.Tx, machines []string) (map[onPiece][]string, []diagnose.Course, error) {
-	seen, courses := map[onPiece][]string{}, []diagnose.Course{}
-	for _, id := range machines {
-		prints, symptoms, err := upkeep.FaultPrints(t, id)
-		if err != nil {
-			return nil, nil, err
-		}
-		for _, s := range symptoms {
-			key := onPiece{s.RunID, s.PieceID}
-			seen[key] = append(seen[key], s.Symptom)
-		}
-		courses = append(courses, diagnose.Courses(prints)...)
-	}
-	return seen, courses, nil
-}
 
 // failureTally adds prints up by one of their references.
 type failureTally struct {
@@ -157,7 +128,8 @@ type failureTally struct {
 
 // addAll counts the prints, whose tallies stand together: a print counts once for whatever
 // it is counted by, however many pieces it held.
-func (g *failureTally) addAll(tallies []store.JudgedTally, id func(store.JudgedTally) string, seen map[onPiece][]string) {
+func (g *failureTally) addAll(faults *upkeep.FaultRecord, id func(store.JudgedTally) string) {
+	tallies := faults.Tallies
 	for from := 0; from < len(tallies); {
 		to := from
 		counts, symptoms := map[string]*bench.Counts{}, map[string][]string{}
@@ -168,7 +140,7 @@ func (g *failureTally) addAll(tallies []store.JudgedTally, id func(store.JudgedT
 				counts[of], order = &bench.Counts{}, append(order, of)
 			}
 			counts[of].Sum(tallies[to].Counts)
-			for _, symptom := range seen[onPiece{tallies[to].RunID, tallies[to].PieceID}] {
+			for _, symptom := range faults.Symptoms[upkeep.OnPiece{RunID: tallies[to].RunID, PieceID: tallies[to].PieceID}] {
 				if !slices.Contains(symptoms[of], symptom) {
 					symptoms[of] = append(symptoms[of], symptom)
 				}
