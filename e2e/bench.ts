@@ -90,7 +90,7 @@ export async function bench(request: APIRequestContext, base: string) {
           name: 'Width',
           nominal_mm: 20,
           axis: 'x',
-          side: 'outer',
+          face: 'outer',
           rungs_mm: [],
           place: '',
         },

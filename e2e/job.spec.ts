@@ -114,7 +114,7 @@ test('2 piece: a broken file is named and not kept, a real one is measured', asy
   await row(0, 'nominal_mm').fill('30')
   await row(1, 'name').fill('Slot')
   await row(1, 'nominal_mm').fill('1,20')
-  await row(1, 'side').selectOption('inner')
+  await row(1, 'face').selectOption('inner')
   await row(2, 'kind').selectOption('pins')
   await row(2, 'name').fill('Pins')
   await row(2, 'rungs').fill('0.2; 0,3; 0.4')

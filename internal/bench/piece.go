@@ -68,7 +68,7 @@ func (p Parts) Value() (driver.Value, error) { return listValue(p) }
 // Scan reads what Value stored.
 func (p *Parts) Scan(from any) error { return scanList(from, p) }
 
-// Feature is what is measured on a piece: a dimension (nominal, axis, side), a
+// Feature is what is measured on a piece: a dimension (nominal, axis, outer or inner face), a
 // ladder of pins or gaps with its rungs, or a checkpoint at a place.
 type Feature struct {
 	ID        string   `json:"id" required:"false" readOnly:"true"`
@@ -78,7 +78,7 @@ type Feature struct {
 	Name      string   `json:"name" minLength:"1"`
 	NominalMM *float64 `json:"nominal_mm" required:"false" exclusiveMinimum:"0"`
 	Axis      *string  `json:"axis" required:"false" enum:"x,y,z"`
-	Side      *string  `json:"side" required:"false" enum:"outer,inner"`
+	Face      *string  `json:"face" required:"false" enum:"outer,inner"`
 	RungsMM   Sizes    `json:"rungs_mm"`
 	Place     string   `json:"place"`
 	RetiredMS *int64   `json:"retired_ms" required:"false"`

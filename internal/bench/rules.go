@@ -139,8 +139,8 @@ func (f Feature) Check(at string) error {
 		if f.Axis == nil {
 			c.Fail(at+"axis", "is missing; say x, y or z")
 		}
-		if f.Side == nil {
-			c.Fail(at+"side", "is missing; say outer or inner")
+		if f.Face == nil {
+			c.Fail(at+"face", "is missing; say outer or inner")
 		}
 	case "pins", "gaps":
 		if len(f.RungsMM) < 2 {

@@ -138,8 +138,8 @@ func (d *scene) kit() error {
 }
 
 func (d *scene) models() error {
-	dimension := func(name string, nominal float64, axis, side string) bench.Feature {
-		return bench.Feature{Kind: "dimension", Name: name, NominalMM: &nominal, Axis: &axis, Side: &side}
+	dimension := func(name string, nominal float64, axis, face string) bench.Feature {
+		return bench.Feature{Kind: "dimension", Name: name, NominalMM: &nominal, Axis: &axis, Face: &face}
 	}
 	checkpoint := func(name, place string) bench.Feature {
 		return bench.Feature{Kind: "checkpoint", Name: name, Place: place}

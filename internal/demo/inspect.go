@@ -85,7 +85,7 @@ func (d *scene) read(s bench.Specimen, f bench.Feature, b behaviour) []bench.Rea
 	switch f.Kind {
 	case "dimension":
 		sign := 1.0
-		if *f.Side == "inner" {
+		if *f.Face == "inner" {
 			sign = -1
 		}
 		size := *f.NominalMM*(1-b.shrinkPct/100) + sign*b.bloomMM

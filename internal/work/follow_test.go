@@ -160,6 +160,11 @@ func TestAFileOfTheOlderLayoutIsCarriedOver(t *testing.T) {
 		old["kind"] = old["kinds"].([]any)[0]
 		delete(old, "kinds")
 	}
+	for _, f := range file["features"].([]any) {
+		old := f.(map[string]any)
+		old["side"] = old["face"]
+		delete(old, "face")
+	}
 	other := newEmpty(t, d)
 	text, err := json.Marshal(file)
 	if err != nil {
@@ -168,6 +173,9 @@ func TestAFileOfTheOlderLayoutIsCarriedOver(t *testing.T) {
 	text = append([]byte(`{"format":"ojime-record-1",`), text[1:]...) // a file begins with its format
 	must(other.Record.Import(t.Context(), bytes.NewReader(text)))(t)
 	sheet := must(other.Printing.RunSheet(t.Context(), run["id"].(string)))(t)
+	if f := sheet.Features[0]; f.Face == nil || *f.Face != "outer" {
+		t.Errorf("a face that the file calls a side: %+v", f)
+	}
 	if len(sheet.Pieces) != 1 || sheet.Pieces[0].ID != d.piece.Piece.ID || sheet.Specimens[0].ScalePct != 100 {
 		t.Errorf("pieces %+v", sheet.Pieces)
 	}

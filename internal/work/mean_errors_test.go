@@ -17,7 +17,7 @@ func sized(t *testing.T) *desk {
 	d := newDesk(t)
 	size := func(name, axis string, mm float64) bench.Feature {
 		outer := "outer"
-		return bench.Feature{Kind: "dimension", Name: name, NominalMM: &mm, Axis: &axis, Side: &outer}
+		return bench.Feature{Kind: "dimension", Name: name, NominalMM: &mm, Axis: &axis, Face: &outer}
 	}
 	d.piece = must(d.w.Kit.SaveFeatures(t.Context(), d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{size("Length", "x", 30), size("Depth", "y", 20), size("Height", "z", 5)}))(t)
 	return d

@@ -68,7 +68,7 @@ func newDesk(t testing.TB) *desk {
 	d.piece = must(d.w.Kit.ImportPiece(ctx, kit.NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, File: kit.MeshBytes(mesh.WriteSTL(wedge()))}, nil))(t)
 	x, outer := "x", "outer"
 	d.piece = must(d.w.Kit.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{
-		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Side: &outer},
+		{Kind: "dimension", Name: "Length", NominalMM: p(30), Axis: &x, Face: &outer},
 		{Kind: "pins", Name: "Pins", RungsMM: bench.Sizes{0.2, 0.3, 0.4}},
 		{Kind: "checkpoint", Name: "Edge"},
 	}))(t)

@@ -49,7 +49,7 @@ type Feature struct {
 	Name      string
 	NominalMM float64
 	Axis      string
-	Side      string
+	Face      string // outer or inner, of a dimension
 	RungsMM   []float64
 	Place     string
 }

@@ -22,8 +22,8 @@ func (b *builder) ladder(kind, shape, name string, sizes []float64, place string
 	b.features = append(b.features, Feature{Kind: kind, Shape: shape, Name: name, RungsMM: sizes, Place: place})
 }
 
-func (b *builder) dimension(name, axis, side string, nominal float64, place string) {
-	b.features = append(b.features, Feature{Kind: "dimension", Name: name, NominalMM: nominal, Axis: axis, Side: side, Place: place})
+func (b *builder) dimension(name, axis, face string, nominal float64, place string) {
+	b.features = append(b.features, Feature{Kind: "dimension", Name: name, NominalMM: nominal, Axis: axis, Face: face, Place: place})
 }
 
 func (b *builder) checkpoint(name, place string) {

@@ -12,7 +12,7 @@ import (
 )
 
 const featureByID = `-- name: FeatureByID :one
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature WHERE id = ?
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, face, rungs_mm, place, retired_ms, shape FROM feature WHERE id = ?
 `
 
 func (q *Queries) FeatureByID(ctx context.Context, id string) (Feature, error) {
@@ -26,7 +26,7 @@ func (q *Queries) FeatureByID(ctx context.Context, id string) (Feature, error) {
 		&i.Name,
 		&i.NominalMM,
 		&i.Axis,
-		&i.Side,
+		&i.Face,
 		&i.RungsMM,
 		&i.Place,
 		&i.RetiredMS,
@@ -36,7 +36,7 @@ func (q *Queries) FeatureByID(ctx context.Context, id string) (Feature, error) {
 }
 
 const features = `-- name: Features :many
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature ORDER BY piece_id, position, id
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, face, rungs_mm, place, retired_ms, shape FROM feature ORDER BY piece_id, position, id
 `
 
 func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
@@ -56,7 +56,7 @@ func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
 			&i.Name,
 			&i.NominalMM,
 			&i.Axis,
-			&i.Side,
+			&i.Face,
 			&i.RungsMM,
 			&i.Place,
 			&i.RetiredMS,
@@ -76,7 +76,7 @@ func (q *Queries) Features(ctx context.Context) ([]Feature, error) {
 }
 
 const featuresOfPiece = `-- name: FeaturesOfPiece :many
-SELECT id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape FROM feature WHERE piece_id = ? ORDER BY position, id
+SELECT id, piece_id, position, kind, name, nominal_mm, axis, face, rungs_mm, place, retired_ms, shape FROM feature WHERE piece_id = ? ORDER BY position, id
 `
 
 func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Feature, error) {
@@ -96,7 +96,7 @@ func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Featur
 			&i.Name,
 			&i.NominalMM,
 			&i.Axis,
-			&i.Side,
+			&i.Face,
 			&i.RungsMM,
 			&i.Place,
 			&i.RetiredMS,
@@ -117,7 +117,7 @@ func (q *Queries) FeaturesOfPiece(ctx context.Context, pieceID string) ([]Featur
 
 const saveFeature = `-- name: SaveFeature :exec
 INSERT INTO feature (
-  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape
+  id, piece_id, position, kind, name, nominal_mm, axis, face, rungs_mm, place, retired_ms, shape
 ) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   piece_id = excluded.piece_id,
@@ -126,7 +126,7 @@ ON CONFLICT (id) DO UPDATE SET
   name = excluded.name,
   nominal_mm = excluded.nominal_mm,
   axis = excluded.axis,
-  side = excluded.side,
+  face = excluded.face,
   rungs_mm = excluded.rungs_mm,
   place = excluded.place,
   retired_ms = excluded.retired_ms,
@@ -141,7 +141,7 @@ type SaveFeatureParams struct {
 	Name      string
 	NominalMM *float64
 	Axis      *string
-	Side      *string
+	Face      *string
 	RungsMM   bench.Sizes
 	Place     string
 	RetiredMS *int64
@@ -157,7 +157,7 @@ func (q *Queries) SaveFeature(ctx context.Context, arg SaveFeatureParams) error 
 		arg.Name,
 		arg.NominalMM,
 		arg.Axis,
-		arg.Side,
+		arg.Face,
 		arg.RungsMM,
 		arg.Place,
 		arg.RetiredMS,

@@ -174,7 +174,7 @@ type Feature struct {
 	Name      string
 	NominalMM *float64
 	Axis      *string
-	Side      *string
+	Face      *string
 	RungsMM   bench.Sizes
 	Place     string
 	RetiredMS *int64

@@ -1,6 +1,6 @@
 -- name: SaveFeature :exec
 INSERT INTO feature (
-  id, piece_id, position, kind, name, nominal_mm, axis, side, rungs_mm, place, retired_ms, shape
+  id, piece_id, position, kind, name, nominal_mm, axis, face, rungs_mm, place, retired_ms, shape
 ) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   piece_id = excluded.piece_id,
@@ -9,7 +9,7 @@ ON CONFLICT (id) DO UPDATE SET
   name = excluded.name,
   nominal_mm = excluded.nominal_mm,
   axis = excluded.axis,
-  side = excluded.side,
+  face = excluded.face,
   rungs_mm = excluded.rungs_mm,
   place = excluded.place,
   retired_ms = excluded.retired_ms,

@@ -50,9 +50,9 @@ func cellCoupon(t *store.Tx, s bench.Series) (*CellCoupon, error) {
 			out.PinsMM = f.RungsMM
 		case f.Kind == "gaps" && len(out.GapsMM) == 0 && f.Shape != "fit":
 			out.GapsMM = f.RungsMM
-		case f.Kind == "dimension" && *f.Side == "outer" && out.OuterNominalMM == nil:
+		case f.Kind == "dimension" && *f.Face == "outer" && out.OuterNominalMM == nil:
 			out.OuterNominalMM, out.OuterName = f.NominalMM, f.Name
-		case f.Kind == "dimension" && *f.Side == "inner" && out.InnerNominalMM == nil:
+		case f.Kind == "dimension" && *f.Face == "inner" && out.InnerNominalMM == nil:
 			out.InnerNominalMM, out.InnerName = f.NominalMM, f.Name
 		}
 	}

@@ -32,7 +32,7 @@ func couponFeatures(made coupon.Coupon) []bench.Feature {
 			b.RungsMM = bench.Sizes{}
 		}
 		if f.Kind == "dimension" {
-			b.NominalMM, b.Axis, b.Side = &f.NominalMM, &f.Axis, &f.Side
+			b.NominalMM, b.Axis, b.Face = &f.NominalMM, &f.Axis, &f.Face
 		}
 		out = append(out, b)
 	}

@@ -318,7 +318,7 @@ func meaningChanged(before []bench.Feature, f bench.Feature) bool {
 	for _, old := range before {
 		if old.ID == f.ID {
 			return old.Kind != f.Kind || quantity.Or(old.NominalMM, 0) != quantity.Or(f.NominalMM, 0) ||
-				quantity.Or(old.Axis, "") != quantity.Or(f.Axis, "") || quantity.Or(old.Side, "") != quantity.Or(f.Side, "")
+				quantity.Or(old.Axis, "") != quantity.Or(f.Axis, "") || quantity.Or(old.Face, "") != quantity.Or(f.Face, "")
 		}
 	}
 	return false

@@ -66,7 +66,7 @@ func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
 		if f.Kind != "dimension" {
 			continue
 		}
-		row := metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Side, NominalMM: *f.NominalMM}
+		row := metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Face, NominalMM: *f.NominalMM}
 		for _, r := range m.Readings {
 			if r.FeatureID != f.ID || r.ValueMM == nil || !counts[r.SpecimenID] {
 				continue

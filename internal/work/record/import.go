@@ -106,7 +106,7 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"format": value(dec, "format", &r.Format), "settings": value(dec, "settings", &r.Settings),
 		"machines": entriesOf(dec, "machines", &r.Machines), "events": entriesOf(dec, "events", &r.Events), "resins": entriesOf(dec, "resins", &r.Resins),
 		"bottles": entriesOf(dec, "bottles", &r.Bottles), "instruments": entriesOf(dec, "instruments", &r.Instruments), "pieces": entriesOf(dec, "pieces", &r.Pieces),
-		"features": entriesOf(dec, "features", &r.Features), "reviews": entriesOf(dec, "reviews", &r.Reviews), "profiles": entriesOf(dec, "profiles", &r.Profiles),
+		"features": r.featuresOf(dec), "reviews": entriesOf(dec, "reviews", &r.Reviews), "profiles": entriesOf(dec, "profiles", &r.Profiles),
 		"series": entriesOf(dec, "series", &r.Series), "cells": entriesOf(dec, "cells", &r.Cells), "cell_readings": entriesOf(dec, "cell_readings", &r.CellReadings),
 		"review_plans": entriesOf(dec, "review_plans", &r.ReviewPlans), "plates": entriesOf(dec, "plates", &r.Plates), "placements": entriesOf(dec, "placements", &r.Placements), "runs": entriesOf(dec, "runs", &r.Runs),
 		"run_events": entriesOf(dec, "run_events", &r.RunEvents), "preflights": entriesOf(dec, "preflights", &r.Preflights), "remedies": entriesOf(dec, "remedies", &r.Remedies),
@@ -119,6 +119,31 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"run_feeds": entriesOf(dec, "run_feeds", &r.Feeds), "device_messages": entriesOf(dec, "device_messages", &r.Messages),
 		"missing_meshes": entriesOf(dec, "missing_meshes", &r.MissingMeshes),
 		"meshes":         func() error { return readMeshes(dec, staged) },
+	}
+}
+
+// sidedFeature is a feature of this file's time or of an earlier one.
+type sidedFeature struct {
+	bench.Feature
+	Side *string `json:"side"`
+}
+
+// featuresOf reads features, of which earlier files call the face a side.
+func (r *Record) featuresOf(dec *json.Decoder) func() error {
+	return func() error {
+		var read []sidedFeature
+		check := func(at string, f sidedFeature) error { return within(at, f.Feature) }
+		if err := readEntries(dec, "features", &read, check)(); err != nil {
+			return err
+		}
+		r.Features = nil
+		for _, f := range read {
+			if f.Face == nil {
+				f.Face = f.Side
+			}
+			r.Features = append(r.Features, f.Feature)
+		}
+		return nil
 	}
 }
 

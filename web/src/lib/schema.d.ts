@@ -3957,6 +3957,8 @@ export interface components {
         Feature: {
             /** @enum {string|null} */
             axis?: "x" | "y" | "z" | null;
+            /** @enum {string|null} */
+            face?: "outer" | "inner" | null;
             readonly id?: string;
             /** @enum {string} */
             kind: "dimension" | "pins" | "gaps" | "checkpoint";
@@ -3971,8 +3973,6 @@ export interface components {
             retired_ms?: number | null;
             rungs_mm: number[];
             shape?: string;
-            /** @enum {string|null} */
-            side?: "outer" | "inner" | null;
         };
         FeaturesBodyBody: {
             features: components["schemas"]["Feature"][];

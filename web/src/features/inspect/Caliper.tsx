@@ -117,7 +117,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
       <td>
         {feature.name}
         <span className="block text-sm text-soft">
-          {feature.axis}, {feature.side}
+          {feature.axis}, {feature.face}
         </span>
       </td>
       <td className="num text-lg">{feature.nominal_mm?.toFixed(2)}</td>

@@ -157,7 +157,7 @@ function Preview({ made }: { made: Schemas['MadeCoupon'] }) {
             <li key={f.name}>
               {f.name}
               <span className="num text-soft">
-                {f.nominal_mm != null && ` ${figure(f.nominal_mm, 4)} mm, ${f.axis}, ${f.side}`}
+                {f.nominal_mm != null && ` ${figure(f.nominal_mm, 4)} mm, ${f.axis}, ${f.face}`}
                 {(f.rungs_mm ?? []).length > 0 && ` ${(f.rungs_mm ?? []).join(' ')} mm`}
               </span>
             </li>

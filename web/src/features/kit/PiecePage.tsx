@@ -140,7 +140,7 @@ interface Row {
   name: string
   nominal_mm: string
   axis: string
-  side: string
+  face: string
   rungs: string
   place: string
   shape: string
@@ -158,7 +158,7 @@ const blank: Row = {
   name: '',
   nominal_mm: '',
   axis: 'x',
-  side: 'outer',
+  face: 'outer',
   rungs: '',
   place: '',
   shape: '',
@@ -170,7 +170,7 @@ const rowOf = (f: Schemas['Feature']): Row => ({
   name: f.name,
   nominal_mm: t(f.nominal_mm),
   axis: f.axis ?? 'x',
-  side: f.side ?? 'outer',
+  face: f.face ?? 'outer',
   rungs: (f.rungs_mm ?? []).join('; '),
   place: f.place,
   shape: f.shape ?? '',
@@ -185,7 +185,7 @@ function featureOf(r: Row): Schemas['Feature'] {
     name: r.name,
     nominal_mm: dimension ? n(r.nominal_mm) : null,
     axis: dimension ? (r.axis as 'x') : null,
-    side: dimension ? (r.side as 'outer') : null,
+    face: dimension ? (r.face as 'outer') : null,
     place: r.place,
     shape: r.shape,
     rungs_mm: ladder
@@ -275,8 +275,8 @@ function FeatureRow({ i, remove }: { i: number; remove: () => void }) {
           <NumberField name={at('nominal_mm')} label="Nominal" unit="mm" />
           <SelectField name={at('axis')} label="Axis" options={['x', 'y', 'z'].map((a) => ({ value: a, label: a }))} />
           <SelectField
-            name={at('side')}
-            label="Side"
+            name={at('face')}
+            label="Face"
             options={['outer', 'inner'].map((a) => ({ value: a, label: a }))}
           />
         </>
