@@ -4,6 +4,7 @@ import type { Schemas } from '../lib/api'
 import { localInput } from '../lib/format'
 import { n, t } from '../lib/input'
 import { useResins } from '../lib/queries'
+import { choices } from '../lib/choices'
 
 type Change = Schemas['Change']
 
@@ -20,25 +21,25 @@ export interface KnotValues {
   claimed_time_pct: string
 }
 
-const kinds = [
-  { value: 'film', label: 'new film' },
-  { value: 'panel', label: 'new panel or light' },
-  { value: 'relevel', label: 'levelled' },
-  { value: 'zero', label: 'zero set' },
-  { value: 'move', label: 'moved' },
-  { value: 'vat', label: 'another vat put in' },
-  { value: 'vat_clean', label: 'vat cleaned' },
-  { value: 'firmware', label: 'firmware' },
-  { value: 'upgrade', label: 'upgrade' },
-  { value: 'light_calibration', label: 'light calibrated' },
-  { value: 'filter', label: 'filter' },
-  { value: 'plate_surface', label: 'plate surface' },
-  { value: 'accessory_on', label: 'accessory put on' },
-  { value: 'accessory_off', label: 'accessory taken off' },
-  { value: 'surroundings', label: 'heat, cold or a knock' },
-  { value: 'counter', label: 'its counter was read' },
-  { value: 'incident', label: 'incident' },
-]
+const kinds = choices<Schemas['MachineEvent']['kinds'][number]>({
+  film: 'new film',
+  panel: 'new panel or light',
+  relevel: 'levelled',
+  zero: 'zero set',
+  move: 'moved',
+  vat: 'another vat put in',
+  vat_clean: 'vat cleaned',
+  firmware: 'firmware',
+  upgrade: 'upgrade',
+  light_calibration: 'light calibrated',
+  filter: 'filter',
+  plate_surface: 'plate surface',
+  accessory_on: 'accessory put on',
+  accessory_off: 'accessory taken off',
+  surroundings: 'heat, cold or a knock',
+  counter: 'its counter was read',
+  incident: 'incident',
+})
 
 /** What a change is called so that the record can hold it against prints. */
 const names = ['film type', 'plate surface', 'panel', 'firmware', 'accessory']

@@ -7,6 +7,7 @@ import { usePieces } from '../lib/queries'
 import { DraftOffer } from './DraftOffer'
 import { NumberField, SelectField, TextArea, TextField } from './Field'
 import { Complaint } from './Page'
+import { choices, type Kind } from '../lib/choices'
 
 type Reference = Schemas['Reference']
 
@@ -20,13 +21,13 @@ interface Values {
   note: string
 }
 
-const makers: { value: Reference['made_by']; label: string }[] = [
-  { value: 'casting', label: 'a casting' },
-  { value: 'bought', label: 'bought' },
-  { value: 'another_process', label: 'made by another process' },
-  { value: 'another_person', label: 'made by another person' },
-  { value: 'unknown', label: 'not known' },
-]
+const makers = choices<Kind<'Reference', 'made_by'>>({
+  casting: 'a casting',
+  bought: 'bought',
+  another_process: 'made by another process',
+  another_person: 'made by another person',
+  unknown: 'not known',
+})
 
 /** What a reference is and where it comes from; entered anew, or folded to where it comes from and opened to be changed. */
 export function ReferenceForm({

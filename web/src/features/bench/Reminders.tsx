@@ -9,9 +9,19 @@ import { showProblem, useDraftForm } from '../../lib/draft'
 import { day, figure, words } from '../../lib/format'
 import { n } from '../../lib/input'
 import { useMachines } from '../../lib/queries'
+import { valuesOf, type Kind } from '../../lib/choices'
 
 type Reminder = Schemas['Reminder']
-const kinds = ['film', 'panel', 'relevel', 'zero', 'vat_clean', 'firmware', 'light_calibration', 'filter']
+const kinds = valuesOf<Kind<'Reminder', 'kind'>>({
+  film: true,
+  panel: true,
+  relevel: true,
+  zero: true,
+  vat_clean: true,
+  firmware: true,
+  light_calibration: true,
+  filter: true,
+})
 const units = { layers: 'layers', light_h: 'hours of light', days: 'days', runs: 'prints' }
 const send = (body: Reminder) => answer(api.POST('/api/v1/reminders', { body }))
 

@@ -10,10 +10,18 @@ import { orNull } from '../../lib/input'
 import { useMachines } from '../../lib/queries'
 import { unitOf } from '../../lib/reading'
 import { StandIns } from './StandIns'
+import { valuesOf, type Kind } from '../../lib/choices'
 
 /** How often what devices sent is looked at, in ms. */
 const lookEvery = 2000
-const kinds = ['printer', 'caliper', 'scale', 'thermometer', 'light_meter', 'noise_meter'] as const
+const kinds = valuesOf<Kind<'Device', 'kind'>>({
+  printer: true,
+  caliper: true,
+  scale: true,
+  thermometer: true,
+  light_meter: true,
+  noise_meter: true,
+})
 
 /** What sends readings and progress in, how well its messages arrive, and stand-ins to try it with. */
 export default function DevicesPage() {

@@ -10,6 +10,7 @@ import { showProblem, useDraftForm } from '../../lib/draft'
 import { figure, words } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { useMachines, useProfiles, useResins } from '../../lib/queries'
+import { choices, type Kind } from '../../lib/choices'
 
 const blank = {
   machine_id: '',
@@ -88,11 +89,11 @@ export default function PlanPage() {
                 <SelectField
                   name="school"
                   label="Choose by"
-                  options={[
-                    { value: 'detail', label: 'detail: pins and gaps alike' },
-                    { value: 'fit', label: 'fit: dimensions come right' },
-                    { value: 'survival', label: 'survival: all comes off whole' },
-                  ]}
+                  options={choices<Kind<'SeriesPlan', 'school'>>({
+                    detail: 'detail: pins and gaps alike',
+                    fit: 'fit: dimensions come right',
+                    survival: 'survival: all comes off whole',
+                  })}
                 />
                 <NumberField name="from_s" label="First exposure" unit="s" />
                 <NumberField name="step_s" label="Step" unit="s" />

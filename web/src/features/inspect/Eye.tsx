@@ -4,6 +4,7 @@ import { Complaint } from '../../components/Page'
 import type { Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
 import type { InHand } from './inHand'
+import { valuesOf, type Kind } from '../../lib/choices'
 
 interface Props {
   sheet: InHand
@@ -11,7 +12,7 @@ interface Props {
   features: Schemas['Feature'][]
 }
 
-const states = ['present', 'damaged', 'missing'] as const
+const states = valuesOf<Kind<'Reading', 'state'>>({ present: true, damaged: true, missing: true })
 
 /** Ladders and checkpoints: one press each, by key, by finger or in gloves. A second press corrects the first. */
 export function Eye({ sheet, specimen, features }: Props) {

@@ -10,6 +10,7 @@ import { showProblem, useDraftForm } from '../../lib/draft'
 import { figure, grouped } from '../../lib/format'
 import { n } from '../../lib/input'
 import { bodyOf, valuesOf, type MachineValues } from './machineValues'
+import { choices, type Kind } from '../../lib/choices'
 
 const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
 
@@ -48,11 +49,11 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
               <SelectField
                 name="light_engine"
                 label="Light"
-                options={[
-                  { value: 'masked_lcd', label: 'masked LCD' },
-                  { value: 'projector', label: 'projector' },
-                  { value: 'laser', label: 'laser' },
-                ]}
+                options={choices<Kind<'Machine', 'light_engine'>>({
+                  masked_lcd: 'masked LCD',
+                  projector: 'projector',
+                  laser: 'laser',
+                })}
               />
               <NumberField name="width_mm" label="Plate width" unit="mm" />
               <NumberField name="depth_mm" label="Plate depth" unit="mm" />
@@ -66,11 +67,11 @@ export function MachineForm({ machine, others }: { machine?: Schemas['Machine'];
                 <SelectField
                   name="cell_exposure"
                   label="Cells of one plate can differ"
-                  options={[
-                    { value: 'none', label: 'no, a plate is exposed alike' },
-                    { value: 'together', label: 'yes, lit together' },
-                    { value: 'in_turn', label: 'yes, one after the other' },
-                  ]}
+                  options={choices<Kind<'Machine', 'cell_exposure'>>({
+                    none: 'no, a plate is exposed alike',
+                    together: 'yes, lit together',
+                    in_turn: 'yes, one after the other',
+                  })}
                 />
               )}
             </div>

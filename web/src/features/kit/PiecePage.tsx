@@ -15,6 +15,7 @@ import { usePieces } from '../../lib/queries'
 import { AllowanceForm } from './AllowanceForm'
 import { Difficulty } from './Difficulty'
 import { SlicePanel } from './SlicePanel'
+import { choices, type Kind } from '../../lib/choices'
 
 export default function PiecePage() {
   const { id } = useParams()
@@ -146,12 +147,14 @@ interface Row {
   shape: string
 }
 
-const kinds = [
-  { value: 'dimension', label: 'dimension' },
-  { value: 'pins', label: 'ladder of pins' },
-  { value: 'gaps', label: 'ladder of gaps' },
-  { value: 'checkpoint', label: 'checkpoint' },
-]
+const kinds = choices<Kind<'Feature', 'kind'>>({
+  dimension: 'dimension',
+  pins: 'ladder of pins',
+  gaps: 'ladder of gaps',
+  checkpoint: 'checkpoint',
+})
+const axes = choices<Kind<'Feature', 'axis'>>({ x: 'x', y: 'y', z: 'z' })
+const faces = choices<Kind<'Feature', 'face'>>({ outer: 'outer', inner: 'inner' })
 const blank: Row = {
   id: '',
   kind: 'dimension',
@@ -273,12 +276,8 @@ function FeatureRow({ i, remove }: { i: number; remove: () => void }) {
       {kind === 'dimension' && (
         <>
           <NumberField name={at('nominal_mm')} label="Nominal" unit="mm" />
-          <SelectField name={at('axis')} label="Axis" options={['x', 'y', 'z'].map((a) => ({ value: a, label: a }))} />
-          <SelectField
-            name={at('face')}
-            label="Face"
-            options={['outer', 'inner'].map((a) => ({ value: a, label: a }))}
-          />
+          <SelectField name={at('axis')} label="Axis" options={axes} />
+          <SelectField name={at('face')} label="Face" options={faces} />
         </>
       )}
       {(kind === 'pins' || kind === 'gaps') && (

@@ -7,9 +7,10 @@ import { forPage, lettersOn } from '../../lib/keys'
 import { Defects, blankDefect } from './Defects'
 import { OutcomeMap } from './OutcomeMap'
 import { Swap } from './Swap'
+import { valuesOf, type Kind } from '../../lib/choices'
 
 type Specimen = Schemas['Specimen']
-const outcomes = ['pending', 'whole', 'micro_defect', 'lost'] as const
+const outcomes = valuesOf<Kind<'Specimen', 'outcome'>>({ pending: true, whole: true, micro_defect: true, lost: true })
 const spoilt = (outcome: Specimen['outcome']) => outcome === 'micro_defect' || outcome === 'lost'
 
 /** What became of each specimen, by its piece. Only what was printed so counts against machine or resin. */

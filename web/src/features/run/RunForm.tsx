@@ -25,6 +25,7 @@ import {
   type Condition,
   type RunValues,
 } from './conditions'
+import { choices, type Kind } from '../../lib/choices'
 
 const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
 
@@ -107,10 +108,10 @@ export function RunForm({
               <SelectField
                 name="ended_how"
                 label="How it ended"
-                options={[
-                  { value: 'finished', label: 'finished, to its last layer' },
-                  { value: 'stopped', label: 'stopped before its end' },
-                ]}
+                options={choices<Exclude<Kind<'Run', 'ended_how'>, ''>>({
+                  finished: 'finished, to its last layer',
+                  stopped: 'stopped before its end',
+                })}
               />
             )}
             {!followed && how === 'stopped' && (

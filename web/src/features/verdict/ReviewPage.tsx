@@ -14,6 +14,7 @@ import { Deciding } from './Deciding'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 import { SetUpNames } from './SetUpNames'
+import { choices, type Kind } from '../../lib/choices'
 
 export default function ReviewPage() {
   const { id } = useParams()
@@ -71,11 +72,11 @@ interface Values {
   reference_ids: string[]
 }
 
-const policies = [
-  { value: 'each_calibrated', label: 'each calibrated: what an owner can get' },
-  { value: 'same_settings', label: 'same settings on all: the machine alone' },
-  { value: 'maker_default', label: "each maker's default: out of the box" },
-]
+const policies = choices<Kind<'Review', 'policy'>>({
+  each_calibrated: 'each calibrated: what an owner can get',
+  same_settings: 'same settings on all: the machine alone',
+  maker_default: "each maker's default: out of the box",
+})
 
 function ReviewForm({ review }: { review?: Review }) {
   const navigate = useNavigate()
