@@ -14,8 +14,10 @@ import (
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/exposure"
+	"ojime/internal/core/mechanics"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/optics"
+	"ojime/internal/core/photo"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
@@ -47,7 +49,12 @@ func calculators(a huma.API) {
 	calc(a, "resin/budget", resin.Budget)
 	calc(a, "wear/light", wear.Light)
 	calc(a, "metrology/summary", metrology.Summary)
+	calc(a, "metrology/gauge", metrology.Gauge)
 	calc(a, "detail/threshold", detail.Threshold)
+	calc(a, "mechanics/drop", mechanics.Drop)
+	calc(a, "mechanics/bend", mechanics.Bend)
+	calc(a, "photo/scale", photo.Scale)
+	calc(a, "photo/edge", photo.Edge)
 	calc(a, "evidence/rate", evidence.Rate)
 	calc(a, "evidence/two-rates", evidence.TwoRates)
 	calc(a, "evidence/panel", evidence.Panel)

@@ -18,8 +18,10 @@ import (
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/exposure"
+	"ojime/internal/core/mechanics"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/optics"
+	"ojime/internal/core/photo"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
@@ -63,6 +65,8 @@ var calculators = map[string]func([]byte) (any, error){
 	"evidence/rate": run(evidence.Rate), "evidence/two-rates": run(evidence.TwoRates), "evidence/panel": run(evidence.Panel),
 	"evidence/rank": run(evidence.Rank), "evidence/means": run(evidence.Means),
 	"evidence/prints": run(evidence.Prints), "evidence/nested": run(evidence.Nested), "evidence/holm": run(evidence.Holm), "evidence/ballots": run(evidence.Ballots),
+	"metrology/gauge": run(metrology.Gauge), "mechanics/drop": run(mechanics.Drop), "mechanics/bend": run(mechanics.Bend),
+	"photo/scale": run(photo.Scale), "photo/edge": run(photo.Edge),
 	"cost/price": run(cost.Price), "cost/piece": run(cost.Piece), "audit/compare": run(audit.Compare),
 }
 

@@ -29,6 +29,10 @@ type penalised struct {
 	x, intact, of []float64
 }
 
+// Half is the size at which half hold, of rungs whose sizes are > 0 in mm; rungs of equal
+// size are added up. They are not changed.
+func Half(rungs []Rung) FirthResult { return firth(merge(rungs)) }
+
 // firth is the fit with its profile interval.
 func firth(rungs []Rung) (out FirthResult) {
 	f, d, b, top, ok := fitted(rungs)

@@ -467,6 +467,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/mechanics/bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate mechanics/bend */
+        post: operations["calc-mechanics-bend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/mechanics/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate mechanics/drop */
+        post: operations["calc-mechanics-drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/mesh/profile": {
         parameters: {
             query?: never;
@@ -478,6 +512,23 @@ export interface paths {
         put?: never;
         /** Calculate mesh/profile */
         post: operations["calc-mesh-profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/metrology/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate metrology/gauge */
+        post: operations["calc-metrology-gauge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -580,6 +631,40 @@ export interface paths {
         put?: never;
         /** Calculate optics/tip */
         post: operations["calc-optics-tip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/photo/edge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate photo/edge */
+        post: operations["calc-photo-edge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/photo/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate photo/scale */
+        post: operations["calc-photo-scale"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4425,6 +4510,64 @@ export interface components {
             cells: components["schemas"]["MatrixCell"][];
             levels: string[];
         };
+        MechanicsBendInput: {
+            /** Format: double */
+            deflection0_mm?: number;
+            /** Format: double */
+            deflection_mm: number;
+            /** Format: double */
+            mass0_g?: number;
+            /** Format: double */
+            mass_g: number;
+            /** Format: double */
+            span_mm: number;
+            /** Format: double */
+            thickness_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
+        MechanicsBendResult: {
+            /** Format: double */
+            force_n: number;
+            /** Format: double */
+            modulus_mpa: number;
+            /** Format: double */
+            strain_pct: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        MechanicsDropInput: {
+            heights: components["schemas"]["MechanicsFall"][];
+            /** Format: double */
+            mass_g: number;
+        };
+        MechanicsDropResult: {
+            firth: components["schemas"]["MechanicsHalfFall"];
+            heights: components["schemas"]["MechanicsFallEnergy"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        MechanicsFall: {
+            /** Format: double */
+            height_mm: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            survived: number;
+        };
+        MechanicsFallEnergy: {
+            /** Format: double */
+            energy_mj: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            speed_mm_s: number;
+        };
+        MechanicsHalfFall: {
+            ci_mm: (number | null)[] | null;
+            /** Format: double */
+            energy50_mj: number | null;
+            /** Format: double */
+            height50_mm: number | null;
+        };
         MeshBounds: {
             max: number[];
             min: number[];
@@ -4558,6 +4701,30 @@ export interface components {
             sd_mm: number | null;
             /** Format: double */
             u_mm: number;
+        };
+        MetrologyGaugeInput: {
+            values: number[][][];
+        };
+        MetrologyGaugeResult: {
+            /** Format: int64 */
+            distinct: number | null;
+            /** Format: double */
+            gauge_sd_mm: number;
+            /** Format: double */
+            gauge_share_pct: number | null;
+            /** Format: double */
+            interaction_p: number | null;
+            /** Format: double */
+            part_sd_mm: number;
+            /** Format: double */
+            repeatability_sd_mm: number;
+            /** Format: double */
+            reproducibility_sd_mm: number | null;
+            /** Format: double */
+            smallest_visible_mm: number;
+            /** Format: double */
+            total_sd_mm: number;
+            warnings: components["schemas"]["QuantityWarning"][];
         };
         MetrologyInstrument: {
             /** Format: double */
@@ -4861,6 +5028,53 @@ export interface components {
             /** Format: int64 */
             copies: number;
             piece_id: string;
+        };
+        PhotoEdgeInput: {
+            profile: components["schemas"]["PhotoPoint"][];
+        };
+        PhotoEdgeResult: {
+            /** Format: double */
+            at_10_um: number | null;
+            /** Format: double */
+            at_90_um: number | null;
+            /** Format: double */
+            contrast: number;
+            /** Format: double */
+            edge_width_um: number | null;
+            /** Format: double */
+            noise: number;
+            /** Format: double */
+            position_um: number | null;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        PhotoPoint: {
+            /** Format: double */
+            at_um: number;
+            /** Format: double */
+            grey: number;
+        };
+        PhotoScaleInput: {
+            /** Format: double */
+            click_u_px?: number;
+            /** Format: double */
+            known_mm: number;
+            /** Format: double */
+            known_px: number;
+            /** Format: double */
+            known_u_mm: number;
+            /** Format: double */
+            measured_px: number;
+        };
+        PhotoScaleResult: {
+            /** Format: double */
+            expanded_mm: number;
+            /** Format: double */
+            mm_per_px: number;
+            /** Format: double */
+            size_mm: number;
+            /** Format: double */
+            u_mm: number;
+            warnings: components["schemas"]["QuantityWarning"][];
         };
         Piece: {
             readonly code?: string;
@@ -7913,6 +8127,92 @@ export interface operations {
             };
         };
     };
+    "calc-mechanics-bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MechanicsBendInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MechanicsBendResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-mechanics-drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MechanicsDropInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MechanicsDropResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "calc-mesh-profile": {
         parameters: {
             query?: {
@@ -7944,6 +8244,49 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-metrology-gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MetrologyGaugeInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MetrologyGaugeResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8189,6 +8532,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpticsTipResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-photo-edge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoEdgeInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoEdgeResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-photo-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoScaleInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoScaleResult"];
                 };
             };
             /** @description Unprocessable Entity */
