@@ -84,6 +84,12 @@ func withDefects(what string, rows []db.Specimen, defects []db.Defect, err error
 	return out, err
 }
 
+// RunOfSpecimen is the run that a specimen is of, or bench.ErrNotFound.
+func (t *Tx) RunOfSpecimen(id string) (string, error) {
+	run, err := t.q.RunOfSpecimen(t.ctx, id)
+	return run, read("specimen", id, err)
+}
+
 // SpecimenByCode reads the specimen with a label's code, or bench.ErrNotFound.
 func (t *Tx) SpecimenByCode(code string) (bench.Specimen, error) {
 	row, err := t.q.SpecimenByCode(t.ctx, code)

@@ -14,6 +14,7 @@ import (
 const (
 	Share  = "share"  // rates, 0 to 1: their difference
 	Length = "length" // millimetres: their difference
+	Score  = "score"  // steps of a scale, 0 to 4: their difference
 	Time   = "time"   // seconds: their ratio
 	Money  = "money"  // the reviewer's currency: no test
 )
@@ -63,7 +64,7 @@ type Pair struct {
 type Measure struct {
 	Key   string `json:"key"`
 	Label string `json:"label"`
-	Kind  string `json:"kind" enum:"share,length,time,money"`
+	Kind  string `json:"kind" enum:"share,length,score,time,money"`
 	// Signed says that lengths are errors, read with their sign; Matters is the difference
 	// that matters, where one is stated.
 	Signed  bool     `json:"signed"`
@@ -192,7 +193,7 @@ func Lengths(key, label string, sides []evidence.NestedSide, nominalMM float64, 
 	}
 	for _, at := range pairs {
 		a, b := sides[at[0]], sides[at[1]]
-		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: "A side was not read."}
+		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: notRead}
 		if len(a.Prints) > 0 && len(b.Prints) > 0 {
 			r, err := evidence.Nested(evidence.NestedInput{A: a, B: &b})
 			if err != nil {
@@ -207,6 +208,33 @@ func Lengths(key, label string, sides []evidence.NestedSide, nominalMM float64, 
 	}
 	return m, nil
 }
+
+// Scores are steps of a scale of 0 to 4, over prints, specimens and ratings: with a step as
+// the resolution, since between two steps a scale tells nothing. No score lies beyond its
+// scale, so no interval does.
+func Scores(key, label string, sides []evidence.NestedSide, pairs [][2]int) (Measure, error) {
+	m, err := Lengths(key, label, sides, 0, pairs)
+	m.Kind, m.Matters = Score, quantity.Ptr(1.0)
+	for i := range m.Sides {
+		if e := &m.Sides[i]; e.CI != nil {
+			e.CI = &quantity.Interval{max(0, e.CI[0]), min(highestScore, e.CI[1])}
+		} else if e.Value == nil {
+			e.Note = "Not rated."
+		}
+	}
+	for i := range m.Pairs {
+		if m.Pairs[i].Reason == notRead {
+			m.Pairs[i].Reason = "A side was not rated."
+		}
+	}
+	return m, err
+}
+
+// highestScore is the last step of a scale.
+const highestScore = 4
+
+// notRead is said of a pair of which a side has no reading.
+const notRead = "A side was not read."
 
 // Times are the times of finished prints of one kind of plate, in seconds.
 func Times(key, label string, sides [][]float64, pairs [][2]int) (Measure, error) {

@@ -97,6 +97,8 @@ func (m Measure) apart(p Pair) string {
 		value = func(v float64) string { return signed(100*v) + " points" }
 	case Time:
 		value = func(v float64) string { return say.Figure(v) + " times" }
+	case Score:
+		value = func(v float64) string { return signed(v) + " steps" }
 	}
 	text := value(*p.Difference)
 	if p.CI != nil {
@@ -119,6 +121,8 @@ func (m Measure) told(e Estimate) string {
 		return "not known"
 	case m.Kind == Share && e.Events != nil:
 		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), e.From())
+	case m.Kind == Score:
+		return fmt.Sprintf("%s of 4 (%s)", say.Figure(*e.Value), e.From())
 	case m.Kind == Time:
 		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), e.From())
 	case m.Kind == Length && m.Signed:

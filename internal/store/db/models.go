@@ -391,6 +391,27 @@ type Profile struct {
 	ArchivedWhy      string
 }
 
+type Rating struct {
+	ID           string
+	SittingID    string
+	SpecimenID   *string
+	ReferenceID  *string
+	Copy         *int64
+	Scale        string
+	Score        int64
+	AtMS         int64
+	CorrectsID   *string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
+type RatingScale struct {
+	ID        string
+	CreatedMS int64
+	Name      string
+	Anchors   bench.Notes
+}
+
 type Reading struct {
 	ID           string
 	SpecimenID   string
@@ -602,6 +623,18 @@ type Series struct {
 	Origin           string
 	ProfileID        *string
 	PieceID          *string
+}
+
+type Sitting struct {
+	ID            string
+	CreatedMS     int64
+	Rater         string
+	Station       string
+	Magnification *float64
+	Stage         string
+	Light         string
+	Scales        bench.IDs
+	Note          string
 }
 
 type Specimen struct {

@@ -33,6 +33,17 @@ func (q *Queries) BottleUse(ctx context.Context, arg BottleUseParams) (BottleUse
 	return i, err
 }
 
+const runOfSpecimen = `-- name: RunOfSpecimen :one
+SELECT run_id FROM specimen WHERE id = ?
+`
+
+func (q *Queries) RunOfSpecimen(ctx context.Context, id string) (string, error) {
+	row := q.db.QueryRowContext(ctx, runOfSpecimen, id)
+	var run_id string
+	err := row.Scan(&run_id)
+	return run_id, err
+}
+
 const saveSpecimen = `-- name: SaveSpecimen :exec
 INSERT INTO specimen (
   id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident

@@ -36,3 +36,6 @@ FROM run WHERE bottle_id = ? AND started_ms >= ?;
 
 -- name: SpecimensOfRuns :many
 SELECT * FROM specimen WHERE run_id IN (sqlc.slice('run_ids')) ORDER BY run_id, copy;
+
+-- name: RunOfSpecimen :one
+SELECT run_id FROM specimen WHERE id = ?;

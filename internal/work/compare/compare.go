@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/contest"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/inspect"
 	"ojime/internal/work/printing"
 )
 
@@ -100,6 +101,10 @@ type Comparison struct {
 	// tried against them.
 	FaultsBy []FaultsBy      `json:"faults_by"`
 	Remedies []FaultRemedies `json:"remedies"`
+	// Agreement says how far ratings of the same copy agree, Stages where a difference seen in
+	// one stage is not seen in a later one.
+	Agreement []string `json:"agreement"`
+	Stages    []string `json:"stages"`
 	// Eyes is what eyes can tell between sides.
 	Eyes []EyePair `json:"eyes"`
 	// Pieces are those that the sides hold, in their order.
@@ -161,6 +166,10 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if err != nil {
 		return m, err
 	}
+	scales, err := inspect.AllScales(t)
+	if err != nil {
+		return m, err
+	}
 	load, err := newLoader(t, reader)
 	if err != nil {
 		return m, err
@@ -197,10 +206,14 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if req.Each {
 		between = -1
 	}
-	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest); err != nil {
+	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest, scales); err != nil {
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
+		return m, err
+	}
+	out.Stages = stageSentences(out.Measures)
+	if out.Agreement, err = agreement(sides); err != nil {
 		return m, err
 	}
 	out.Faults, out.InTime = faultsOf(sides)

@@ -31,6 +31,8 @@ func (s side) conditions() audit.Conditions {
 		BottleExpired: audit.Each(s.bottles, func(b machine.Bottle) *bool { return b.Expired() }),
 		Lot:           audit.Each(s.lots, func(lot *string) *string { return lot }),
 		Prints:        quantity.Ptr(int64(len(s.sheets))),
+		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v bench.Sitting) string { return v.Light }) }),
+		Station:       each(s, func(r printing.RunSheet) *string { return judgedIn(r, StationWords) }),
 	}
 	s.asPrinted(&c)
 	s.asSet(&c)

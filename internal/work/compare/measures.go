@@ -12,6 +12,7 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/rating"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
 	"ojime/internal/work/task"
@@ -30,14 +31,16 @@ type table struct {
 	// underTest says to what failures are laid.
 	underTest []string
 	like      likeness
+	// scales are those on which anything may be rated.
+	scales []rating.Scale
 	// kinds are the kinds of prints, kindOf those of each side's prints.
 	kinds  int
 	kindOf [][]int
 }
 
 // measuresOf are all measures that any side has, over all sides.
-func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string) ([]contest.Measure, []Threshold, error) {
-	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest)}
+func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string, scales []rating.Scale) ([]contest.Measure, []Threshold, error) {
+	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -50,7 +53,7 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.times, t.ladders, t.checkpoints, t.sizes} {
+	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.times, t.ladders, t.checkpoints, t.sizes} {
 		if err := step(); err != nil {
 			return nil, nil, err
 		}
@@ -66,7 +69,7 @@ func (t *table) add(m contest.Measure, questions ...string) {
 		if t.sides[i].reference == nil {
 			continue
 		}
-		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length {
+		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length && m.Kind != contest.Score {
 			e.Note = noPrint
 		}
 		e.Note = strings.TrimSpace(strings.Replace(e.Note, contest.OnePrint, "", 1))

@@ -21,6 +21,8 @@ type ReferenceSheet struct {
 	Specimens  []bench.Specimen         `json:"specimens"`
 	Readings   []bench.Reading          `json:"readings"`
 	Corrected  []bench.Reading          `json:"corrected"`
+	Ratings    []bench.Rated            `json:"ratings"`
+	Rerated    []bench.Rated            `json:"rerated"`
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
 	Ladders    []printing.LadderResult  `json:"ladders"`
 }
@@ -59,6 +61,15 @@ func keepsItsReadings(t *store.Tx, r bench.Reference) error {
 	readings, err := t.ReadingsOfReference(r.ID)
 	if err != nil {
 		return err
+	}
+	ratings, err := t.RatingsOfReference(r.ID)
+	if err != nil {
+		return err
+	}
+	for _, v := range ratings {
+		if *v.Copy > r.Copies {
+			return quantity.Errorf("copies", "is %d, and copy %d of %s was rated; say how many there are at least", r.Copies, *v.Copy, old.Code)
+		}
 	}
 	for _, reading := range readings {
 		switch {
@@ -110,7 +121,7 @@ func referenceSheet(t *store.Tx, id string) (out ReferenceSheet, err error) {
 		return out, fmt.Errorf("reference %s: %w", id, bench.ErrNotFound)
 	}
 	err = s.Evaluate(t)
-	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
+	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Ratings: s.Ratings, Rerated: s.Rerated, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
 }
 
 // ReadReference appends readings to a reference, all or none, by the rules of RecordReadings.

@@ -29,5 +29,12 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 		all[i] = reading.Of(ref)
 	}
 	s.Readings, s.Corrected = counting(all)
+	ratings, err := r.t.RatingsOfReference(id)
+	if err != nil {
+		return s, err
+	}
+	if s.Ratings, s.Rerated, err = r.rated(ratings); err != nil {
+		return s, err
+	}
 	return s, s.readPieces(r.Lookup)
 }

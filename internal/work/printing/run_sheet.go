@@ -14,20 +14,24 @@ import (
 // RunSheet is one run on one page. Readings are those that count; Corrected
 // are those that a correction replaced.
 type RunSheet struct {
-	Run        bench.Run                `json:"run"`
-	Took       bench.Took               `json:"took"`
-	Machine    bench.Machine            `json:"machine"`
-	Resin      bench.Resin              `json:"resin"`
-	Profile    bench.Profile            `json:"profile"`
-	Settings   string                   `json:"settings"`
-	Condition  machine.Condition        `json:"condition"`
-	Printed    string                   `json:"printed"`
-	Contents   []Printed                `json:"contents"`
-	Pieces     []bench.Piece            `json:"pieces"`
-	Features   []bench.Feature          `json:"features"`
-	Specimens  []bench.Specimen         `json:"specimens"`
-	Readings   []bench.Reading          `json:"readings"`
-	Corrected  []bench.Reading          `json:"corrected"`
+	Run       bench.Run         `json:"run"`
+	Took      bench.Took        `json:"took"`
+	Machine   bench.Machine     `json:"machine"`
+	Resin     bench.Resin       `json:"resin"`
+	Profile   bench.Profile     `json:"profile"`
+	Settings  string            `json:"settings"`
+	Condition machine.Condition `json:"condition"`
+	Printed   string            `json:"printed"`
+	Contents  []Printed         `json:"contents"`
+	Pieces    []bench.Piece     `json:"pieces"`
+	Features  []bench.Feature   `json:"features"`
+	Specimens []bench.Specimen  `json:"specimens"`
+	Readings  []bench.Reading   `json:"readings"`
+	Corrected []bench.Reading   `json:"corrected"`
+	// Ratings are what was judged of its copies by eye and hand, Rerated those that were
+	// corrected or taken back.
+	Ratings    []bench.Rated            `json:"ratings"`
+	Rerated    []bench.Rated            `json:"rerated"`
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
 	Ladders    []LadderResult           `json:"ladders"`
 	SetAside   []string                 `json:"set_aside"`
@@ -98,6 +102,10 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
+	ratings, err := r.t.RatingsOfRuns(ids)
+	if err != nil {
+		return err
+	}
 	for _, id := range ids {
 		run, there := runs[id]
 		if !there {
@@ -108,6 +116,9 @@ func (r *Reader) read(ids []string) error {
 		}
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
 		s.Readings, s.Corrected = counting(readings[id])
+		if s.Ratings, s.Rerated, err = r.rated(ratings[id]); err != nil {
+			return err
+		}
 		if err := s.readKit(r.Lookup); err != nil {
 			return err
 		}
@@ -117,6 +128,19 @@ func (r *Reader) read(ids []string) error {
 		r.known[id] = s
 	}
 	return nil
+}
+
+// rated puts ratings with their sittings, those that count and the rest.
+func (r *Reader) rated(ratings []bench.Rating) (count, corrected []bench.Rated, err error) {
+	all := make([]bench.Rated, len(ratings))
+	for i, v := range ratings {
+		all[i].Rating = v
+		if all[i].Sitting, err = r.Sitting(v.SittingID); err != nil {
+			return nil, nil, err
+		}
+	}
+	count, corrected = bench.CountingRatings(all)
+	return count, corrected, nil
 }
 
 // readKit reads what the print was made on, with and of, and the machine's condition

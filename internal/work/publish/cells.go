@@ -26,6 +26,8 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 		if m.Signed {
 			value = say.Micrometres
 		}
+	case contest.Score:
+		value = func(v float64) string { return say.Figure(v) + " of 4" }
 	case contest.Money:
 		value = func(v float64) string { return fmt.Sprintf("%s %.2f", currency, v) }
 	}
@@ -37,7 +39,7 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 		text += fmt.Sprintf(" (%s to %s)", value(e.CI[0]), value(e.CI[1]))
 	}
 	text += fmt.Sprintf(", %s%s", of, e.From())
-	if m.Kind == contest.Length && e.Note != "" {
+	if (m.Kind == contest.Length || m.Kind == contest.Score) && e.Note != "" {
 		text += ". " + strings.TrimSpace(e.Note)
 	}
 	return text

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	rated "ojime/internal/core/rating"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
@@ -113,6 +114,7 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"baths": entriesOf(dec, "baths", &r.Baths), "steps": entriesOf(dec, "steps", &r.Steps), "waste": entriesOf(dec, "waste", &r.Waste),
 		"bottle_events": entriesOf(dec, "bottle_events", &r.BottleEvents), "reminders": entriesOf(dec, "reminders", &r.Reminders),
 		"references": entriesOf(dec, "references", &r.References), "reference_readings": entriesOf(dec, "reference_readings", &r.ReferenceReadings),
+		"rating_scales": entriesOf(dec, "rating_scales", &r.RatingScales), "sittings": entriesOf(dec, "sittings", &r.Sittings), "ratings": entriesOf(dec, "ratings", &r.Ratings),
 		"assemblies": entriesOf(dec, "assemblies", &r.Assemblies), "amendments": entriesOf(dec, "amendments", &r.Amendments),
 		"specimens": entriesOf(dec, "specimens", &r.Specimens), "readings": entriesOf(dec, "readings", &r.Readings),
 		"devices": entriesOf(dec, "devices", &r.Devices), "device_sessions": entriesOf(dec, "device_sessions", &r.Sessions),
@@ -258,6 +260,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		known.of("waste", r.Waste), known.of("bottle_events", r.BottleEvents), known.of("reminders", r.Reminders),
 		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
 		known.of("assemblies", r.Assemblies), known.of("references", r.References), known.of("reference_readings", r.ReferenceReadings), known.of("amendments", r.Amendments),
+		known.of("rating_scales", r.RatingScales), known.of("sittings", r.Sittings), known.of("ratings", r.Ratings),
 		func() error { return r.Settings.Check() },
 		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
@@ -265,7 +268,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
 		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), r.copiesRead(), refers(known, "device_sessions", r.Sessions),
-		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), r.scalesExist(known),
 	} {
 		if err := step(); err != nil {
 			return err
@@ -335,6 +338,24 @@ func (r *Record) copiesRead() func() error {
 		for i, reading := range r.ReferenceReadings {
 			if reading.Copy > copies[reading.ReferenceID] {
 				return quantity.Errorf(fmt.Sprintf("reference_readings[%d].copy", i), "is %d; its reference has %d", reading.Copy, copies[reading.ReferenceID])
+			}
+		}
+		for i, rating := range r.Ratings {
+			if rating.ReferenceID != nil && *rating.Copy > copies[*rating.ReferenceID] {
+				return quantity.Errorf(fmt.Sprintf("ratings[%d].copy", i), "is %d; its reference has %d", *rating.Copy, copies[*rating.ReferenceID])
+			}
+		}
+		return nil
+	}
+}
+
+// scalesExist holds what was rated against the scales there are, the program's and the
+// record's own.
+func (r *Record) scalesExist(known identities) func() error {
+	return func() error {
+		for i, rating := range r.Ratings {
+			if !known["rating_scales"][rating.Scale] && !slices.ContainsFunc(rated.Usual, func(s rated.Scale) bool { return s.Key == rating.Scale }) {
+				return quantity.Errorf(fmt.Sprintf("ratings[%d].scale", i), "is %.40q, which is no scale of the record or of this program", rating.Scale)
 			}
 		}
 		return nil

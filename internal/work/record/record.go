@@ -44,7 +44,12 @@ type Record struct {
 	References   []bench.Reference    `json:"references" required:"false"`
 	// ReferenceReadings are what was read of references.
 	ReferenceReadings []bench.ReferenceReading `json:"reference_readings" required:"false"`
-	Amendments        []bench.Amendment        `json:"amendments" required:"false"`
+	// Ratings are what was judged by eye and hand, in Sittings, on scales of which RatingScales
+	// are the reviewer's own.
+	RatingScales []bench.OwnScale  `json:"rating_scales" required:"false"`
+	Sittings     []bench.Sitting   `json:"sittings" required:"false"`
+	Ratings      []bench.Rating    `json:"ratings" required:"false"`
+	Amendments   []bench.Amendment `json:"amendments" required:"false"`
 	// Devices come without their tokens: each gets a new one where it is wanted again.
 	Devices  []bench.Device        `json:"devices" required:"false"`
 	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
@@ -135,7 +140,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
-		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.Amendments, t.SaveAmendment),
+		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

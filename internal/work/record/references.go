@@ -17,8 +17,12 @@ var targets = map[string]string{
 	"machine_id": "machines", "resin_id": "resins", "bottle_id": "bottles", "profile_id": "profiles", "piece_id": "pieces", "series_id": "series",
 	"run_id": "runs", "specimen_id": "specimens", "feature_id": "features", "instrument_id": "instruments", "cell_id": "cells", "plate_id": "plates",
 	"bath_id": "baths", "device_id": "devices", "machine_ids": "machines", "resin_ids": "resins", "piece_ids": "pieces",
-	"review_id": "reviews", "review_plan_id": "review_plans", "parent_id": "profiles", "corrects_id": "readings",
+	"review_id": "reviews", "review_plan_id": "review_plans", "parent_id": "profiles",
+	"reference_id": "references", "reference_ids": "references", "sitting_id": "sittings", "corrects_id": itsOwn,
 }
+
+// itsOwn is the list that the entry stands in itself.
+const itsOwn = ""
 
 // mayBeEmpty are references that are texts and may stand empty.
 var mayBeEmpty = map[string]bool{"piece_id": true}
@@ -60,6 +64,9 @@ func refers[E any](known identities, name string, list []E) func() error {
 		for i := range list {
 			e := reflect.ValueOf(&list[i]).Elem()
 			for _, f := range fields {
+				if f.target == itsOwn {
+					f.target = name
+				}
 				if wrong := f.wrong(e, known); wrong != "" {
 					return quantity.Errorf(fmt.Sprintf("%s[%d].%s", name, i, f.name), "names %.40q, which is not among the %s", wrong, strings.ReplaceAll(f.target, "_", " "))
 				}

@@ -16,6 +16,8 @@ export function shown(m: MeasureRow, v: number | null | undefined): string {
       return percent(v)
     case 'time':
       return duration(v)
+    case 'score':
+      return `${figure(v)} of 4`
     case 'length':
       return m.signed ? micrometres(v) : `${figure(v)} mm`
     default:
@@ -30,6 +32,8 @@ function apart(m: MeasureRow, v: number): string {
       return `${v > 0 ? '+' : ''}${figure(100 * v)} points`
     case 'time':
       return `${figure(v)} times`
+    case 'score':
+      return `${v > 0 ? '+' : ''}${figure(v)} steps`
     default:
       return micrometres(v)
   }
@@ -86,7 +90,7 @@ export function Measure({
                 <Interval e={e} scale={scale} band={i === baseline ? m.matters : null} />
               </td>
               <td className="text-sm">
-                <From e={e} />
+                <From e={e} kind={m.kind} />
               </td>
               {m.pairs.length > 0 && (
                 <td className="text-sm">{i === baseline ? <Held /> : <Against m={m} p={pair(i)} />}</td>
@@ -132,7 +136,7 @@ function Shown({ m, e }: { m: MeasureRow; e: Estimate }) {
   )
 }
 
-function From({ e }: { e: Estimate }) {
+function From({ e, kind }: { e: Estimate; kind: MeasureRow['kind'] }) {
   return (
     <>
       {e.prints === 0 && e.value !== null ? 'a reference' : counted(e.prints, 'print')}
@@ -144,7 +148,7 @@ function From({ e }: { e: Estimate }) {
       {e.events === null && e.specimens > 0 && (
         <span className="num block text-soft">
           {counted(e.specimens, 'specimen')}
-          {e.readings > 0 && `, ${counted(e.readings, 'reading')}`}
+          {e.readings > 0 && `, ${counted(e.readings, kind === 'score' ? 'rating' : 'reading')}`}
         </span>
       )}
     </>
@@ -196,8 +200,9 @@ function scaleOf(m: MeasureRow): Scale | undefined {
   if (all.length === 0) return undefined
   let [low, high] = [Math.min(...all), Math.max(...all)]
   if (m.kind === 'share') [low, high] = [0, 1]
+  if (m.kind === 'score') [low, high] = [0, 4]
   const room = high > low ? (high - low) * 0.04 : Math.abs(high) * 0.1 || 1
-  return m.kind === 'share' ? { low, high } : { low: low - room, high: high + room }
+  return m.kind === 'share' || m.kind === 'score' ? { low, high } : { low: low - room, high: high + room }
 }
 
 /** A value with its interval on the measure's scale; the band around the side held against is what matters. */

@@ -13,11 +13,12 @@ export function MeasurePicture({ m, sides, baseline }: { m: MeasureRow; sides: S
   const [w, row, left, right, bottom] = [760, 40, 250, 30, 44]
   const h = m.sides.length * row + 12 + bottom
   const unit = m.kind === 'share' ? 100 : m.kind === 'time' ? 1 / 60 : m.kind === 'length' && m.signed ? 1000 : 1
-  const names = { share: '%', time: 'minutes', length: m.signed ? 'µm' : 'mm', money: '' }
-  const [low, high] = m.kind === 'share' ? [0, 1] : [Math.min(...known), Math.max(...known)]
+  const names = { share: '%', time: 'minutes', length: m.signed ? 'µm' : 'mm', score: 'steps, 0 to 4', money: '' }
+  const [low, high] =
+    m.kind === 'share' ? [0, 1] : m.kind === 'score' ? [0, 4] : [Math.min(...known), Math.max(...known)]
   const room = high > low ? (high - low) * 0.06 : Math.abs(high) * 0.1 || 1
   const x = scaleLinear({
-    domain: m.kind === 'share' ? [0, 100] : [(low - room) * unit, (high + room) * unit],
+    domain: m.kind === 'share' ? [0, 100] : m.kind === 'score' ? [0, 4] : [(low - room) * unit, (high + room) * unit],
     range: [left, w - right],
   })
   const at = (v: number) => Math.max(left, Math.min(w - right, x(v * unit)))

@@ -1597,6 +1597,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rating-scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Scales with the anchors of their steps, the reviewer's own last */
+        get: operations["get-rating-scales"];
+        put?: never;
+        /** Define a scale of one's own */
+        post: operations["post-rating-scales"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rate a specimen or a copy of a reference */
+        post: operations["post-ratings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratings/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a rating back with its reason */
+        post: operations["post-ratings-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/record": {
         parameters: {
             query?: never;
@@ -2341,6 +2393,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a sitting: by whom, from where, in which stage and light */
+        post: operations["post-sittings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sittings/latest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sitting begun last */
+        get: operations["get-sittings-latest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/specimens/{code}": {
         parameters: {
             query?: never;
@@ -2955,6 +3041,7 @@ export interface components {
             prints: number;
         };
         Comparison: {
+            agreement: string[];
             answers: string[];
             audits: components["schemas"]["Audit"][];
             /** Format: int64 */
@@ -2971,6 +3058,7 @@ export interface components {
             question: string;
             remedies: components["schemas"]["FaultRemedies"][];
             sides: components["schemas"]["Side"][];
+            stages: string[];
             thresholds: components["schemas"]["Threshold"][];
             time_splits: components["schemas"]["TimeSplit"][];
             whys: components["schemas"]["Why"][];
@@ -3014,7 +3102,7 @@ export interface components {
             alike: boolean;
             key: string;
             /** @enum {string} */
-            kind: "share" | "length" | "time" | "money";
+            kind: "share" | "length" | "score" | "time" | "money";
             label: string;
             /** Format: double */
             matters: number | null;
@@ -3176,6 +3264,9 @@ export interface components {
             staircase: boolean;
             strokes_mm: number[];
             walls_mm: number[];
+        };
+        CurrentSitting: {
+            sitting: components["schemas"]["Sitting"] | null;
         };
         Decidable: {
             declared: string[];
@@ -5004,6 +5095,13 @@ export interface components {
             /** Format: int64 */
             whole: number;
         };
+        OwnScale: {
+            anchors: string[];
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            name: string;
+        };
         PackBody: {
             more?: components["schemas"]["Packing"] | null;
             placements: components["schemas"]["Placement"][];
@@ -5624,6 +5722,48 @@ export interface components {
             text: string;
             workaround?: string;
         };
+        Rated: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            /** Format: int64 */
+            copy?: number | null;
+            readonly corrects_id?: string | null;
+            readonly id?: string;
+            reference_id?: string | null;
+            scale: string;
+            /** Format: int64 */
+            score: number;
+            sitting: components["schemas"]["Sitting"];
+            sitting_id: string;
+            specimen_id?: string | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+        };
+        Rating: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            /** Format: int64 */
+            copy?: number | null;
+            readonly corrects_id?: string | null;
+            readonly id?: string;
+            reference_id?: string | null;
+            scale: string;
+            /** Format: int64 */
+            score: number;
+            sitting_id: string;
+            specimen_id?: string | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+        };
+        RatingScale: {
+            anchors: string[];
+            key: string;
+            name: string;
+            own: boolean;
+            questions: string[];
+        };
         Reading: {
             corrects_id?: string | null;
             feature_id: string;
@@ -5686,6 +5826,8 @@ export interface components {
             plates?: components["schemas"]["Plate"][];
             preflights?: components["schemas"]["Preflight"][];
             profiles: components["schemas"]["Profile"][];
+            rating_scales?: components["schemas"]["OwnScale"][];
+            ratings?: components["schemas"]["Rating"][];
             readings: components["schemas"]["Reading"][];
             reference_readings?: components["schemas"]["ReferenceReading"][];
             references?: components["schemas"]["Reference"][];
@@ -5699,6 +5841,7 @@ export interface components {
             runs: components["schemas"]["Run"][];
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
+            sittings?: components["schemas"]["Sitting"][];
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
             waste?: components["schemas"]["Waste"][];
@@ -5832,8 +5975,10 @@ export interface components {
             features: components["schemas"]["Feature"][];
             ladders: components["schemas"]["LadderResult"][];
             piece: components["schemas"]["Piece"];
+            ratings: components["schemas"]["Rated"][];
             readings: components["schemas"]["Reading"][];
             reference: components["schemas"]["Reference"];
+            rerated: components["schemas"]["Rated"][];
             specimens: components["schemas"]["Specimen"][];
         };
         Remedy: {
@@ -6220,7 +6365,9 @@ export interface components {
             pieces: components["schemas"]["Piece"][];
             printed: string;
             profile: components["schemas"]["Profile"];
+            ratings: components["schemas"]["Rated"][];
             readings: components["schemas"]["Reading"][];
+            rerated: components["schemas"]["Rated"][];
             resin: components["schemas"]["Resin"];
             run: components["schemas"]["Run"];
             set_aside: string[];
@@ -6234,6 +6381,14 @@ export interface components {
             name: string;
             plan: components["schemas"]["Plan"];
             trouble: string;
+        };
+        Score: {
+            of_id: string;
+            scale: string;
+            /** Format: int64 */
+            score: number;
+            sitting_id: string;
+            specimen_id: string;
         };
         Series: {
             /** Format: double */
@@ -6463,6 +6618,21 @@ export interface components {
             warmth: components["schemas"]["SetupWarmContrast"][];
             washed: string;
         };
+        Sitting: {
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            light: string;
+            /** Format: double */
+            magnification?: number | null;
+            note?: string;
+            rater: string;
+            scales: string[];
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** @enum {string} */
+            station: "table" | "arms_length" | "in_hand" | "loupe";
+        };
         SkipBody: {
             reason: string;
         };
@@ -6537,6 +6707,9 @@ export interface components {
             why: string;
         };
         TakingBackOfReferenceBody: {
+            why: string;
+        };
+        TakingRatingBackBody: {
             why: string;
         };
         Thread: {
@@ -10798,6 +10971,136 @@ export interface operations {
             };
         };
     };
+    "get-rating-scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatingScale"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-rating-scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnScale"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatingScale"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-ratings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Score"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rated"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-ratings-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingRatingBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rated"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-record": {
         parameters: {
             query?: never;
@@ -12642,6 +12945,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sitting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sittings-latest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurrentSitting"];
                 };
             };
             /** @description Error */

@@ -37,6 +37,14 @@ export function Figures({ c }: { c: Comparison }) {
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.question === 'time' && <EqualFill c={c} />}
       {(c.question === 'time' || c.question === 'failure') && <Warmth c={c} />}
+      {[...c.stages, ...c.agreement].length > 0 && (c.question === 'finish' || c.question === 'detail') && (
+        <section aria-label="Ratings together">
+          <h3>Ratings together ◇</h3>
+          {[...c.stages, ...c.agreement].map((s) => (
+            <p key={s}>{s}</p>
+          ))}
+        </section>
+      )}
       {c.answers.length > 0 && (
         <div>
           <h3>What this shows</h3>

@@ -5,6 +5,7 @@ import { useInstruments } from '../../lib/queries'
 import { Caliper } from './Caliper'
 import { Eye } from './Eye'
 import type { InHand } from './inHand'
+import { Ratings } from './Ratings'
 import { Summary } from './Summary'
 
 /** The copies of a print or a reference, one in hand: its sizes, ladders and checkpoints, and what they say together. */
@@ -19,13 +20,6 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   const piece = sheet.pieces.find((p) => p.id === inHand?.piece_id) ?? sheet.pieces[0]
   const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === piece?.id)
   const tool = instrument || (instruments.data?.[0]?.id ?? '')
-  if (features.length === 0) {
-    return (
-      <Empty title="Nothing is defined to be measured on this piece">
-        <Link to={`/kit/pieces/${piece?.id}`}>Say what is measured on {piece?.name}</Link>
-      </Empty>
-    )
-  }
   const specimen = sheet.specimens.find((s) => s.id === specimenID)
   return (
     <>
@@ -65,6 +59,11 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
           </p>
         )}
       </div>
+      {specimen && features.length === 0 && (
+        <Empty title="Nothing is defined to be measured on this piece">
+          <Link to={`/kit/pieces/${piece?.id}`}>Say what is measured on {piece?.name}</Link>
+        </Empty>
+      )}
       {specimen ? (
         <>
           <Caliper
@@ -80,6 +79,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             specimen={specimen}
             features={features.filter((f) => f.kind !== 'dimension')}
           />
+          <Ratings key={`ratings-${specimen.id}`} sheet={sheet} specimen={specimen} />
         </>
       ) : (
         <p className="text-soft">

@@ -4,6 +4,7 @@ type Reading = Schemas['Reading']
 
 /** What is being read, a print or a reference, and how a reading of it is kept and taken back. */
 export interface InHand {
+  id: string
   pieces: Schemas['Piece'][]
   features: Schemas['Feature'][]
   specimens: Schemas['Specimen'][]
@@ -11,6 +12,8 @@ export interface InHand {
   corrected: Reading[]
   dimensions: RunSheet['dimensions']
   ladders: RunSheet['ladders']
+  ratings: Schemas['Rated'][]
+  rerated: Schemas['Rated'][]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<unknown>
   takeBack: (readingID: string, why: string) => Promise<unknown>
@@ -21,6 +24,7 @@ export function ofPrint(s: RunSheet): InHand {
   const id = s.run.id ?? ''
   return {
     ...s,
+    id,
     keep: (readings, confirmed) =>
       answer(api.POST('/api/v1/runs/{id}/readings', { params: { path: { id } }, body: { readings, confirmed } })),
     takeBack: (reading_id, why) =>
@@ -38,6 +42,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
   const id = s.reference.id ?? ''
   return {
     ...s,
+    id,
     pieces: [s.piece],
     set_aside: [],
     keep: (readings, confirmed) =>

@@ -1,0 +1,39 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/rating"
+	"ojime/internal/work/inspect"
+)
+
+type takingRatingBack struct {
+	ID   string `path:"id"`
+	Body struct {
+		Why string `json:"why" minLength:"1"`
+	}
+}
+
+// ratings are what is judged by eye and hand, on scales with anchors, in sittings.
+func (s *server) ratings() {
+	serve(s, http.MethodGet, "/api/v1/rating-scales", "Scales with the anchors of their steps, the reviewer's own last", func(ctx context.Context, _ *nothing) ([]rating.Scale, error) {
+		return s.work.Inspect.Scales(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/rating-scales", "Define a scale of one's own", func(ctx context.Context, in *created[bench.OwnScale]) (rating.Scale, error) {
+		return s.work.Inspect.DefineScale(ctx, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/sittings/latest", "The sitting begun last", func(ctx context.Context, _ *nothing) (inspect.CurrentSitting, error) {
+		return s.work.Inspect.Sitting(ctx)
+	})
+	serve(s, http.MethodPost, "/api/v1/sittings", "Begin a sitting: by whom, from where, in which stage and light", func(ctx context.Context, in *created[bench.Sitting]) (bench.Sitting, error) {
+		return s.work.Inspect.BeginSitting(ctx, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/ratings", "Rate a specimen or a copy of a reference", func(ctx context.Context, in *created[inspect.Score]) ([]bench.Rated, error) {
+		return s.work.Inspect.Rate(ctx, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/ratings/{id}/taking-back", "Take a rating back with its reason", func(ctx context.Context, in *takingRatingBack) ([]bench.Rated, error) {
+		return s.work.Inspect.TakeRatingBack(ctx, in.ID, in.Body.Why)
+	})
+}

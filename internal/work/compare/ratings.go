@@ -1,0 +1,202 @@
+package compare
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/contest"
+	"ojime/internal/core/evidence"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/rating"
+	"ojime/internal/say"
+	"ojime/internal/work/printing"
+)
+
+// seat is what was judged and how: a piece on a scale, from a station, in a stage. Scores of
+// different seats are never brought together.
+type seat struct{ scale, stage, pieceID, station string }
+
+// seatOf says the station in words, a loupe with its magnification.
+func seatOf(r bench.Rated, pieceID string) seat {
+	return seat{r.Scale, r.Sitting.Stage, pieceID, StationWords(r.Sitting)}
+}
+
+func (s seat) key() string {
+	return ratingOf + strings.Join([]string{s.scale, s.stage, s.pieceID, s.station}, " ")
+}
+
+// seatOfKey reads the key of a measure that is of a rating.
+func seatOfKey(key string) (s seat, ok bool) {
+	rest, ok := strings.CutPrefix(key, ratingOf)
+	parts := strings.SplitN(rest, " ", 4)
+	if !ok || len(parts) < 4 {
+		return s, false
+	}
+	return seat{parts[0], parts[1], parts[2], parts[3]}, true
+}
+
+// before reports that a seat is of an earlier stage of the same.
+func (s seat) before(o seat) bool {
+	earlier := slices.Index(stages, s.stage) < slices.Index(stages, o.stage)
+	o.stage = s.stage
+	return earlier && s == o
+}
+
+// StationWords is from where a sitting looked.
+func StationWords(s bench.Sitting) string {
+	switch s.Station {
+	case "table":
+		return "on the table"
+	case "arms_length":
+		return "at arm's length"
+	case "loupe":
+		return "under a loupe of " + say.Figure(quantity.Or(s.Magnification, 1)) + " ×"
+	}
+	return "in hand"
+}
+
+// stages are those that a surface goes through, in their order.
+var stages = []string{"raw", "washed", "cured", "varnished", "primed", "painted"}
+
+// ratings are scores over prints, specimens and ratings, by scale, station and stage. A step
+// is the least that a scale tells apart.
+func (t *table) ratings() error {
+	of := map[seat]*ratedMeasure{}
+	for i, s := range t.sides {
+		for _, sheet := range s.sheets {
+			for at, print := range ratedOn(sheet) {
+				if of[at] == nil {
+					of[at] = &ratedMeasure{seat: at, sides: make([]evidence.NestedSide, len(t.sides))}
+					for j := range of[at].sides {
+						of[at].sides[j].Instrument.ResolutionMM = 1
+					}
+				}
+				of[at].sides[i].Prints = append(of[at].sides[i].Prints, print)
+			}
+		}
+	}
+	for _, scale := range t.scales {
+		var measures []*ratedMeasure
+		for at, m := range of {
+			if at.scale == scale.Key {
+				measures = append(measures, m)
+			}
+		}
+		slices.SortFunc(measures, func(a, b *ratedMeasure) int {
+			return cmp.Or(cmp.Compare(t.pieces[a.seat.pieceID], t.pieces[b.seat.pieceID]), cmp.Compare(a.seat.station, b.seat.station),
+				cmp.Compare(slices.Index(stages, a.seat.stage), slices.Index(stages, b.seat.stage)))
+		})
+		for _, m := range measures {
+			name := t.label(bench.Feature{Name: scale.Name, PieceID: m.seat.pieceID}, "")
+			measure, err := contest.Scores(m.seat.key(), fmt.Sprintf("%s, %s, %s", name, m.seat.station, m.seat.stage), m.sides, t.pairs)
+			if err != nil {
+				return err
+			}
+			t.add(measure, scale.Questions...)
+		}
+	}
+	return nil
+}
+
+// ratingOf begins the key of a rating.
+const ratingOf = "rating "
+
+type ratedMeasure struct {
+	seat  seat
+	sides []evidence.NestedSide
+}
+
+// ratedOn are the scores on one print by seat, copy by copy; those set aside have none.
+func ratedOn(sheet printing.RunSheet) map[seat]evidence.NestedPrint {
+	out := map[seat]evidence.NestedPrint{}
+	for _, p := range sheet.Specimens {
+		scores := map[seat][]float64{}
+		if p.SetAside() {
+			continue
+		}
+		for _, r := range sheet.Ratings {
+			if r.Specimen() == p.ID {
+				at := seatOf(r, p.PieceID)
+				scores[at] = append(scores[at], float64(r.Score))
+			}
+		}
+		for at, values := range scores {
+			print := out[at]
+			print.Specimens = append(print.Specimens, evidence.NestedSpecimen{ValuesMM: values})
+			out[at] = print
+		}
+	}
+	return out
+}
+
+// agreement says how far ratings of the same copy, from the same station and in the same
+// stage, agree.
+func agreement(sides []side) ([]string, error) {
+	pairs := []rating.Twice{}
+	for _, s := range sides {
+		for _, sheet := range s.sheets {
+			of := map[seat][]int64{}
+			for _, r := range sheet.Ratings {
+				key := seatOf(r, r.Specimen())
+				for _, other := range of[key] {
+					pairs = append(pairs, rating.Twice{A: other, B: r.Score})
+				}
+				of[key] = append(of[key], r.Score)
+			}
+		}
+	}
+	if len(pairs) == 0 {
+		return []string{}, nil
+	}
+	a, err := rating.Agree(pairs)
+	if err != nil {
+		return nil, err
+	}
+	return []string{fmt.Sprintf("Of %s of the same copy on the same scale %d %s the same and %d within one step (95 %%: %s to %s).", say.Counted(a.Pairs, "pair of ratings", "pairs of ratings"), a.Same,
+		map[bool]string{true: "was", false: "were"}[a.Same == 1], a.WithinOne, say.Percent(a.NearRate.CI[0]), say.Percent(a.NearRate.CI[1]))}, nil
+}
+
+// stageSentences say where a difference that is seen in one stage is not shown in a later
+// one, from the same station.
+func stageSentences(measures []contest.Measure) []string {
+	out := []string{}
+	for _, m := range measures {
+		at, rated := seatOfKey(m.Key)
+		if !rated {
+			continue
+		}
+		for _, later := range measures {
+			then, rated := seatOfKey(later.Key)
+			if !rated || !at.before(then) {
+				continue
+			}
+			for i, p := range m.Pairs {
+				q := later.Pairs[i]
+				if p.Verdict != evidence.NotShown && q.Verdict == evidence.NotShown && q.Difference != nil {
+					name, _, _ := strings.Cut(m.Label, ", ")
+					out = append(out, fmt.Sprintf("%s, %s: the difference of %s and %s that is shown %s is not shown %s.", name, at.station, letter(p.A), letter(p.B), at.stage, then.stage))
+				}
+			}
+		}
+	}
+	return out
+}
+
+// judgedIn is what the sittings of a print's ratings have in common, in words; nil where
+// nobody rated it.
+func judgedIn(sheet printing.RunSheet, of func(bench.Sitting) string) *string {
+	words := []string{}
+	for _, r := range sheet.Ratings {
+		if w := of(r.Sitting); !slices.Contains(words, w) {
+			words = append(words, w)
+		}
+	}
+	if len(words) == 0 {
+		return nil
+	}
+	slices.Sort(words)
+	return quantity.Ptr(strings.Join(words, "; "))
+}
