@@ -297,6 +297,68 @@ test('a reference is entered and read as a specimen is, and stands beside the pr
   await expect(figures).toContainText('A reference: no print on record made it.')
 })
 
+test('judged by eye: a sitting said once, digits rate, a scale of one’s own, and rows by station and stage', async ({
+  page,
+}) => {
+  const references = (await (await page.request.get('/api/v1/references')).json()) as { reference: { id: string } }[]
+  await page.goto(`/inspect/references/${references[0]!.reference.id}`)
+  const panel = page.getByRole('region', { name: /^Judged by eye and hand/ })
+  await expect(panel).toContainText('in hand, primed, under a daylight lamp from the left, by Marn')
+  await panel.getByRole('button', { name: 'Another sitting' }).click()
+  await panel.getByText('A scale of your own').click()
+  const own = panel.getByRole('form', { name: 'A scale of your own' })
+  await own.getByLabel('What is judged on it').fill('Sound when tapped')
+  for (const [i, anchor] of ['dull', 'soft', 'plain', 'bright', 'rings'].entries())
+    await own.getByLabel(`Step ${i} is`).fill(anchor)
+  await own.getByRole('button', { name: 'Keep this scale' }).click()
+  const sitting = panel.getByRole('form', { name: 'A sitting' })
+  await sitting.getByRole('checkbox', { name: 'Sound when tapped' }).check()
+  await sitting.getByLabel('Who judges').fill('Tavi')
+  await sitting.getByLabel('From where').selectOption('under a loupe')
+  await sitting.getByLabel('Stage of the surface').selectOption('raw')
+  await sitting.getByLabel('Light').fill('')
+  await sitting.getByRole('button', { name: 'Begin this sitting' }).click()
+  await expect(sitting.getByText(/say under which light|is missing|too short/).first()).toBeVisible()
+  await sitting.getByLabel('Light').fill('a ring lamp')
+  await sitting.getByLabel('Magnification').fill('5')
+  await sitting.getByRole('button', { name: 'Begin this sitting' }).click()
+  await expect(panel).toContainText('loupe of 5 ×, raw, under a ring lamp, by Tavi')
+  await page.locator('h1').click()
+  for (const score of ['4', '3', '4', '2']) {
+    await expect(panel.getByText('press 0 to 4')).toBeVisible()
+    await page.keyboard.press(score)
+    await expect(panel.getByRole('button', { pressed: true })).not.toHaveCount(0)
+    await expect(panel.getByRole('button').first()).toBeEnabled()
+  }
+  await expect(panel.getByRole('status')).toContainText('All 4 scales are rated here')
+  await expect(
+    panel.getByRole('group', { name: 'Sound when tapped' }).getByRole('button', { pressed: true }),
+  ).toHaveText(/2.*plain/)
+  // A second score corrects the first, and one taken back stays with its reason.
+  await panel.getByRole('group', { name: 'Layer lines' }).getByRole('button', { name: /^4/ }).click()
+  await panel.getByText(/ratings of F1-01 on record/).click()
+  await expect(panel.getByRole('list', { name: 'Ratings of F1-01' })).toContainText('corrected')
+  await panel.getByRole('button', { name: 'Take back Sound when tapped: 2, plain' }).click()
+  await panel.getByLabel('Why it is taken back').fill('a lorry went by')
+  await panel.getByRole('button', { name: 'Take it back' }).click()
+  await expect(panel.getByRole('list', { name: 'Ratings of F1-01' })).toContainText('taken back: a lorry went by')
+
+  await open(page, /Panel or projector/)
+  await expect(page.getByLabel('What was put to the test').getByRole('row')).toHaveCount(5)
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  await page.getByLabel('Question').selectOption('finish')
+  const figures = page.getByLabel('Figures')
+  const raw = figures.getByRole('table', { name: /^Crispness of edges, in hand, raw/ })
+  await expect(raw.getByRole('row', { name: /^A/ })).toContainText(/3 prints.*ratings/)
+  await expect(raw.getByRole('row', { name: /^D/ })).toContainText('a reference')
+  await expect(figures.getByRole('table', { name: /^Crispness of edges, in hand, primed/ })).toBeVisible()
+  await expect(figures.getByRole('table', { name: /^Crispness of edges, under a loupe of 5 ×, raw/ })).toContainText(
+    'Not rated.',
+  )
+  await expect(figures.getByLabel('Ratings together')).toContainText(/pairs of ratings of the same copy/)
+})
+
 test('a review that names nothing yet says what to do next', async ({ page }) => {
   await page.goto('/verdict/new')
   await page.getByLabel('Question').fill('Which of the two is the quieter?')

@@ -47,6 +47,7 @@ type scene struct {
 	last       printing.RunSheet // the print made last
 	trying     behaviour         // of the machine on which settings and resins are tried
 	lossy      int               // plates so far that lost a copy
+	ofBoth     []string          // the prints of the two machines that are rated
 }
 
 // source draws bytes for ids from the seeded stream.

@@ -327,6 +327,8 @@ func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Du
 		machines: map[string]kit.MachineCard{}, resins: map[string]kit.ResinCard{}, bottles: map[string]bench.Bottle{},
 		pieces: map[string]kit.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]planning.PlateSheet{}, met: map[string]bool{},
 	}
-	d.work = work.New(s, func() time.Time { return d.clock }, source{d.chance})
+	// Ids have chance of their own: one entry more changes no number of the entries after it.
+	d.work = work.New(s, func() time.Time { return d.clock }, source{rand.New(rand.NewPCG(seed, seed+1))})
+
 	return d
 }

@@ -35,6 +35,9 @@ func (d *scene) twoMachines() error {
 	if err != nil {
 		return err
 	}
+	if err := d.sittings(d.ofBoth, milled); err != nil {
+		return err
+	}
 	reviewed, err := d.review(bench.Review{Question: "Panel or projector for bars and spines, in blue or in tough?", Readers: "People who choose between two machines of one price", UnderTest: bench.IDs{"machine", "resin"}, Policy: "maker_default",
 		Disclosure: dunnock + " was bought by the reviewer; " + wheatear + " is lent by its maker until the spring.", NotTested: "Other resins, other layer heights, full plates, wear.", ReferenceIDs: bench.IDs{milled}},
 		machines, resins, []string{"Step coupon", "Cage lantern", "Spined wyrm"})
@@ -93,11 +96,13 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 			if err := d.print(machine, resin, "Step coupon", 2); err != nil {
 				return err
 			}
+			d.ofBoth = append(d.ofBoth, d.last.Run.ID)
 		}
 		d.clock = d.clock.Add(15 * time.Hour)
 		if err := d.printPlate("Lanterns and a wyrm", machine, resin, d.lot("Cage lantern", 2), d.lot("Spined wyrm", 1)); err != nil {
 			return err
 		}
+		d.ofBoth = append(d.ofBoth, d.last.Run.ID)
 		if round == 1 && machine == dunnock && resin == "Heron Blue" {
 			if err := d.broken(); err != nil {
 				return err

@@ -122,7 +122,7 @@ func (m Measure) told(e Estimate) string {
 	case m.Kind == Share && e.Events != nil:
 		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), e.From())
 	case m.Kind == Score:
-		return fmt.Sprintf("%s of 4 (%s)", say.Figure(*e.Value), e.From())
+		return fmt.Sprintf("%s of 0 to 4 (%s)", say.Figure(*e.Value), e.From())
 	case m.Kind == Time:
 		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), e.From())
 	case m.Kind == Length && m.Signed:

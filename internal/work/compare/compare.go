@@ -40,8 +40,12 @@ type ComparisonRequest struct {
 	Names []string
 }
 
-// DecidingTime declares the time of plates, whatever lies on them.
-const DecidingTime = "time"
+// DecidingTime declares the time of plates, whatever lies on them; RatingOf begins a scale
+// that is declared, from whichever station and in whichever stage.
+const (
+	DecidingTime = "time"
+	RatingOf     = "rating "
+)
 
 // Deciding is a measure that was declared to decide, for all sides against one, or for one
 // of them (Of, nil for all).
@@ -64,7 +68,7 @@ func (req ComparisonRequest) deciding() *Deciding {
 // holds reports a pair of a measure that was declared to decide. The time of plates is
 // declared whatever lies on them.
 func (d *Deciding) holds(m contest.Measure, p contest.Pair) bool {
-	if d == nil || m.Key != d.Measure && !(d.Measure == DecidingTime && strings.HasPrefix(m.Key, timeOf)) {
+	if d == nil || m.Key != d.Measure && !((d.Measure == DecidingTime || strings.HasPrefix(d.Measure, RatingOf)) && strings.HasPrefix(m.Key, d.Measure+" ")) {
 		return false
 	}
 	other := p.A

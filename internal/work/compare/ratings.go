@@ -25,12 +25,12 @@ func seatOf(r bench.Rated, pieceID string) seat {
 }
 
 func (s seat) key() string {
-	return ratingOf + strings.Join([]string{s.scale, s.stage, s.pieceID, s.station}, " ")
+	return RatingOf + strings.Join([]string{s.scale, s.stage, s.pieceID, s.station}, " ")
 }
 
 // seatOfKey reads the key of a measure that is of a rating.
 func seatOfKey(key string) (s seat, ok bool) {
-	rest, ok := strings.CutPrefix(key, ratingOf)
+	rest, ok := strings.CutPrefix(key, RatingOf)
 	parts := strings.SplitN(rest, " ", 4)
 	if !ok || len(parts) < 4 {
 		return s, false
@@ -100,9 +100,6 @@ func (t *table) ratings() error {
 	}
 	return nil
 }
-
-// ratingOf begins the key of a rating.
-const ratingOf = "rating "
 
 type ratedMeasure struct {
 	seat  seat

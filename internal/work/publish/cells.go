@@ -27,7 +27,7 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 			value = say.Micrometres
 		}
 	case contest.Score:
-		value = func(v float64) string { return say.Figure(v) + " of 4" }
+		of = "of 0 to 4, "
 	case contest.Money:
 		value = func(v float64) string { return fmt.Sprintf("%s %.2f", currency, v) }
 	}

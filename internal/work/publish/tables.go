@@ -11,9 +11,11 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/rating"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/experiment"
+	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -21,16 +23,20 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		scales, err := inspect.AllScales(t)
+		if err != nil {
+			return err
+		}
 		review, err := t.Review(reviewID)
 		if err != nil {
 			return err
@@ -54,7 +60,7 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns()}))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -71,6 +77,7 @@ type published struct {
 	// references have readings as prints do, and no rows of runs and specimens.
 	references []printing.RunSheet
 	turns      map[string]int64
+	scales     []rating.Scale
 }
 
 func settingsRows(of published) [][]string {
@@ -169,6 +176,29 @@ func readingRows(of published) [][]string {
 		}
 		add(s.Readings, "yes")
 		add(s.Corrected, "corrected")
+	}
+	return out
+}
+
+// ratingRows say of each score what its step means and how it was judged.
+func ratingRows(of published) [][]string {
+	out := [][]string{{"run", "specimen", "piece", "scale", "score", "anchor", "station", "magnification", "stage", "light", "rater", "rated", "counts", "note_of_sitting"}}
+	scales := task.ByID(of.scales, func(s rating.Scale) string { return s.Key })
+	for _, s := range slices.Concat(of.sheets, of.references) {
+		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
+		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
+		add := func(ratings []bench.Rated, counts string) {
+			for _, r := range ratings {
+				counts, p, scale := counts, specimen[r.Specimen()], scales[r.Scale]
+				if r.TakenBackMS != nil {
+					counts = "taken back: " + r.TakenBackWhy
+				}
+				out = append(out, []string{s.Run.Code, p.Code, piece[p.PieceID].Name, scale.Name, whole(&r.Score), scale.Anchors[r.Score], r.Sitting.Station, num(r.Sitting.Magnification), r.Sitting.Stage,
+					r.Sitting.Light, r.Sitting.Rater, say.Instant(r.AtMS), counts, r.Sitting.Note})
+			}
+		}
+		add(s.Ratings, "yes")
+		add(s.Rerated, "corrected")
 	}
 	return out
 }

@@ -312,7 +312,9 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 
 {{with first .Results}}{{range .Sides}}{{$letter := .Letter}}{{range .Warmth}}- Temperature of {{$letter}}: {{.Says}}
 {{end}}{{end}}{{end}}{{range .Results}}{{range .Answers}}- {{.}}
-{{end}}{{end}}{{with first .Results}}{{if .Faults}}
+{{end}}{{end}}{{with first .Results}}{{range .Stages}}- {{.}}
+{{end}}{{range .Agreement}}- {{.}}
+{{end}}{{if .Faults}}
 ### Faults, by symptom
 
 | Symptom |{{range .Sides}} {{.Letter}} |{{end}} What that says |

@@ -12,6 +12,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
@@ -88,7 +89,11 @@ func decidableMeasures(t *store.Tx, review bench.Review) ([]DecidableMeasure, er
 			}
 		}
 	}
-	return out, nil
+	scales, err := inspect.AllScales(t)
+	for _, s := range scales {
+		out = append(out, DecidableMeasure{compare.RatingOf + s.Key, s.Name + ", as rated"})
+	}
+	return out, err
 }
 
 // decidableSetUps are those on record, and those that only a plan holds.

@@ -17,7 +17,7 @@ export function shown(m: MeasureRow, v: number | null | undefined): string {
     case 'time':
       return duration(v)
     case 'score':
-      return `${figure(v)} of 4`
+      return figure(v)
     case 'length':
       return m.signed ? micrometres(v) : `${figure(v)} mm`
     default:
@@ -67,6 +67,7 @@ export function Measure({
         <caption className="pb-1 text-left font-semibold">
           {m.label}
           {m.kind === 'money' && `, ${currency}`}
+          {m.kind === 'score' && ', steps of 0 to 4'}
         </caption>
         <thead className="max-sm:sr-only">
           <tr>

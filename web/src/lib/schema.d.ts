@@ -11991,7 +11991,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings";
             };
             cookie?: never;
         };
