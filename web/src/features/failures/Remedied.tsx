@@ -1,3 +1,4 @@
+import { Fragment } from 'react'
 import type { Schemas } from '../../lib/api'
 import { counted, percent } from '../../lib/format'
 
@@ -45,36 +46,39 @@ function Rows({ rows, what }: { rows: Fared[]; what: string }) {
             <th>Symptom</th>
             <th>Stayed away by itself</th>
             <th>After any remedy</th>
-            <th className="text-left">What that says</th>
           </tr>
         </thead>
         <tbody>
           {rows.map((r) => (
-            <tr key={r.symptom}>
-              <th scope="row" className="text-left">
-                {r.symptom}
-              </th>
-              <Stayed s={r.by_itself} />
-              <Stayed s={r.remedied} />
-              <td className="min-w-60 text-left">
-                {r.says}
-                <ul className="text-sm text-soft">
-                  {r.causes.map((c) => (
-                    <li key={c.cause}>
-                      against “{c.title}”:{' '}
-                      <span className="num">{c.of > 0 ? `${c.away} of ${c.of}` : 'no print tells'}</span>
-                      {c.of > 0 && c.rate.ci && (
-                        <span className="num">
-                          {' '}
-                          ({percent(c.rate.ci[0])} to {percent(c.rate.ci[1])})
-                        </span>
-                      )}
-                      {c.together > 0 && `; ${c.together} more with something else tried as well`}
-                    </li>
-                  ))}
-                </ul>
-              </td>
-            </tr>
+            <Fragment key={r.symptom}>
+              <tr>
+                <th scope="row" className="border-b-0 text-left">
+                  {r.symptom}
+                </th>
+                <Stayed s={r.by_itself} />
+                <Stayed s={r.remedied} />
+              </tr>
+              <tr>
+                <td colSpan={3} className="border-t-0 text-left whitespace-normal">
+                  {r.says}
+                  <ul className="text-sm text-soft">
+                    {r.causes.map((c) => (
+                      <li key={c.cause}>
+                        against “{c.title}”:{' '}
+                        <span className="num">{c.of > 0 ? `${c.away} of ${c.of}` : 'no print tells'}</span>
+                        {c.of > 0 && c.rate.ci && (
+                          <span className="num">
+                            {' '}
+                            ({percent(c.rate.ci[0])} to {percent(c.rate.ci[1])})
+                          </span>
+                        )}
+                        {c.together > 0 && `; ${c.together} more with something else tried as well`}
+                      </li>
+                    ))}
+                  </ul>
+                </td>
+              </tr>
+            </Fragment>
           ))}
         </tbody>
       </table>

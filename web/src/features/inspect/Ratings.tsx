@@ -32,7 +32,7 @@ export function Ratings({ sheet, specimen }: { sheet: InHand; specimen: Schemas[
                 <>
                   <p>
                     <Seat s={sitting} /> <span className="num text-soft">since {day(sitting.created_ms ?? 0)}</span>{' '}
-                    <button className="button ml-2" onClick={() => setAnother(true)}>
+                    <button className="button" onClick={() => setAnother(true)}>
                       Another sitting
                     </button>
                   </p>
