@@ -41,6 +41,10 @@ func fullDesk(t *testing.T) *desk {
 	run := d.treated()
 	must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
 	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	casting, sitting := d.casting(), d.sitting("primed", nil)
+	d.rates(sitting, run.Run.ID, run.Specimens[0], 2)
+	d.rates(sitting, casting.Reference.ID, casting.Specimens[1], 4)
+	must(d.w.Inspect.DefineScale(t.Context(), bench.OwnScale{Name: "Spring", Anchors: bench.Notes{"limp", "tired", "plain", "lively", "a bow"}}))(t)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -80,9 +84,20 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 			r.Plates = append(r.Plates, bench.Plate{ID: "x", Code: "T-99", Name: "x", MachineID: r.Machines[0].ID, ProfileID: &r.Profiles[0].ID, LiquidRatio: 1, ReviewPlanID: quantity.Ptr("nobody")})
 			r.Plates[0], r.Plates[len(r.Plates)-1] = r.Plates[len(r.Plates)-1], r.Plates[0]
 		},
-		"resins[0].bottle_ml":   func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
-		"device_messages[0]":    func(r *record.Record) { r.Messages[0].DeviceID = "x" },
-		"pieces[0].mesh_sha256": func(r *record.Record) { r.Meshes = map[string][]byte{} },
+		"resins[0].bottle_ml":               func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
+		"ratings[0].scale":                  func(r *record.Record) { r.Ratings[0].Scale = "charm" },
+		"ratings[0].score":                  func(r *record.Record) { r.Ratings[0].Score = 7 },
+		"ratings[0].sitting_id":             func(r *record.Record) { r.Ratings[0].SittingID = "nobody" },
+		"ratings[0].specimen_id":            func(r *record.Record) { r.Ratings[0].SpecimenID = quantity.Ptr("nobody") },
+		"ratings[1].reference_id":           func(r *record.Record) { r.Ratings[1].ReferenceID = quantity.Ptr("nobody") },
+		"ratings[1].copy":                   func(r *record.Record) { r.Ratings[1].Copy = quantity.Ptr[int64](9) },
+		"ratings[1].corrects_id":            func(r *record.Record) { r.Ratings[1].CorrectsID = quantity.Ptr("nobody") },
+		"sittings[0].light":                 func(r *record.Record) { r.Sittings[0].Light = " " },
+		"sittings[0].magnification":         func(r *record.Record) { r.Sittings[0].Magnification = quantity.Ptr(5.0) },
+		"rating_scales[0].anchors":          func(r *record.Record) { r.RatingScales[0].Anchors = r.RatingScales[0].Anchors[:3] },
+		"reference_readings[0].corrects_id": func(r *record.Record) { r.ReferenceReadings[0].CorrectsID = quantity.Ptr("nobody") },
+		"device_messages[0]":                func(r *record.Record) { r.Messages[0].DeviceID = "x" },
+		"pieces[0].mesh_sha256":             func(r *record.Record) { r.Meshes = map[string][]byte{} },
 		"meshes." + whole.Pieces[0].MeshSHA256: func(r *record.Record) {
 			r.Meshes = map[string][]byte{whole.Pieces[0].MeshSHA256: []byte("solid changed\nendsolid")}
 		},

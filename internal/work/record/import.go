@@ -267,8 +267,8 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "review_plans", r.ReviewPlans), refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
-		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), r.copiesRead(), refers(known, "device_sessions", r.Sessions),
-		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), r.scalesExist(known),
+		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), r.scalesExist(known), r.copiesRead(),
 	} {
 		if err := step(); err != nil {
 			return err
