@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
+import { Fragment } from 'react'
 import { Link } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import { useAddress } from '../../lib/address'
 import { answer, api, type Schemas } from '../../lib/api'
-import { percent } from '../../lib/format'
+import { counted, percent } from '../../lib/format'
 import { useMachines } from '../../lib/queries'
 import { MachineFailures } from './MachineFailures'
 import { Remedied } from './Remedied'
@@ -87,9 +88,6 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
             <th colSpan={2}>Specimens that failed</th>
             <th rowSpan={2}>Specimens marked in printing</th>
             <th rowSpan={2}>Accidents after printing</th>
-            <th rowSpan={2} className="text-left">
-              Symptoms, on prints
-            </th>
           </tr>
           <tr>
             <th>all</th>
@@ -100,28 +98,34 @@ function Rates({ rows, what }: { rows: Row[]; what: string }) {
         </thead>
         <tbody>
           {rows.map((r) => (
-            <tr key={r.id}>
-              <th scope="row" className="text-left">
-                {r.name}
-                {r.few_runs && (
-                  <span className="block text-sm font-normal text-soft">fewer than 3 prints: no rate yet</span>
-                )}
-              </th>
-              <Cell count={r.runs.failed} of={r.runs.tried} rate={r.runs.all} few={r.few_runs} />
-              <Cell count={r.runs.attributed} of={r.runs.tried} rate={r.runs.attributed_rate} few={r.few_runs} />
-              <Cell count={r.specimens.failed} of={r.specimens.tried} rate={r.specimens.all} few={r.few_runs} />
-              <Cell
-                count={r.specimens.attributed}
-                of={r.specimens.tried}
-                rate={r.specimens.attributed_rate}
-                few={r.few_runs}
-              />
-              <Cell count={r.micro_n} of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
-              <td className="num">{r.accidents}</td>
-              <td className="min-w-48 text-left text-sm">
-                {r.symptoms.map((s) => `${s.symptom} ${s.prints}`).join(', ') || 'none'}
-              </td>
-            </tr>
+            <Fragment key={r.id}>
+              <tr>
+                <th scope="row" rowSpan={r.symptoms.length > 0 ? 2 : 1} className="text-left">
+                  {r.name}
+                  {r.few_runs && (
+                    <span className="block text-sm font-normal text-soft">fewer than 3 prints: no rate yet</span>
+                  )}
+                </th>
+                <Cell count={r.runs.failed} of={r.runs.tried} rate={r.runs.all} few={r.few_runs} />
+                <Cell count={r.runs.attributed} of={r.runs.tried} rate={r.runs.attributed_rate} few={r.few_runs} />
+                <Cell count={r.specimens.failed} of={r.specimens.tried} rate={r.specimens.all} few={r.few_runs} />
+                <Cell
+                  count={r.specimens.attributed}
+                  of={r.specimens.tried}
+                  rate={r.specimens.attributed_rate}
+                  few={r.few_runs}
+                />
+                <Cell count={r.micro_n} of={r.specimens.tried} rate={r.micro_defects} few={r.few_runs} />
+                <td className="num">{r.accidents}</td>
+              </tr>
+              {r.symptoms.length > 0 && (
+                <tr>
+                  <td colSpan={6} className="text-sm whitespace-normal text-soft">
+                    Seen: {r.symptoms.map((s) => `${s.symptom} on ${counted(s.prints, 'print')}`).join(', ')}
+                  </td>
+                </tr>
+              )}
+            </Fragment>
           ))}
         </tbody>
       </table>
