@@ -2,6 +2,7 @@ package contest
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"ojime/internal/core/evidence"
@@ -98,13 +99,21 @@ func (m Measure) apart(p Pair) string {
 	case Time:
 		value = func(v float64) string { return say.Figure(v) + " times" }
 	case Score:
-		value = func(v float64) string { return signed(v) + " steps" }
+		value = steps
 	}
 	text := value(*p.Difference)
 	if p.CI != nil {
 		text += fmt.Sprintf(" (%s to %s)", value(p.CI[0]), value(p.CI[1]))
 	}
 	return text
+}
+
+// steps is a difference of scores; one is one step.
+func steps(v float64) string {
+	if say.Figure(math.Abs(v)) == "1" {
+		return signed(v) + " step"
+	}
+	return signed(v) + " steps"
 }
 
 func signed(v float64) string {

@@ -46,3 +46,30 @@ func TestSentencesSayNoMoreThanTheData(t *testing.T) {
 		}
 	}
 }
+
+// A score is told with its scale, a difference in steps, and one step is one step.
+func TestScoresAreToldInSteps(t *testing.T) {
+	side := func(scores ...float64) evidence.NestedSide {
+		s := evidence.NestedSide{Instrument: evidence.NestedInstrument{ResolutionMM: 1}}
+		for _, v := range scores {
+			s.Prints = append(s.Prints, evidence.NestedPrint{Specimens: []evidence.NestedSpecimen{{ValuesMM: []float64{v}}}})
+		}
+		return s
+	}
+	m, err := Scores("rating edges", "Crispness", []evidence.NestedSide{side(2, 3, 4), side(1, 2, 3), {}}, [][2]int{{0, 1}, {2, 1}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := m.apart(Pair{Difference: m.Pairs[0].Difference}); got != "+1 step" {
+		t.Errorf("%q", got)
+	}
+	if got := m.told(m.Sides[0]); got != "3 of 0 to 4 (3 prints)" {
+		t.Errorf("%q", got)
+	}
+	if e := m.Sides[0]; e.CI[0] < 0 || e.CI[1] > 4 || e.CI[1] < 3.5 || m.Pairs[0].Verdict != evidence.NotShown {
+		t.Errorf("%+v %+v", e, m.Pairs[0])
+	}
+	if m.Sides[2].Note != "Not rated." || m.Pairs[1].Reason != "A side was not rated." {
+		t.Errorf("%+v %+v", m.Sides[2], m.Pairs[1])
+	}
+}

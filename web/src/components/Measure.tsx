@@ -33,7 +33,7 @@ function apart(m: MeasureRow, v: number): string {
     case 'time':
       return `${figure(v)} times`
     case 'score':
-      return `${v > 0 ? '+' : ''}${figure(v)} steps`
+      return `${v > 0 ? '+' : ''}${figure(v)} ${figure(Math.abs(v)) === '1' ? 'step' : 'steps'}`
     default:
       return micrometres(v)
   }
