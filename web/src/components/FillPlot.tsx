@@ -88,7 +88,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
           </text>
         ))}
       </Drawing>
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" role="region" aria-label={`Times of ${f.piece} by fill`} tabIndex={0}>
         <table className="rows">
           <thead>
             <tr>
@@ -102,7 +102,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
           <tbody>
             {f.sides.map((s, i) => (
               <tr key={i}>
-                <td>
+                <td className="min-w-44">
                   {names && <strong>{names[i]}: </strong>}
                   {s.label}
                   {s.factor != null && (
@@ -115,7 +115,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
                   <td colSpan={f.equal > 1 ? 4 : 3}>{s.reason}</td>
                 ) : (
                   <>
-                    <td className="num">
+                    <td className="num whitespace-nowrap">
                       {duration(s.one_s)}
                       {s.one_pi_s && (
                         <span className="block text-sm text-soft">
@@ -123,9 +123,9 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
                         </span>
                       )}
                     </td>
-                    {f.equal > 1 && <td className="num">{duration(s.equal_per_piece_s)}</td>}
-                    <td className="num">{counted(s.load.capacity, 'copy', 'copies')}</td>
-                    <td className="num">{duration(s.full_per_piece_s)}</td>
+                    {f.equal > 1 && <td className="num whitespace-nowrap">{duration(s.equal_per_piece_s)}</td>}
+                    <td className="num whitespace-nowrap">{counted(s.load.capacity, 'copy', 'copies')}</td>
+                    <td className="num whitespace-nowrap">{duration(s.full_per_piece_s)}</td>
                   </>
                 )}
               </tr>
