@@ -104,7 +104,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	debug.SetMemoryLimit(memoryLimit)
 	w := work.New(s, time.Now, rand.Reader)
 	if !s.ReadOnly() {
-		if err := errors.Join(s.Tidy(), w.Record.Tidy(ctx)); err != nil {
+		if err := errors.Join(s.Tidy(), w.Record.Tidy(ctx), w.Photographs.Tidy(ctx)); err != nil {
 			return err
 		}
 		giveBack, err := tempIn(s.TempDir())

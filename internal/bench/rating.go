@@ -1,10 +1,12 @@
 package bench
 
 import (
+	"cmp"
 	"strings"
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
+	"ojime/internal/core/viewing"
 )
 
 // OwnScale is a scale of the reviewer's own, with an anchor for each of its five steps.
@@ -57,17 +59,15 @@ type Sitting struct {
 // Check reports what a sitting lacks.
 func (s Sitting) Check() error {
 	var c quantity.Checks
-	for _, v := range []struct{ field, text, say string }{{"rater", s.Rater, "say who judges"}, {"light", s.Light, "say under which light, such as daylight or a lamp"}} {
-		if strings.TrimSpace(v.text) == "" {
-			c.Fail(v.field, "is missing; %s", v.say)
-		}
+	if strings.TrimSpace(s.Rater) == "" {
+		c.Fail("rater", "is missing; say who judges")
 	}
-	c.OneOf("station", s.Station, "table", "arms_length", "in_hand", "loupe")
-	c.OneOf("stage", s.Stage, "raw", "washed", "cured", "varnished", "primed", "painted")
-	if (s.Station == "loupe") != (s.Magnification != nil) {
-		c.Fail("magnification", "belongs to a loupe, and a loupe needs it")
-	}
-	return c.Err()
+	return cmp.Or(c.Err(), s.View().Check())
+}
+
+// View is how things were looked at in the sitting.
+func (s Sitting) View() viewing.View {
+	return viewing.View{Station: s.Station, Magnification: s.Magnification, Stage: s.Stage, Light: s.Light}
 }
 
 // Rating is a score of a specimen, or of a copy of a reference, on a scale, in a sitting. It

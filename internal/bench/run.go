@@ -121,6 +121,12 @@ func (r Run) stopped() string {
 	return words
 }
 
+// NoSoftware stands for prints of which the software was not noted.
+const NoSoftware = "not noted"
+
+// SoftwareNoted is the software of the print, or NoSoftware.
+func (r Run) SoftwareNoted() string { return quantity.Or(r.Software, NoSoftware) }
+
 // TookS is Took without the reason.
 func (r Run) TookS() *float64 { return r.Took().S }
 

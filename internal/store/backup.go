@@ -13,10 +13,11 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 )
 
-// A backup is one zip file: ojime.db, a consistent copy, and meshes/ with every
-// mesh that it refers to. Its end is written last, so that one that was broken off
+// A backup is one zip file: ojime.db, a consistent copy, and meshes/ and photographs/ with
+// every file that it refers to. Its end is written last, so that one that was broken off
 // cannot be read as whole.
 
 // Backup writes the record to a new file, under another name until all of it is on
@@ -59,13 +60,13 @@ func (s *Store) copyTo(ctx context.Context, file string) error {
 	return errors.Join(err, from.Close())
 }
 
-// meshesOf are the meshes that the pieces of a database refer to.
-func meshesOf(ctx context.Context, file string) ([]string, error) {
+// filesOf are the files that a database refers to, as paths within a backup.
+func filesOf(ctx context.Context, file string) ([]string, error) {
 	pool, err := connect(file, 1, url.Values{"mode": {"ro"}, "immutable": {"1"}})
 	if err != nil {
 		return nil, err
 	}
-	rows, err := pool.QueryContext(ctx, "SELECT DISTINCT mesh_sha256 FROM piece ORDER BY mesh_sha256")
+	rows, err := pool.QueryContext(ctx, filesReferred)
 	if err != nil {
 		return nil, errors.Join(err, pool.Close())
 	}
@@ -73,8 +74,14 @@ func meshesOf(ctx context.Context, file string) ([]string, error) {
 	return names, errors.Join(err, pool.Close())
 }
 
+// filesReferred names the folder and the hash of every file of a record.
+const filesReferred = `SELECT '` + meshFolder + `/' || mesh_sha256 FROM piece
+UNION SELECT '` + photoFolder + `/' || original_sha256 FROM photograph
+UNION SELECT '` + photoFolder + `/' || copy_sha256 FROM photograph
+UNION SELECT '` + photoFolder + `/' || small_sha256 FROM photograph ORDER BY 1`
+
 func (s *Store) pack(ctx context.Context, database, target string) error {
-	meshes, err := meshesOf(ctx, database)
+	files, err := filesOf(ctx, database)
 	if err != nil {
 		return err
 	}
@@ -84,12 +91,12 @@ func (s *Store) pack(ctx context.Context, database, target string) error {
 	}
 	z := zip.NewWriter(out)
 	err = add(z, fileName, database)
-	for _, name := range meshes {
+	for _, name := range files {
 		if err != nil {
 			break
 		}
-		if err = add(z, path.Join(meshFolder, name), s.meshFile(name)); errors.Is(err, fs.ErrNotExist) {
-			err = nil // a mesh that is missing costs its piece's picture; check names it
+		if err = add(z, name, filepath.Join(s.dir, filepath.FromSlash(name))); errors.Is(err, fs.ErrNotExist) {
+			err = nil // one that is missing costs its own entry's picture; check names it
 		}
 	}
 	return errors.Join(err, z.Close(), out.Sync(), out.Close())
@@ -111,7 +118,7 @@ func add(z *zip.Writer, name, file string) error {
 
 // Restore checks a backup and puts it into a folder that holds no record. Nothing
 // is put there before all of it was checked: that it is whole, that the program
-// knows its version, and that every mesh is what its name says.
+// knows its version, and that every file is what its name says.
 func Restore(ctx context.Context, file, dir string) (err error) {
 	if _, err := os.Lstat(filepath.Join(dir, fileName)); err == nil {
 		return fmt.Errorf("%s holds a record already; name an empty folder", dir)
@@ -142,8 +149,10 @@ func Restore(ctx context.Context, file, dir string) (err error) {
 
 // unpack takes out and checks every part of a backup.
 func unpack(ctx context.Context, z *zip.Reader, into string) error {
-	if err := os.Mkdir(filepath.Join(into, meshFolder), ownerFolder); err != nil {
-		return err
+	for _, folder := range fileFolders {
+		if err := os.Mkdir(filepath.Join(into, folder), ownerFolder); err != nil {
+			return err
+		}
 	}
 	found := false
 	for _, part := range z.File {
@@ -154,13 +163,13 @@ func unpack(ctx context.Context, z *zip.Reader, into string) error {
 			if _, err := takeOut(part, filepath.Join(into, fileName)); err != nil {
 				return err
 			}
-		case part.Name == path.Join(meshFolder, name) && len(name) == 2*sha256.Size:
-			sum, err := takeOut(part, filepath.Join(into, meshFolder, name))
+		case slices.Contains(fileFolders, path.Dir(part.Name)) && len(name) == 2*sha256.Size:
+			sum, err := takeOut(part, filepath.Join(into, path.Dir(part.Name), name))
 			if err != nil {
 				return err
 			}
 			if sum != name {
-				return fmt.Errorf("%s is not the mesh that its name says", part.Name)
+				return fmt.Errorf("%s is not the file that its name says", part.Name)
 			}
 		default:
 			return fmt.Errorf("it holds %.80q, which no backup has", part.Name)
@@ -206,16 +215,21 @@ func takeOut(part *zip.File, target string) (sum string, err error) {
 // settle moves what was checked to its place, the database last: until then the
 // folder holds no record.
 func settle(from, dir string) error {
-	meshes, err := os.ReadDir(filepath.Join(from, meshFolder))
-	if err != nil {
-		return err
-	}
-	for _, m := range meshes {
-		if err := os.Rename(filepath.Join(from, meshFolder, m.Name()), filepath.Join(dir, meshFolder, m.Name())); err != nil {
+	for _, folder := range fileFolders {
+		files, err := os.ReadDir(filepath.Join(from, folder))
+		if err != nil {
+			return err
+		}
+		for _, f := range files {
+			if err := os.Rename(filepath.Join(from, folder, f.Name()), filepath.Join(dir, folder, f.Name())); err != nil {
+				return err
+			}
+		}
+		if err := syncFolder(filepath.Join(dir, folder)); err != nil {
 			return err
 		}
 	}
-	return errors.Join(syncFolder(filepath.Join(dir, meshFolder)), os.Rename(filepath.Join(from, fileName), filepath.Join(dir, fileName)), syncFolder(dir))
+	return errors.Join(os.Rename(filepath.Join(from, fileName), filepath.Join(dir, fileName)), syncFolder(dir))
 }
 
 // Discard removes the record in a folder, such as a demo that was broken off.
@@ -225,14 +239,15 @@ func Discard(dir string) error {
 	for _, name := range []string{fileName, fileName + "-wal", fileName + "-shm", tempFolder} {
 		errs = append(errs, os.RemoveAll(filepath.Join(dir, name)))
 	}
-	meshes := filepath.Join(dir, meshFolder)
-	files, err := os.ReadDir(meshes)
-	if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		errs = append(errs, err)
-	}
-	for _, f := range files {
-		if path := filepath.Join(meshes, f.Name()); ours(dir, path) {
-			errs = append(errs, os.Remove(path))
+	for _, folder := range fileFolders {
+		files, err := os.ReadDir(filepath.Join(dir, folder))
+		if err != nil && !errors.Is(err, fs.ErrNotExist) {
+			errs = append(errs, err)
+		}
+		for _, f := range files {
+			if path := filepath.Join(dir, folder, f.Name()); ours(dir, path) {
+				errs = append(errs, os.Remove(path))
+			}
 		}
 	}
 	return errors.Join(errs...)

@@ -23,7 +23,7 @@ func withMesh(t *testing.T, dir string) (*Store, string) {
 	s := open(t, dir)
 	sum := sha256.Sum256([]byte(meshText))
 	hash := hex.EncodeToString(sum[:])
-	if err := s.SaveMesh(hash, []byte(meshText)); err != nil {
+	if err := s.Meshes().Save(hash, []byte(meshText)); err != nil {
 		t.Fatal(err)
 	}
 	err := s.Write(t.Context(), func(tx *Tx) error {
@@ -55,7 +55,7 @@ func TestABackupIsRestoredWhole(t *testing.T) {
 		t.Fatal(err)
 	}
 	again := open(t, dir)
-	if data, err := again.Mesh(hash); err != nil || string(data) != meshText {
+	if data, err := again.Meshes().Read(hash); err != nil || string(data) != meshText {
 		t.Errorf("mesh %q (%v)", data, err)
 	}
 	if err := again.Read(t.Context(), func(tx *Tx) error { _, err := tx.Piece("p"); return err }); err != nil {
@@ -209,7 +209,7 @@ func TestOrphansAreCleared(t *testing.T) {
 	if err := s.Tidy(); err != nil {
 		t.Fatal(err)
 	}
-	files, err := s.MeshFiles()
+	files, err := s.Meshes().Names()
 	if temp, _ := os.ReadDir(s.TempDir()); err != nil || fmt.Sprint(files) != "["+hash+"]" || len(temp) > 0 {
 		t.Errorf("meshes %v, temporary %v (%v)", files, temp, err)
 	}

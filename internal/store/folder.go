@@ -7,16 +7,19 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"syscall"
 )
 
-// The folder of a record: ojime.db, meshes/, and ojime-tmp/ for uploads on their way.
+// The folder of a record: ojime.db, meshes/, photographs/, and ojime-tmp/ for uploads
+// on their way.
 // What else lies there is somebody's own and is left alone.
 const (
-	meshFolder = "meshes"
-	tempFolder = "ojime-tmp"
-	lockName   = "ojime.lock"
+	meshFolder  = "meshes"
+	photoFolder = "photographs"
+	tempFolder  = "ojime-tmp"
+	lockName    = "ojime.lock"
 
 	ownerFolder fs.FileMode = 0o700
 	ownerFile   fs.FileMode = 0o600
@@ -24,7 +27,7 @@ const (
 
 // prepare makes the folder and what belongs in it, for its owner alone.
 func prepare(dir string) error {
-	for _, folder := range []string{dir, filepath.Join(dir, meshFolder), filepath.Join(dir, tempFolder)} {
+	for _, folder := range []string{dir, filepath.Join(dir, meshFolder), filepath.Join(dir, photoFolder), filepath.Join(dir, tempFolder)} {
 		if err := os.MkdirAll(folder, ownerFolder); err != nil {
 			return fmt.Errorf("make the data folder: %w", err)
 		}
@@ -56,7 +59,7 @@ func restrict(dir string) error {
 			return err
 		}
 		switch mode := d.Type(); {
-		case d.IsDir() && path != dir && filepath.Dir(path) == dir && d.Name() != meshFolder && d.Name() != tempFolder:
+		case d.IsDir() && path != dir && filepath.Dir(path) == dir && !slices.Contains(append(fileFolders, tempFolder), d.Name()):
 			return filepath.SkipDir // not ours
 		case d.IsDir():
 			return os.Chmod(path, ownerFolder)
@@ -71,16 +74,16 @@ func restrict(dir string) error {
 	return nil
 }
 
-// meshName is a content hash; no file of another name in meshes/ is ours.
-var meshName = regexp.MustCompile(`^[0-9a-f]{64}$`)
+// hashName is a content hash; no file of another name in the folders of files is ours.
+var hashName = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 func ours(dir, path string) bool {
 	name := filepath.Base(path)
 	switch filepath.Dir(path) {
 	case dir:
 		return strings.HasPrefix(name, "ojime.")
-	case filepath.Join(dir, meshFolder):
-		return meshName.MatchString(name) || strings.HasPrefix(name, incoming)
+	case filepath.Join(dir, meshFolder), filepath.Join(dir, photoFolder):
+		return hashName.MatchString(name) || strings.HasPrefix(name, incoming)
 	}
 	return true
 }
@@ -98,7 +101,7 @@ const incoming = "incoming-"
 
 // Tidy clears what uploads and imports that were broken off left behind.
 func (s *Store) Tidy() error {
-	for folder, prefix := range map[string]string{tempFolder: "", meshFolder: incoming} {
+	for folder, prefix := range map[string]string{tempFolder: "", meshFolder: incoming, photoFolder: incoming} {
 		files, err := os.ReadDir(filepath.Join(s.dir, folder))
 		if err != nil {
 			return fmt.Errorf("tidy the data folder: %w", err)
@@ -110,30 +113,6 @@ func (s *Store) Tidy() error {
 				}
 			}
 		}
-	}
-	return nil
-}
-
-// MeshFiles are the names of the mesh files on disk; files of other names are not
-// ours.
-func (s *Store) MeshFiles() ([]string, error) {
-	files, err := os.ReadDir(filepath.Join(s.dir, meshFolder))
-	if err != nil {
-		return nil, fmt.Errorf("list the mesh files: %w", err)
-	}
-	var out []string
-	for _, f := range files {
-		if meshName.MatchString(f.Name()) {
-			out = append(out, f.Name())
-		}
-	}
-	return out, nil
-}
-
-// RemoveMesh removes a mesh file.
-func (s *Store) RemoveMesh(sha256 string) error {
-	if err := os.Remove(s.meshFile(sha256)); err != nil {
-		return fmt.Errorf("remove a mesh file: %w", err)
 	}
 	return nil
 }

@@ -120,7 +120,7 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		}
 	}
 	after := recordOf(t, exported(t, other))
-	files, err := other.Store.MeshFiles()
+	files, err := other.Store.Meshes().Names()
 	if temp, _ := os.ReadDir(other.Store.TempDir()); len(after.Machines) > 0 || len(files) > 0 || len(temp) > 0 || err != nil {
 		t.Errorf("%d machines, meshes %v, left behind %v (%v)", len(after.Machines), files, temp, err)
 	}

@@ -91,7 +91,7 @@ func TestStrayMeshesAreToldAndCleared(t *testing.T) {
 	d := newDesk(t)
 	ctx := t.Context()
 	stray := strings.Repeat("ab", 32)
-	if err := d.w.Store.SaveMesh(stray, []byte("solid nobody\nendsolid")); err != nil {
+	if err := d.w.Store.Meshes().Save(stray, []byte("solid nobody\nendsolid")); err != nil {
 		t.Fatal(err)
 	}
 	wrong := must(d.w.Record.Check(ctx))(t)
@@ -101,7 +101,7 @@ func TestStrayMeshesAreToldAndCleared(t *testing.T) {
 	if err := d.w.Record.Tidy(ctx); err != nil {
 		t.Fatal(err)
 	}
-	if d.w.Store.HasMesh(stray) || !d.w.Store.HasMesh(d.piece.Piece.MeshSHA256) {
+	if d.w.Store.Meshes().Has(stray) || !d.w.Store.Meshes().Has(d.piece.Piece.MeshSHA256) {
 		t.Error("the wrong mesh was cleared")
 	}
 	if wrong := must(d.w.Record.Check(ctx))(t); len(wrong) > 0 {

@@ -14,6 +14,7 @@ import (
 	"ojime/internal/work/feed"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/photographs"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
@@ -27,19 +28,20 @@ import (
 // Work is every task on one record, by the step of the work that it belongs to.
 type Work struct {
 	*task.Base
-	Kit        *kit.Tasks
-	Upkeep     *upkeep.Tasks
-	Planning   *planning.Tasks
-	DialIn     *dialin.Tasks
-	Printing   *printing.Tasks
-	Feed       *feed.Tasks
-	Inspect    *inspect.Tasks
-	Reviews    *reviews.Tasks
-	Tally      *tally.Tasks
-	Experiment *experiment.Tasks
-	Publish    *publish.Tasks
-	Record     *record.Tasks
-	BenchView  *benchview.Tasks
+	Kit         *kit.Tasks
+	Upkeep      *upkeep.Tasks
+	Planning    *planning.Tasks
+	DialIn      *dialin.Tasks
+	Printing    *printing.Tasks
+	Feed        *feed.Tasks
+	Inspect     *inspect.Tasks
+	Photographs *photographs.Tasks
+	Reviews     *reviews.Tasks
+	Tally       *tally.Tasks
+	Experiment  *experiment.Tasks
+	Publish     *publish.Tasks
+	Record      *record.Tasks
+	BenchView   *benchview.Tasks
 }
 
 // New makes the tasks on an open record. The clock and the source of chance are
@@ -47,7 +49,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

@@ -264,6 +264,54 @@ type MachineEvent struct {
 	ClaimedTimePct *float64
 }
 
+type PhotoMeasure struct {
+	ID           string
+	PhotographID string
+	CreatedMS    int64
+	Kind         string
+	FromXPX      float64
+	FromYPX      float64
+	ToXPX        float64
+	ToYPX        float64
+	KnownMM      *float64
+	KnownUMM     *float64
+	SizePX       float64
+	UPX          float64
+	RipplePX     *float64
+	N            int64
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
+type Photograph struct {
+	ID             string
+	Code           string
+	CreatedMS      int64
+	SpecimenID     *string
+	ReferenceID    *string
+	Copy           *int64
+	FeatureID      *string
+	Station        string
+	Magnification  *float64
+	Stage          string
+	Light          string
+	Note           string
+	FileName       string
+	Kind           string
+	FileBytes      int64
+	OriginalSHA256 string
+	CopySHA256     string
+	SmallSHA256    string
+	WidthPX        int64
+	HeightPX       int64
+	CopyWidthPX    int64
+	CopyHeightPX   int64
+	Blur           float64
+	TakenBackMS    *int64
+	TakenBackWhy   string
+	ErasedMS       *int64
+}
+
 type Piece struct {
 	ID               string
 	Code             string

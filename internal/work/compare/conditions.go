@@ -32,7 +32,9 @@ func (s side) conditions() audit.Conditions {
 		Lot:           audit.Each(s.lots, func(lot *string) *string { return lot }),
 		Prints:        quantity.Ptr(int64(len(s.sheets))),
 		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v bench.Sitting) string { return v.Light }) }),
-		Station:       each(s, func(r printing.RunSheet) *string { return judgedIn(r, StationWords) }),
+		Station: each(s, func(r printing.RunSheet) *string {
+			return judgedIn(r, func(v bench.Sitting) string { return v.View().StationWords() })
+		}),
 	}
 	s.asPrinted(&c)
 	s.asSet(&c)

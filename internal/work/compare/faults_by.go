@@ -7,7 +7,6 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
 	"ojime/internal/core/diagnose"
-	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/upkeep"
@@ -20,9 +19,6 @@ type FaultsBy struct {
 	Names  []string        `json:"names"`
 	Faults []contest.Fault `json:"faults"`
 }
-
-// noSoftware stands for prints of which the software was not noted.
-const noSoftware = "not noted"
 
 // faultsBy counts the faults by each thing of which the prints shown have several, and that
 // is not just what the sides are.
@@ -63,7 +59,7 @@ func (g *faultGroups) add(by string, side int, sheet printing.RunSheet) {
 	case contest.ByResin:
 		g.addCopies(side, sheet.Resin.ID, sheet.Resin.Name, sheet.Specimens)
 	case contest.BySoftware:
-		software := quantity.Or(sheet.Run.Software, noSoftware)
+		software := sheet.Run.SoftwareNoted()
 		g.addCopies(side, software, software, sheet.Specimens)
 	case contest.ByPiece:
 		for _, p := range sheet.Pieces {

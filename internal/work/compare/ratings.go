@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
+	"ojime/internal/core/viewing"
 	"ojime/internal/say"
 	"ojime/internal/work/printing"
 )
@@ -21,7 +22,7 @@ type seat struct{ scale, stage, pieceID, station string }
 
 // seatOf says the station in words, a loupe with its magnification.
 func seatOf(r bench.Rated, pieceID string) seat {
-	return seat{r.Scale, r.Sitting.Stage, pieceID, StationWords(r.Sitting)}
+	return seat{r.Scale, r.Sitting.Stage, pieceID, r.Sitting.View().StationWords()}
 }
 
 func (s seat) key() string {
@@ -40,26 +41,10 @@ func seatOfKey(key string) (s seat, ok bool) {
 
 // before reports that a seat is of an earlier stage of the same.
 func (s seat) before(o seat) bool {
-	earlier := slices.Index(stages, s.stage) < slices.Index(stages, o.stage)
+	earlier := viewing.CompareStages(s.stage, o.stage) < 0
 	o.stage = s.stage
 	return earlier && s == o
 }
-
-// StationWords is from where a sitting looked.
-func StationWords(s bench.Sitting) string {
-	switch s.Station {
-	case "table":
-		return "on the table"
-	case "arms_length":
-		return "at arm's length"
-	case "loupe":
-		return "under a loupe of " + say.Figure(quantity.Or(s.Magnification, 1)) + " ×"
-	}
-	return "in hand"
-}
-
-// stages are those that a surface goes through, in their order.
-var stages = []string{"raw", "washed", "cured", "varnished", "primed", "painted"}
 
 // ratings are scores over prints, specimens and ratings, by scale, station and stage. A step
 // is the least that a scale tells apart.
@@ -87,7 +72,7 @@ func (t *table) ratings() error {
 		}
 		slices.SortFunc(measures, func(a, b *ratedMeasure) int {
 			return cmp.Or(cmp.Compare(t.pieces[a.seat.pieceID], t.pieces[b.seat.pieceID]), cmp.Compare(a.seat.station, b.seat.station),
-				cmp.Compare(slices.Index(stages, a.seat.stage), slices.Index(stages, b.seat.stage)))
+				viewing.CompareStages(a.seat.stage, b.seat.stage))
 		})
 		for _, m := range measures {
 			name := t.label(bench.Feature{Name: scale.Name, PieceID: m.seat.pieceID}, "")

@@ -15,16 +15,17 @@ import (
 // ReferenceSheet is a reference with what was read of its copies: sizes and ladders as of a
 // print. Corrected are readings that were corrected or taken back.
 type ReferenceSheet struct {
-	Reference  bench.Reference          `json:"reference"`
-	Piece      bench.Piece              `json:"piece"`
-	Features   []bench.Feature          `json:"features"`
-	Specimens  []bench.Specimen         `json:"specimens"`
-	Readings   []bench.Reading          `json:"readings"`
-	Corrected  []bench.Reading          `json:"corrected"`
-	Ratings    []bench.Rated            `json:"ratings"`
-	Rerated    []bench.Rated            `json:"rerated"`
-	Dimensions *metrology.SummaryResult `json:"dimensions"`
-	Ladders    []printing.LadderResult  `json:"ladders"`
+	Reference   bench.Reference          `json:"reference"`
+	Piece       bench.Piece              `json:"piece"`
+	Features    []bench.Feature          `json:"features"`
+	Specimens   []bench.Specimen         `json:"specimens"`
+	Readings    []bench.Reading          `json:"readings"`
+	Corrected   []bench.Reading          `json:"corrected"`
+	Ratings     []bench.Rated            `json:"ratings"`
+	Rerated     []bench.Rated            `json:"rerated"`
+	Photographs []bench.Pictured         `json:"photographs"`
+	Dimensions  *metrology.SummaryResult `json:"dimensions"`
+	Ladders     []printing.LadderResult  `json:"ladders"`
 }
 
 var referenceEntry = task.Entry[bench.Reference]{Table: "reference",
@@ -65,6 +66,18 @@ func keepsItsReadings(t *store.Tx, r bench.Reference) error {
 	ratings, err := t.RatingsOfReference(r.ID)
 	if err != nil {
 		return err
+	}
+	photographs, err := t.PhotographsOfReference(r.ID)
+	if err != nil {
+		return err
+	}
+	for _, p := range photographs {
+		switch {
+		case *p.Copy > r.Copies:
+			return quantity.Errorf("copies", "is %d, and copy %d of %s was photographed; say how many there are at least", r.Copies, *p.Copy, old.Code)
+		case p.FeatureID != nil && r.PieceID != old.PieceID:
+			return quantity.Errorf("piece_id", "cannot be changed: %s has photographs of features of the piece it was; enter another reference", old.Code)
+		}
 	}
 	for _, v := range ratings {
 		if *v.Copy > r.Copies {
@@ -121,7 +134,7 @@ func referenceSheet(t *store.Tx, id string) (out ReferenceSheet, err error) {
 		return out, fmt.Errorf("reference %s: %w", id, bench.ErrNotFound)
 	}
 	err = s.Evaluate(t)
-	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Ratings: s.Ratings, Rerated: s.Rerated, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
+	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Ratings: s.Ratings, Rerated: s.Rerated, Photographs: s.Photographs, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
 }
 
 // ReadReference appends readings to a reference, all or none, by the rules of RecordReadings.

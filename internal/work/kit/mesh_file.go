@@ -43,7 +43,7 @@ func (f MeshFile) decoded() (*mesh.Mesh, error) {
 
 // putAside reads the file, keeps its bytes on disk alone and gives what they are:
 // a large mesh and its file together would fill the memory.
-func (f MeshFile) putAside(staged *store.StagedMeshes) (*mesh.Mesh, string, error) {
+func (f MeshFile) putAside(staged *store.Staged) (*mesh.Mesh, string, error) {
 	m, data, err := f.mesh()
 	if err != nil {
 		return nil, "", err

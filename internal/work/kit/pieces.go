@@ -84,7 +84,7 @@ func (w *Tasks) ImportPiece(ctx context.Context, in NewPiece, report task.Report
 	if in.Name == "" {
 		return PieceCard{}, quantity.Errorf("name", "is missing; name the piece as you call it")
 	}
-	staged, err := w.Store.StageMeshes()
+	staged, err := w.Store.Meshes().Stage()
 	if err != nil {
 		return PieceCard{}, err
 	}
@@ -330,6 +330,6 @@ func (w *Tasks) MeshFile(ctx context.Context, pieceID string) (name string, data
 	if err != nil {
 		return "", nil, err
 	}
-	data, err = w.Store.Mesh(p.MeshSHA256)
+	data, err = w.Store.Meshes().Read(p.MeshSHA256)
 	return p.FileName, data, err
 }

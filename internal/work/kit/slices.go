@@ -30,7 +30,7 @@ type sliceKey struct {
 const mostRemembered = 64
 
 func (w *Tasks) readMesh(p bench.Piece) (*mesh.Mesh, error) {
-	data, err := w.Store.Mesh(p.MeshSHA256)
+	data, err := w.Store.Meshes().Read(p.MeshSHA256)
 	if err != nil {
 		return nil, fmt.Errorf("piece %s: %w", p.Code, err)
 	}
@@ -50,7 +50,7 @@ func (w *Tasks) Slices(ctx context.Context, p bench.Piece, layerUM, scale float6
 	w.cache.mu.Unlock()
 	if !known {
 		var err error
-		if !w.Store.HasMesh(p.MeshSHA256) {
+		if !w.Store.Meshes().Has(p.MeshSHA256) {
 			return standIn(p, layerUM, scale), nil
 		}
 		if layers, err = task.Heavily(ctx, w.Base, nil, func() ([]mesh.Layer, error) { return w.cut(ctx, p, key.layerUM) }); err != nil {

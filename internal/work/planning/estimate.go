@@ -110,7 +110,7 @@ func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, p bench.Profile, loads []
 		err = out.masked(m, p)
 	}
 	for _, l := range loads {
-		if !w.Store.HasMesh(l.Piece.MeshSHA256) {
+		if !w.Store.Meshes().Has(l.Piece.MeshSHA256) {
 			out.Reason = strings.TrimSpace(out.Reason + " The mesh file of " + l.Piece.Name + " is missing, so a plain block of its volume stands in for its slices; restore it from a backup.")
 		}
 	}

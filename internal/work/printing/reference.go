@@ -36,5 +36,12 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 	if s.Ratings, s.Rerated, err = r.rated(ratings); err != nil {
 		return s, err
 	}
+	photographs, err := r.t.PhotographsOfReference(id)
+	if err != nil {
+		return s, err
+	}
+	if s.Photographs, err = r.pictured(photographs); err != nil {
+		return s, err
+	}
 	return s, s.readPieces(r.Lookup)
 }

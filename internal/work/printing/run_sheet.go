@@ -30,13 +30,15 @@ type RunSheet struct {
 	Corrected []bench.Reading   `json:"corrected"`
 	// Ratings are what was judged of its copies by eye and hand, Rerated those that were
 	// corrected or taken back.
-	Ratings    []bench.Rated            `json:"ratings"`
-	Rerated    []bench.Rated            `json:"rerated"`
-	Dimensions *metrology.SummaryResult `json:"dimensions"`
-	Ladders    []LadderResult           `json:"ladders"`
-	SetAside   []string                 `json:"set_aside"`
-	Counts     bench.Counts             `json:"counts"`
-	History    []bench.Amendment        `json:"history"`
+	Ratings []bench.Rated `json:"ratings"`
+	Rerated []bench.Rated `json:"rerated"`
+	// Photographs are of its copies, with what was measured on them, the first first.
+	Photographs []bench.Pictured         `json:"photographs"`
+	Dimensions  *metrology.SummaryResult `json:"dimensions"`
+	Ladders     []LadderResult           `json:"ladders"`
+	SetAside    []string                 `json:"set_aside"`
+	Counts      bench.Counts             `json:"counts"`
+	History     []bench.Amendment        `json:"history"`
 	// Reference is set where it is no print, but what prints are held against.
 	Reference *bench.Reference `json:"-"`
 }
@@ -106,6 +108,10 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
+	photographs, err := r.t.PhotographsOfRuns(ids)
+	if err != nil {
+		return err
+	}
 	for _, id := range ids {
 		run, there := runs[id]
 		if !there {
@@ -117,6 +123,9 @@ func (r *Reader) read(ids []string) error {
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
 		s.Readings, s.Corrected = counting(readings[id])
 		if s.Ratings, s.Rerated, err = r.rated(ratings[id]); err != nil {
+			return err
+		}
+		if s.Photographs, err = r.pictured(photographs[id]); err != nil {
 			return err
 		}
 		if err := s.readKit(r.Lookup); err != nil {
@@ -141,6 +150,32 @@ func (r *Reader) rated(ratings []bench.Rating) (count, corrected []bench.Rated, 
 	}
 	count, corrected = bench.CountingRatings(all)
 	return count, corrected, nil
+}
+
+// pictured puts photographs that were not taken back with what was measured on them.
+func (r *Reader) pictured(all []bench.Photograph) ([]bench.Pictured, error) {
+	out, ids := []bench.Pictured{}, make([]string, len(all))
+	if len(all) == 0 {
+		return out, nil
+	}
+	for i, p := range all {
+		ids[i] = p.ID
+	}
+	measures, err := r.t.MeasuresOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range all {
+		if p.TakenBackMS != nil {
+			continue
+		}
+		with, err := p.WithMeasures(measures)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, with)
+	}
+	return out, nil
 }
 
 // readKit reads what the print was made on, with and of, and the machine's condition

@@ -2,8 +2,6 @@ package record
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
 
@@ -12,7 +10,6 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/task"
 )
 
 // Check looks for what is wrong with a record: the database itself, what it refers
@@ -31,7 +28,7 @@ func (w *Tasks) Check(ctx context.Context) ([]string, error) {
 			}
 			wrong = append(wrong, found...)
 		}
-		found, err := w.checkMeshes(t)
+		found, err := w.checkFiles(t)
 		wrong = append(wrong, found...)
 		return err
 	})
@@ -168,59 +165,4 @@ func checkRest(t *store.Tx) (wrong []string, err error) {
 		return nil, err
 	}
 	return append(wrong, entries("your own figures", []bench.Settings{settings}, func(bench.Settings) string { return "" }, bench.Settings.Check)...), nil
-}
-
-// checkMeshes holds the mesh files against the pieces that they belong to.
-func (w *Tasks) checkMeshes(t *store.Tx) (wrong []string, err error) {
-	pieces, err := t.Pieces()
-	if err != nil {
-		return nil, err
-	}
-	used := map[string]bool{}
-	for _, p := range pieces {
-		used[p.MeshSHA256] = true
-		data, err := w.Store.Mesh(p.MeshSHA256)
-		if err != nil {
-			wrong = append(wrong, fmt.Sprintf("piece %s: %v", p.Code, err))
-			continue
-		}
-		if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != p.MeshSHA256 {
-			wrong = append(wrong, fmt.Sprintf("piece %s: its mesh file has changed since it was imported; restore it from a backup", p.Code))
-		}
-	}
-	files, err := w.Store.MeshFiles()
-	if err != nil {
-		return nil, err
-	}
-	for _, name := range files {
-		if !used[name] {
-			wrong = append(wrong, fmt.Sprintf("meshes/%s belongs to no piece; the next start of serve clears it", name))
-		}
-	}
-	return wrong, nil
-}
-
-// Tidy removes mesh files that no piece refers to, which an import that was broken
-// off leaves behind. Nothing else may write meanwhile.
-func (w *Tasks) Tidy(ctx context.Context) error {
-	pieces, err := task.ReadList(ctx, w.Base, (*store.Tx).Pieces)
-	if err != nil {
-		return err
-	}
-	used := map[string]bool{}
-	for _, p := range pieces {
-		used[p.MeshSHA256] = true
-	}
-	files, err := w.Store.MeshFiles()
-	if err != nil {
-		return err
-	}
-	for _, name := range files {
-		if !used[name] {
-			if err := w.Store.RemoveMesh(name); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
 }

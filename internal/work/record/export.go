@@ -13,18 +13,17 @@ import (
 	"ojime/internal/store"
 )
 
-// Export writes the whole record as one JSON document, list by list and mesh by
-// mesh, so that a large one needs little memory. All but the meshes is of one
-// instant.
+// Export writes the whole record as one JSON document, list by list and file by
+// file, so that a large one needs little memory. All but the files is of one instant.
 func (w *Tasks) Export(ctx context.Context, to io.Writer) error {
 	out := &document{w: bufio.NewWriterSize(to, 1<<16)}
-	var pieces []bench.Piece
+	var meshes, pictures []string
 	err := w.Store.Read(ctx, func(t *store.Tx) error {
 		settings, err := t.Settings()
 		if err != nil {
 			return err
 		}
-		if pieces, err = t.Pieces(); err != nil {
+		if meshes, pictures, err = filesOf(t); err != nil {
 			return err
 		}
 		out.field("format", RecordFormat)
@@ -39,7 +38,10 @@ func (w *Tasks) Export(ctx context.Context, to io.Writer) error {
 	if err != nil {
 		return err
 	}
-	if err := w.exportMeshes(pieces, out); err != nil {
+	if err := exportFiles(out, "meshes", w.Store.Meshes(), meshes); err != nil {
+		return err
+	}
+	if err := exportFiles(out, "pictures", w.Store.Photographs(), pictures); err != nil {
 		return err
 	}
 	return out.end()
@@ -55,7 +57,7 @@ func lists(t *store.Tx) []func(*document) error {
 		listed("run_events", t.RunEvents), listed("preflights", t.Preflights), listed("remedies", t.Remedies),
 		listed("baths", t.Baths), listed("steps", t.Steps), listed("waste", t.Waste), listed("bottle_events", t.BottleEvents), listed("reminders", t.Reminders),
 		listed("specimens", t.Specimens), listed("readings", t.Readings),
-		listed("assemblies", t.Assemblies), listed("references", t.References), listed("reference_readings", t.ReferenceReadings), listed("rating_scales", t.RatingScales), listed("sittings", t.Sittings), listed("ratings", t.Ratings), listed("amendments", t.Amendments),
+		listed("assemblies", t.Assemblies), listed("references", t.References), listed("reference_readings", t.ReferenceReadings), listed("rating_scales", t.RatingScales), listed("sittings", t.Sittings), listed("ratings", t.Ratings), listed("photographs", t.Photographs), listed("photo_measures", t.PhotoMeasures), listed("amendments", t.Amendments),
 		listed("devices", t.Devices), listed("device_sessions", t.DeviceSessions), listed("run_feeds", t.RunFeeds),
 	}
 }
@@ -100,28 +102,47 @@ func messages(t *store.Tx, d *document) error {
 	return d.err
 }
 
-// exportMeshes writes each mesh once. One whose file is missing costs its piece's
-// picture, not the export.
-func (w *Tasks) exportMeshes(pieces []bench.Piece, d *document) error {
-	missing, done := []string{}, map[string]bool{}
-	d.begin("meshes", '{')
+// filesOf are the files that an exported record holds: the mesh of each piece, and of each
+// photograph the copies without tags.
+func filesOf(t *store.Tx) (meshes, pictures []string, err error) {
+	pieces, err := t.Pieces()
+	if err != nil {
+		return nil, nil, err
+	}
 	for _, p := range pieces {
-		if done[p.MeshSHA256] {
+		meshes = append(meshes, p.MeshSHA256)
+	}
+	photographs, err := t.Photographs()
+	for _, p := range photographs {
+		if p.ErasedMS == nil {
+			pictures = append(pictures, p.CopySHA256, p.SmallSHA256)
+		}
+	}
+	return meshes, pictures, err
+}
+
+// exportFiles writes each file once. One that is missing costs its own entry's picture, not
+// the export.
+func exportFiles(d *document, field string, files store.Files, names []string) error {
+	missing, done := []string{}, map[string]bool{}
+	d.begin(field, '{')
+	for _, name := range names {
+		if done[name] {
 			continue
 		}
-		done[p.MeshSHA256] = true
-		data, err := w.Store.Mesh(p.MeshSHA256)
+		done[name] = true
+		data, err := files.Read(name)
 		if errors.Is(err, fs.ErrNotExist) {
-			missing = append(missing, p.MeshSHA256)
+			missing = append(missing, name)
 			continue
 		}
 		if err != nil {
 			return err
 		}
-		d.member(p.MeshSHA256, data)
+		d.member(name, data)
 	}
 	d.text("}")
-	d.field("missing_meshes", missing)
+	d.field("missing_"+field, missing)
 	return d.err
 }
 

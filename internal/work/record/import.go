@@ -13,9 +13,9 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
-	rated "ojime/internal/core/rating"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/photographs"
 	"ojime/internal/work/task"
 )
 
@@ -27,21 +27,27 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 	if err := w.Store.Read(ctx, isEmpty); err != nil {
 		return out, err
 	}
-	staged, err := w.Store.StageMeshes()
+	meshes, err := w.Store.Meshes().Stage()
 	if err != nil {
 		return out, err
 	}
-	defer func() { err = errors.Join(err, staged.Drop()) }()
+	defer func() { err = errors.Join(err, meshes.Drop()) }()
+	pictures, err := w.Store.Photographs().Stage()
+	if err != nil {
+		return out, err
+	}
+	defer func() { err = errors.Join(err, pictures.Drop()) }()
+	files := staged{meshes, pictures}
 	if err := w.Heavy.Enter(ctx, nil, task.MostHeavy); err != nil {
 		return out, err
 	}
-	r, err := readRecord(from, staged, w.NewID)
+	r, err := readRecord(from, files, w.NewID)
 	w.Heavy.Places.Release(task.MostHeavy)
 	if err != nil {
 		return out, err
 	}
 	r.complete()
-	if err := r.verify(staged.Holds); err != nil {
+	if err := r.verify(files); err != nil {
 		return out, err
 	}
 	for i := range r.Devices {
@@ -49,7 +55,7 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 			return out, err
 		}
 	}
-	if err := staged.Keep(); err != nil {
+	if err := errors.Join(meshes.Keep(), pictures.Keep()); err != nil {
 		return out, err
 	}
 	out = Imported{Machines: int64(len(r.Machines)), Pieces: int64(len(r.Pieces)), Runs: int64(len(r.Runs)),
@@ -63,16 +69,19 @@ func (w *Tasks) Import(ctx context.Context, from io.Reader) (out Imported, err e
 	return out, err
 }
 
-// readRecord reads a document field by field and entry by entry; meshes are put
-// aside as they come.
-func readRecord(from io.Reader, staged *store.StagedMeshes, newID func() (string, error)) (Record, error) {
+// staged are the files of an import that is not verified yet.
+type staged struct{ meshes, pictures *store.Staged }
+
+// readRecord reads a document field by field and entry by entry; files are put aside as
+// they come.
+func readRecord(from io.Reader, files staged, newID func() (string, error)) (Record, error) {
 	r := Record{Settings: bench.Settings{VatChangeMin: bench.UsualSettings.VatChangeMin}} // older files say nothing of it
 	var o older
 	dec := json.NewDecoder(from)
 	if err := opens(dec, '{', "body"); err != nil {
 		return r, err
 	}
-	into, inOlder := r.fields(dec, staged), o.fields(dec)
+	into, inOlder := r.fields(dec, files), o.fields(dec)
 	for dec.More() {
 		token, err := dec.Token()
 		if err != nil {
@@ -102,7 +111,7 @@ func readRecord(from io.Reader, staged *store.StagedMeshes, newID func() (string
 	return r, quantity.Errorf("format", "is %.40q; this program reads %q and %q", r.Format, RecordFormat, olderFormat)
 }
 
-func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[string]func() error {
+func (r *Record) fields(dec *json.Decoder, files staged) map[string]func() error {
 	return map[string]func() error{
 		"format": value(dec, "format", &r.Format), "settings": value(dec, "settings", &r.Settings),
 		"machines": entriesOf(dec, "machines", &r.Machines), "events": entriesOf(dec, "events", &r.Events), "resins": entriesOf(dec, "resins", &r.Resins),
@@ -120,7 +129,12 @@ func (r *Record) fields(dec *json.Decoder, staged *store.StagedMeshes) map[strin
 		"devices": entriesOf(dec, "devices", &r.Devices), "device_sessions": entriesOf(dec, "device_sessions", &r.Sessions),
 		"run_feeds": entriesOf(dec, "run_feeds", &r.Feeds), "device_messages": entriesOf(dec, "device_messages", &r.Messages),
 		"missing_meshes": entriesOf(dec, "missing_meshes", &r.MissingMeshes),
-		"meshes":         func() error { return readMeshes(dec, staged) },
+		"photographs":    entriesOf(dec, "photographs", &r.Photographs), "photo_measures": entriesOf(dec, "photo_measures", &r.PhotoMeasures),
+		"missing_pictures": entriesOf(dec, "missing_pictures", &r.MissingPictures),
+		"meshes": func() error {
+			return readFiles(dec, "meshes", files.meshes, func(data []byte) error { _, err := mesh.Read(data); return err })
+		},
+		"pictures": func() error { return readFiles(dec, "pictures", files.pictures, photographs.CheckCopy) },
 	}
 }
 
@@ -216,26 +230,26 @@ func readEntries[E any](dec *json.Decoder, name string, into *[]E, check func(at
 	}
 }
 
-// readMeshes puts each mesh aside once it is known to be what its name says.
-func readMeshes(dec *json.Decoder, staged *store.StagedMeshes) error {
-	if err := opens(dec, '{', "meshes"); err != nil {
+// readFiles puts each file aside once it is known to be what its name says.
+func readFiles(dec *json.Decoder, field string, staged *store.Staged, check func([]byte) error) error {
+	if err := opens(dec, '{', field); err != nil {
 		return err
 	}
 	for dec.More() {
 		token, err := dec.Token()
 		if err != nil {
-			return notJSON("meshes", err)
+			return notJSON(field, err)
 		}
 		name, _ := token.(string)
-		at := fmt.Sprintf("meshes.%.64s", name)
+		at := fmt.Sprintf("%s.%.64s", field, name)
 		var data []byte
 		if err := dec.Decode(&data); err != nil {
 			return notJSON(at, err)
 		}
 		if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != name {
-			return quantity.Errorf(at, "is not the mesh that its name says; the file was changed or damaged")
+			return quantity.Errorf(at, "is not the file that its name says; the record was changed or damaged")
 		}
-		if _, err := mesh.Read(data); err != nil {
+		if err := check(data); err != nil {
 			return quantity.Errorf(at, "%v", err)
 		}
 		if err := staged.Add(name, data); err != nil {
@@ -243,13 +257,13 @@ func readMeshes(dec *json.Decoder, staged *store.StagedMeshes) error {
 		}
 	}
 	if _, err := dec.Token(); err != nil {
-		return notJSON("meshes", err)
+		return notJSON(field, err)
 	}
 	return nil
 }
 
 // verify holds all of a record against the rules, ids and references of one.
-func (r *Record) verify(holds func(string) bool) error {
+func (r *Record) verify(files staged) error {
 	known := identities{}
 	for _, step := range []func() error{
 		known.of("machines", r.Machines), known.of("events", r.Events), known.of("resins", r.Resins), known.of("bottles", r.Bottles),
@@ -260,7 +274,7 @@ func (r *Record) verify(holds func(string) bool) error {
 		known.of("waste", r.Waste), known.of("bottle_events", r.BottleEvents), known.of("reminders", r.Reminders),
 		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
 		known.of("assemblies", r.Assemblies), known.of("references", r.References), known.of("reference_readings", r.ReferenceReadings), known.of("amendments", r.Amendments),
-		known.of("rating_scales", r.RatingScales), known.of("sittings", r.Sittings), known.of("ratings", r.Ratings),
+		known.of("rating_scales", r.RatingScales), known.of("sittings", r.Sittings), known.of("ratings", r.Ratings), known.of("photographs", r.Photographs), known.of("photo_measures", r.PhotoMeasures),
 		func() error { return r.Settings.Check() },
 		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
@@ -268,15 +282,22 @@ func (r *Record) verify(holds func(string) bool) error {
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
 		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
-		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), r.scalesExist(known), r.copiesRead(),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), refers(known, "photographs", r.Photographs), refers(known, "photo_measures", r.PhotoMeasures), r.scalesExist(known), r.copiesRead(),
 	} {
 		if err := step(); err != nil {
 			return err
 		}
 	}
 	for i, p := range r.Pieces {
-		if !holds(p.MeshSHA256) && !slices.Contains(r.MissingMeshes, p.MeshSHA256) {
+		if !files.meshes.Holds(p.MeshSHA256) && !slices.Contains(r.MissingMeshes, p.MeshSHA256) {
 			return quantity.Errorf(fmt.Sprintf("pieces[%d].mesh_sha256", i), "names a mesh that the file lacks; export the record again")
+		}
+	}
+	for i, p := range r.Photographs {
+		for _, name := range []string{p.CopySHA256, p.SmallSHA256} {
+			if p.ErasedMS == nil && !files.pictures.Holds(name) && !slices.Contains(r.MissingPictures, name) {
+				return quantity.Errorf(fmt.Sprintf("photographs[%d].copy_sha256", i), "names a picture that the file lacks; export the record again")
+			}
 		}
 	}
 	for i, e := range r.Machines {
@@ -290,88 +311,4 @@ func (r *Record) verify(holds func(string) bool) error {
 		}
 	}
 	return nil
-}
-
-// leftOutExist holds the prints that reviews leave out against the runs there are.
-func (r *Record) leftOutExist(known identities) func() error {
-	return func() error {
-		for i, v := range r.Reviews {
-			for j, o := range v.LeftOut {
-				if !known["runs"][o.RunID] {
-					return quantity.Errorf(fmt.Sprintf("reviews[%d].left_out[%d].run_id", i, j), "names %.40q, which is not among the runs", o.RunID)
-				}
-			}
-		}
-		return nil
-	}
-}
-
-// setUpsExist holds the set-ups that reviews name, or declared, against the settings there
-// are.
-func (r *Record) setUpsExist(known identities) func() error {
-	return func() error {
-		for i, v := range r.Reviews {
-			refs := map[string]*bench.SetUpRef{}
-			for j, n := range v.SetUps {
-				refs[fmt.Sprintf("set_ups[%d]", j)] = &n.SetUpRef
-			}
-			for j, d := range v.Deciding {
-				refs[fmt.Sprintf("deciding[%d].against", j)], refs[fmt.Sprintf("deciding[%d].of", j)] = d.Against, d.Of
-			}
-			for at, ref := range refs {
-				if ref != nil && !known["profiles"][ref.ProfileID] {
-					return quantity.Errorf(fmt.Sprintf("reviews[%d].%s.profile_id", i, at), "names %.40q, which is not among the settings", ref.ProfileID)
-				}
-			}
-		}
-		return nil
-	}
-}
-
-// copiesRead holds the readings of references against the copies that these have.
-func (r *Record) copiesRead() func() error {
-	return func() error {
-		copies := map[string]int64{}
-		for _, ref := range r.References {
-			copies[ref.ID] = ref.Copies
-		}
-		for i, reading := range r.ReferenceReadings {
-			if reading.Copy > copies[reading.ReferenceID] {
-				return quantity.Errorf(fmt.Sprintf("reference_readings[%d].copy", i), "is %d; its reference has %d", reading.Copy, copies[reading.ReferenceID])
-			}
-		}
-		for i, rating := range r.Ratings {
-			if rating.ReferenceID != nil && *rating.Copy > copies[*rating.ReferenceID] {
-				return quantity.Errorf(fmt.Sprintf("ratings[%d].copy", i), "is %d; its reference has %d", *rating.Copy, copies[*rating.ReferenceID])
-			}
-		}
-		return nil
-	}
-}
-
-// scalesExist holds what was rated against the scales there are, the program's and the
-// record's own.
-func (r *Record) scalesExist(known identities) func() error {
-	return func() error {
-		for i, rating := range r.Ratings {
-			if !known["rating_scales"][rating.Scale] && !slices.ContainsFunc(rated.Usual, func(s rated.Scale) bool { return s.Key == rating.Scale }) {
-				return quantity.Errorf(fmt.Sprintf("ratings[%d].scale", i), "is %.40q, which is no scale of the record or of this program", rating.Scale)
-			}
-		}
-		return nil
-	}
-}
-
-// partsExist holds the parts of assemblies against the pieces there are.
-func (r *Record) partsExist(known identities) func() error {
-	return func() error {
-		for i, a := range r.Assemblies {
-			for j, p := range a.Parts {
-				if !known["pieces"][p.PieceID] {
-					return quantity.Errorf(fmt.Sprintf("assemblies[%d].parts[%d].piece_id", i, j), "names %.40q, which is not among the pieces", p.PieceID)
-				}
-			}
-		}
-		return nil
-	}
 }

@@ -46,10 +46,13 @@ type Record struct {
 	ReferenceReadings []bench.ReferenceReading `json:"reference_readings" required:"false"`
 	// Ratings are what was judged by eye and hand, in Sittings, on scales of which RatingScales
 	// are the reviewer's own.
-	RatingScales []bench.OwnScale  `json:"rating_scales" required:"false"`
-	Sittings     []bench.Sitting   `json:"sittings" required:"false"`
-	Ratings      []bench.Rating    `json:"ratings" required:"false"`
-	Amendments   []bench.Amendment `json:"amendments" required:"false"`
+	RatingScales []bench.OwnScale `json:"rating_scales" required:"false"`
+	Sittings     []bench.Sitting  `json:"sittings" required:"false"`
+	Ratings      []bench.Rating   `json:"ratings" required:"false"`
+	// Photographs are of specimens and references, PhotoMeasures what was measured on them.
+	Photographs   []bench.Photograph   `json:"photographs" required:"false"`
+	PhotoMeasures []bench.PhotoMeasure `json:"photo_measures" required:"false"`
+	Amendments    []bench.Amendment    `json:"amendments" required:"false"`
 	// Devices come without their tokens: each gets a new one where it is wanted again.
 	Devices  []bench.Device        `json:"devices" required:"false"`
 	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
@@ -59,6 +62,10 @@ type Record struct {
 	// the record was exported.
 	MissingMeshes []string          `json:"missing_meshes" required:"false"`
 	Meshes        map[string][]byte `json:"meshes"`
+	// Pictures are the copies of photographs, which carry no tags; the originals stay where
+	// they are. MissingPictures are those whose files were not there.
+	Pictures        map[string][]byte `json:"pictures" required:"false"`
+	MissingPictures []string          `json:"missing_pictures" required:"false"`
 
 	tallies []bench.Tally
 }
@@ -140,7 +147,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
-		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Amendments, t.SaveAmendment),
+		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Photographs, t.SavePhotograph), each(r.PhotoMeasures, t.SavePhotoMeasure), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

@@ -82,7 +82,7 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 	if err != nil {
 		return out, err
 	}
-	names[noSoftware] = noSoftware
+	names[bench.NoSoftware] = bench.NoSoftware
 	for _, j := range faults.Tallies {
 		if j.Software != nil {
 			names[*j.Software] = *j.Software
@@ -102,7 +102,7 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 		{"resin", func(j store.JudgedTally) string { return j.ResinID }, func(c bench.Counts) int64 { return c.ByResin }, &out.Resins},
 		{"machine", func(j store.JudgedTally) string { return j.ProfileID }, byMachine, &out.Profiles},
 		{"machine", func(j store.JudgedTally) string { return j.PieceID }, byMachine, &out.Pieces},
-		{"machine", func(j store.JudgedTally) string { return quantity.Or(j.Software, noSoftware) }, byMachine, &out.Software},
+		{"machine", func(j store.JudgedTally) string { return quantity.Or(j.Software, bench.NoSoftware) }, byMachine, &out.Software},
 	} {
 		tally := failureTally{names: names, attributedTo: g.to, of: g.of, position: map[string]int{}}
 		tally.addAll(faults, g.id)
@@ -112,9 +112,6 @@ func failureRates(t *store.Tx) (out FailureRates, err error) {
 	}
 	return out, nil
 }
-
-// noSoftware stands for prints of which the software was not noted.
-const noSoftware = "not noted"
 
 // failureTally adds prints up by one of their references.
 type failureTally struct {

@@ -1,0 +1,99 @@
+package record
+
+import (
+	"fmt"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	rated "ojime/internal/core/rating"
+)
+
+// leftOutExist holds the prints that reviews leave out against the runs there are.
+func (r *Record) leftOutExist(known identities) func() error {
+	return func() error {
+		for i, v := range r.Reviews {
+			for j, o := range v.LeftOut {
+				if !known["runs"][o.RunID] {
+					return quantity.Errorf(fmt.Sprintf("reviews[%d].left_out[%d].run_id", i, j), "names %.40q, which is not among the runs", o.RunID)
+				}
+			}
+		}
+		return nil
+	}
+}
+
+// setUpsExist holds the set-ups that reviews name, or declared, against the settings there
+// are.
+func (r *Record) setUpsExist(known identities) func() error {
+	return func() error {
+		for i, v := range r.Reviews {
+			refs := map[string]*bench.SetUpRef{}
+			for j, n := range v.SetUps {
+				refs[fmt.Sprintf("set_ups[%d]", j)] = &n.SetUpRef
+			}
+			for j, d := range v.Deciding {
+				refs[fmt.Sprintf("deciding[%d].against", j)], refs[fmt.Sprintf("deciding[%d].of", j)] = d.Against, d.Of
+			}
+			for at, ref := range refs {
+				if ref != nil && !known["profiles"][ref.ProfileID] {
+					return quantity.Errorf(fmt.Sprintf("reviews[%d].%s.profile_id", i, at), "names %.40q, which is not among the settings", ref.ProfileID)
+				}
+			}
+		}
+		return nil
+	}
+}
+
+// copiesRead holds the readings of references against the copies that these have.
+func (r *Record) copiesRead() func() error {
+	return func() error {
+		copies := map[string]int64{}
+		for _, ref := range r.References {
+			copies[ref.ID] = ref.Copies
+		}
+		for i, reading := range r.ReferenceReadings {
+			if reading.Copy > copies[reading.ReferenceID] {
+				return quantity.Errorf(fmt.Sprintf("reference_readings[%d].copy", i), "is %d; its reference has %d", reading.Copy, copies[reading.ReferenceID])
+			}
+		}
+		for i, p := range r.Photographs {
+			if p.ReferenceID != nil && *p.Copy > copies[*p.ReferenceID] {
+				return quantity.Errorf(fmt.Sprintf("photographs[%d].copy", i), "is %d; its reference has %d", *p.Copy, copies[*p.ReferenceID])
+			}
+		}
+		for i, rating := range r.Ratings {
+			if rating.ReferenceID != nil && *rating.Copy > copies[*rating.ReferenceID] {
+				return quantity.Errorf(fmt.Sprintf("ratings[%d].copy", i), "is %d; its reference has %d", *rating.Copy, copies[*rating.ReferenceID])
+			}
+		}
+		return nil
+	}
+}
+
+// scalesExist holds what was rated against the scales there are, the program's and the
+// record's own.
+func (r *Record) scalesExist(known identities) func() error {
+	return func() error {
+		for i, rating := range r.Ratings {
+			if !known["rating_scales"][rating.Scale] && !slices.ContainsFunc(rated.Usual, func(s rated.Scale) bool { return s.Key == rating.Scale }) {
+				return quantity.Errorf(fmt.Sprintf("ratings[%d].scale", i), "is %.40q, which is no scale of the record or of this program", rating.Scale)
+			}
+		}
+		return nil
+	}
+}
+
+// partsExist holds the parts of assemblies against the pieces there are.
+func (r *Record) partsExist(known identities) func() error {
+	return func() error {
+		for i, a := range r.Assemblies {
+			for j, p := range a.Parts {
+				if !known["pieces"][p.PieceID] {
+					return quantity.Errorf(fmt.Sprintf("assemblies[%d].parts[%d].piece_id", i, j), "names %.40q, which is not among the pieces", p.PieceID)
+				}
+			}
+		}
+		return nil
+	}
+}
