@@ -61,3 +61,9 @@ func (t *Tx) MeasuresOf(photographIDs []string) ([]bench.PhotoMeasure, error) {
 	rows, err := t.q.MeasuresOfPhotographs(t.ctx, photographIDs)
 	return list("measures of photographs", rows, err, func(r db.PhotoMeasure) bench.PhotoMeasure { return bench.PhotoMeasure(r) })
 }
+
+// PhotographsOfFile lists the photographs that were received as one file.
+func (t *Tx) PhotographsOfFile(originalSHA256 string) ([]bench.Photograph, error) {
+	rows, err := t.q.PhotographsOfFile(t.ctx, originalSHA256)
+	return list("photographs of file", rows, err, func(r db.Photograph) bench.Photograph { return bench.Photograph(r) })
+}

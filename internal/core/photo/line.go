@@ -62,6 +62,10 @@ const (
 	fewestLines = 5
 )
 
+// plainContrast is how many times the noise of its levels an edge must stand out by to be
+// one: between plain levels of grain alone a profile rises somewhere too.
+const plainContrast = 5
+
 // EdgeAcross is the 10–90 % width of an edge by Edge along lines beside the one that was
 // drawn across it, a pixel apart: their median, with its standard uncertainty (1.2533·s/√n,
 // the large-sample one of a median), and how the edge's place ripples along it.
@@ -76,7 +80,7 @@ func EdgeAcross(g Grey, l Line) (OnPhoto, error) {
 		if err != nil {
 			return OnPhoto{}, err
 		}
-		if edge.EdgeWidthUM != nil && edge.PositionUM != nil {
+		if edge.EdgeWidthUM != nil && edge.PositionUM != nil && edge.Contrast > plainContrast*edge.Noise {
 			widths, at, places = append(widths, *edge.EdgeWidthUM), append(at, off), append(places, *edge.PositionUM)
 		}
 	}

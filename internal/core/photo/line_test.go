@@ -39,6 +39,9 @@ func TestWidthOfABlurredEdge(t *testing.T) {
 	if _, err := EdgeAcross(drawn(100, 100, 0, func(float64, float64) float64 { return 90 }), Line{10, 50, 90, 50}); err == nil {
 		t.Error("an edge was found on plain ground")
 	}
+	if got, err := EdgeAcross(drawn(200, 200, 3, func(float64, float64) float64 { return 90 }), Line{40, 100, 160, 100}); err == nil {
+		t.Errorf("an edge was found in grain: %+v", got)
+	}
 	if _, err := EdgeAcross(drawn(100, 100, 0, func(x, _ float64) float64 { return x }), Line{10, 50, 18, 50}); err == nil {
 		t.Error("a line of eight pixels was taken")
 	}

@@ -75,6 +75,17 @@ func (q *Queries) CountMachines(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const countPhotographs = `-- name: CountPhotographs :one
+SELECT count(*) FROM photograph
+`
+
+func (q *Queries) CountPhotographs(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countPhotographs)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countPieces = `-- name: CountPieces :one
 SELECT count(*) FROM piece
 `

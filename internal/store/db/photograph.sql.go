@@ -228,6 +228,60 @@ func (q *Queries) Photographs(ctx context.Context) ([]Photograph, error) {
 	return items, nil
 }
 
+const photographsOfFile = `-- name: PhotographsOfFile :many
+SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph WHERE original_sha256 = ? ORDER BY created_ms, rowid
+`
+
+func (q *Queries) PhotographsOfFile(ctx context.Context, originalSha256 string) ([]Photograph, error) {
+	rows, err := q.db.QueryContext(ctx, photographsOfFile, originalSha256)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Photograph{}
+	for rows.Next() {
+		var i Photograph
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.CreatedMS,
+			&i.SpecimenID,
+			&i.ReferenceID,
+			&i.Copy,
+			&i.FeatureID,
+			&i.Station,
+			&i.Magnification,
+			&i.Stage,
+			&i.Light,
+			&i.Note,
+			&i.FileName,
+			&i.Kind,
+			&i.FileBytes,
+			&i.OriginalSHA256,
+			&i.CopySHA256,
+			&i.SmallSHA256,
+			&i.WidthPX,
+			&i.HeightPX,
+			&i.CopyWidthPX,
+			&i.CopyHeightPX,
+			&i.Blur,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
+			&i.ErasedMS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const photographsOfReference = `-- name: PhotographsOfReference :many
 SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph WHERE reference_id = ? ORDER BY created_ms, rowid
 `

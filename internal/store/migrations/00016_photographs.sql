@@ -36,6 +36,7 @@ CREATE TABLE photograph (
 ) STRICT;
 CREATE INDEX photograph_specimen ON photograph (specimen_id, created_ms);
 CREATE INDEX photograph_reference ON photograph (reference_id, created_ms);
+CREATE INDEX photograph_file ON photograph (original_sha256);
 
 -- Measured on a photograph, in pixels of the picture as received and turned: a known length,
 -- which gives the scale, and what is measured by it.

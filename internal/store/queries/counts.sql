@@ -39,3 +39,6 @@ SELECT count(*) FROM assembly;
 
 -- name: CountReferences :one
 SELECT count(*) FROM reference;
+
+-- name: CountPhotographs :one
+SELECT count(*) FROM photograph;

@@ -37,3 +37,6 @@ SELECT * FROM photo_measure ORDER BY created_ms, rowid;
 
 -- name: MeasuresOfPhotographs :many
 SELECT * FROM photo_measure WHERE photograph_id IN (sqlc.slice('photograph_ids')) ORDER BY created_ms, rowid;
+
+-- name: PhotographsOfFile :many
+SELECT * FROM photograph WHERE original_sha256 = ? ORDER BY created_ms, rowid;

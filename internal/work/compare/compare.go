@@ -41,10 +41,12 @@ type ComparisonRequest struct {
 }
 
 // DecidingTime declares the time of plates, whatever lies on them; RatingOf begins a scale
-// that is declared, from whichever station and in whichever stage.
+// that is declared, PhotoOf what is measured on photographs, from whichever station and in
+// whichever stage.
 const (
 	DecidingTime = "time"
 	RatingOf     = "rating "
+	PhotoOf      = "photo "
 )
 
 // Deciding is a measure that was declared to decide, for all sides against one, or for one
@@ -68,7 +70,7 @@ func (req ComparisonRequest) deciding() *Deciding {
 // holds reports a pair of a measure that was declared to decide. The time of plates is
 // declared whatever lies on them.
 func (d *Deciding) holds(m contest.Measure, p contest.Pair) bool {
-	if d == nil || m.Key != d.Measure && !((d.Measure == DecidingTime || strings.HasPrefix(d.Measure, RatingOf)) && strings.HasPrefix(m.Key, d.Measure+" ")) {
+	if d == nil || m.Key != d.Measure && !((d.Measure == DecidingTime || strings.HasPrefix(d.Measure, RatingOf) || strings.HasPrefix(d.Measure, PhotoOf)) && strings.HasPrefix(m.Key, d.Measure+" ")) {
 		return false
 	}
 	other := p.A
@@ -109,6 +111,8 @@ type Comparison struct {
 	// one stage is not seen in a later one.
 	Agreement []string `json:"agreement"`
 	Stages    []string `json:"stages"`
+	// Pictures are the photographs of the sides that show the same in the same way.
+	Pictures []Pictures `json:"pictures"`
 	// Eyes is what eyes can tell between sides.
 	Eyes []EyePair `json:"eyes"`
 	// Pieces are those that the sides hold, in their order.
@@ -220,6 +224,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if out.Agreement, err = agreement(sides); err != nil {
 		return m, err
 	}
+	out.Pictures = picturesOf(sides)
 	out.Faults, out.InTime = faultsOf(sides)
 	out.FaultsBy = faultsBy(sides)
 	if out.Remedies, err = remediesOf(t, sides, out.Faults); err != nil {

@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
+	"ojime/internal/core/viewing"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
@@ -31,10 +32,8 @@ func (s side) conditions() audit.Conditions {
 		BottleExpired: audit.Each(s.bottles, func(b machine.Bottle) *bool { return b.Expired() }),
 		Lot:           audit.Each(s.lots, func(lot *string) *string { return lot }),
 		Prints:        quantity.Ptr(int64(len(s.sheets))),
-		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v bench.Sitting) string { return v.Light }) }),
-		Station: each(s, func(r printing.RunSheet) *string {
-			return judgedIn(r, func(v bench.Sitting) string { return v.View().StationWords() })
-		}),
+		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v viewing.View) string { return v.Light }) }),
+		Station:       each(s, func(r printing.RunSheet) *string { return judgedIn(r, viewing.View.StationWords) }),
 	}
 	s.asPrinted(&c)
 	s.asSet(&c)

@@ -53,7 +53,7 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.times, t.ladders, t.checkpoints, t.sizes} {
+	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.ladders, t.checkpoints, t.sizes} {
 		if err := step(); err != nil {
 			return nil, nil, err
 		}

@@ -49,34 +49,23 @@ func (s seat) before(o seat) bool {
 // ratings are scores over prints, specimens and ratings, by scale, station and stage. A step
 // is the least that a scale tells apart.
 func (t *table) ratings() error {
-	of := map[seat]*ratedMeasure{}
-	for i, s := range t.sides {
-		for _, sheet := range s.sheets {
-			for at, print := range ratedOn(sheet) {
-				if of[at] == nil {
-					of[at] = &ratedMeasure{seat: at, sides: make([]evidence.NestedSide, len(t.sides))}
-					for j := range of[at].sides {
-						of[at].sides[j].Instrument.ResolutionMM = 1
-					}
-				}
-				of[at].sides[i].Prints = append(of[at].sides[i].Prints, print)
-			}
-		}
-	}
+	of := gathered(t.sides, ratedOn)
 	for _, scale := range t.scales {
-		var measures []*ratedMeasure
-		for at, m := range of {
+		var seats []seat
+		for at := range of {
 			if at.scale == scale.Key {
-				measures = append(measures, m)
+				seats = append(seats, at)
 			}
 		}
-		slices.SortFunc(measures, func(a, b *ratedMeasure) int {
-			return cmp.Or(cmp.Compare(t.pieces[a.seat.pieceID], t.pieces[b.seat.pieceID]), cmp.Compare(a.seat.station, b.seat.station),
-				viewing.CompareStages(a.seat.stage, b.seat.stage))
+		slices.SortFunc(seats, func(a, b seat) int {
+			return cmp.Or(cmp.Compare(t.pieces[a.pieceID], t.pieces[b.pieceID]), cmp.Compare(a.station, b.station), viewing.CompareStages(a.stage, b.stage))
 		})
-		for _, m := range measures {
-			name := t.label(bench.Feature{Name: scale.Name, PieceID: m.seat.pieceID}, "")
-			measure, err := contest.Scores(m.seat.key(), fmt.Sprintf("%s, %s, %s", name, m.seat.station, m.seat.stage), m.sides, t.pairs)
+		for _, at := range seats {
+			name := t.label(bench.Feature{Name: scale.Name, PieceID: at.pieceID}, "")
+			for i := range of[at] {
+				of[at][i].Instrument.ResolutionMM = 1
+			}
+			measure, err := contest.Scores(at.key(), fmt.Sprintf("%s, %s, %s", name, at.station, at.stage), of[at], t.pairs)
 			if err != nil {
 				return err
 			}
@@ -86,9 +75,20 @@ func (t *table) ratings() error {
 	return nil
 }
 
-type ratedMeasure struct {
-	seat  seat
-	sides []evidence.NestedSide
+// gathered brings what is on single prints together by its seat, side by side.
+func gathered[Seat comparable](sides []side, on func(printing.RunSheet) map[Seat]evidence.NestedPrint) map[Seat][]evidence.NestedSide {
+	out := map[Seat][]evidence.NestedSide{}
+	for i, s := range sides {
+		for _, sheet := range s.sheets {
+			for at, print := range on(sheet) {
+				if out[at] == nil {
+					out[at] = make([]evidence.NestedSide, len(sides))
+				}
+				out[at][i].Prints = append(out[at][i].Prints, print)
+			}
+		}
+	}
+	return out
 }
 
 // ratedOn are the scores on one print by seat, copy by copy; those set aside have none.
@@ -167,14 +167,20 @@ func stageSentences(measures []contest.Measure) []string {
 	return out
 }
 
-// judgedIn is what the sittings of a print's ratings have in common, in words; nil where
-// nobody rated it.
-func judgedIn(sheet printing.RunSheet, of func(bench.Sitting) string) *string {
+// judgedIn is what the views of a print's ratings and photographs have in common, in words;
+// nil where nobody rated or photographed it.
+func judgedIn(sheet printing.RunSheet, of func(viewing.View) string) *string {
 	words := []string{}
-	for _, r := range sheet.Ratings {
-		if w := of(r.Sitting); !slices.Contains(words, w) {
+	add := func(v viewing.View) {
+		if w := of(v); !slices.Contains(words, w) {
 			words = append(words, w)
 		}
+	}
+	for _, r := range sheet.Ratings {
+		add(r.Sitting.View())
+	}
+	for _, p := range sheet.Photographs {
+		add(p.View())
 	}
 	if len(words) == 0 {
 		return nil

@@ -115,12 +115,12 @@ func (w *Tasks) develop(p *bench.Photograph, read func() ([]byte, error)) error 
 
 // enter puts a photograph on record once.
 func (w *Tasks) enter(t *store.Tx, p bench.Photograph) (bench.Pictured, error) {
-	all, err := t.Photographs()
+	same, err := t.PhotographsOfFile(p.OriginalSHA256)
 	if err != nil {
 		return bench.Pictured{}, err
 	}
-	for _, old := range all {
-		if old.OriginalSHA256 == p.OriginalSHA256 && old.TakenBackMS == nil && sameShot(old, p) {
+	for _, old := range same {
+		if old.TakenBackMS == nil && sameShot(old, p) {
 			return pictured(t, old)
 		}
 	}

@@ -93,6 +93,9 @@ func decidableMeasures(t *store.Tx, review bench.Review) ([]DecidableMeasure, er
 	for _, s := range scales {
 		out = append(out, DecidableMeasure{compare.RatingOf + s.Key, s.Name + ", as rated"})
 	}
+	for _, m := range compare.PhotoMeasures {
+		out = append(out, DecidableMeasure{compare.PhotoOf + m.Kind, m.Name + ", on photographs"})
+	}
 	return out, err
 }
 
