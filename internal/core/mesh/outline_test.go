@@ -69,3 +69,19 @@ func TestPictureShowsTheSilhouette(t *testing.T) {
 		t.Errorf("%d pixels painted, want %v", painted, want)
 	}
 }
+
+// What a closeup shows about a place is what the whole picture has there, enlarged.
+func TestACloseupIsAPartOfThePicture(t *testing.T) {
+	ball := sphere(10, 40, 80)
+	whole, one := Closeup(ball, 400, 1, 0.5, 0.5)
+	part, four := Closeup(ball, 400, 4, 0.3, 0.4)
+	if math.Abs(four-4*one) > 1e-9 || math.Abs(one-0.92*400/20) > 0.2 {
+		t.Errorf("%v and %v pixels a millimetre", one, four)
+	}
+	for _, at := range [][2]int{{200, 200}, {40, 200}, {360, 40}, {200, 330}} {
+		x, y := 0.3*400+float64(at[0]-200)/4, 0.4*400+float64(at[1]-200)/4
+		if a, b := part.RGBAAt(at[0], at[1]).A, whole.RGBAAt(int(x), int(y)).A; a != b {
+			t.Errorf("at %v the closeup has %d, the picture %d", at, a, b)
+		}
+	}
+}

@@ -57,6 +57,14 @@ func Reduced(triangles []Triangle, most int) []Triangle {
 // stands on the plate, on a clear ground; size is its width and height in its
 // own pixels. Faces are shaded by how they are turned.
 func Picture(triangles []Triangle, size int) *image.RGBA {
+	out, _ := Closeup(triangles, size, 1, 0.5, 0.5)
+	return out
+}
+
+// Closeup is a part of Picture, so many times enlarged (1 or more) about a place of it, both
+// 0 to 1 from its upper left corner. It says how many pixels of it a millimetre across the
+// line of sight spans.
+func Closeup(triangles []Triangle, size int, times, atX, atY float64) (*image.RGBA, float64) {
 	out := image.NewRGBA(image.Rect(0, 0, size, size))
 	// Right, up and towards the viewer, turned by 35° and tilted by 25°.
 	sinT, cosT := math.Sincos(35 * math.Pi / 180)
@@ -78,7 +86,7 @@ func Picture(triangles []Triangle, size int) *image.RGBA {
 			}
 		}
 	}
-	scale := 0.92 * float64(size) / math.Max(math.Max(most[0]-least[0], most[1]-least[1]), 1e-9)
+	scale := times * 0.92 * float64(size) / math.Max(math.Max(most[0]-least[0], most[1]-least[1]), 1e-9)
 	depth := make([]float64, size*size)
 	for i := range depth {
 		depth[i] = math.Inf(1)
@@ -93,13 +101,13 @@ func Picture(triangles []Triangle, size int) *image.RGBA {
 		for corner := range t {
 			p := project(&triangles[i][corner])
 			t[corner] = [3]float64{
-				float64(size)/2 + (p[0]-(least[0]+most[0])/2)*scale, float64(size)/2 - (p[1]-(least[1]+most[1])/2)*scale, p[2]}
+				float64(size)*(0.5+(0.5-atX)*times) + (p[0]-(least[0]+most[0])/2)*scale, float64(size)*(0.5+(0.5-atY)*times) - (p[1]-(least[1]+most[1])/2)*scale, p[2]}
 		}
 		light := math.Abs(-0.35*n[0]-0.6*n[1]+0.72*n[2]) / length
 		shade := uint8(70 + 150*math.Min(1, light))
 		paint(out, depth, size, t, color.RGBA{shade, uint8(min(255, int(shade)+6)), uint8(min(255, int(shade)+12)), 255})
 	}
-	return out
+	return out, scale
 }
 
 func inner(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }

@@ -128,6 +128,13 @@ func TestBlurRisesWithTheWidthOfEdges(t *testing.T) {
 	if sharp, soft := Blur(chart(2, 80)), Blur(chart(4, 80)); sharp > TooBlurred || soft < TooBlurred {
 		t.Errorf("edges of 5 pixels have %v, of 10 %v; the threshold is %v", sharp, soft, TooBlurred)
 	}
+	// Grain makes no blurred picture sharp.
+	grainy := func(sigma float64) Grey {
+		return drawn(400, 400, 2.5, func(x, y float64) float64 { return 120 + 60*math.Erf((x-200)/(sigma*math.Sqrt2))*math.Erf((y-200)/(sigma*math.Sqrt2)) })
+	}
+	if sharp, soft := Blur(grainy(1)), Blur(grainy(8)); sharp > TooBlurred || soft < TooBlurred {
+		t.Errorf("with grain, edges of 2.5 pixels have %v, of 20 %v", sharp, soft)
+	}
 	if Blur(Grey{Width: 3, Height: 3, Values: make([]float64, 9)}) != 1 || Blur(Grey{}) != 1 {
 		t.Error("a picture without detail is sharp")
 	}

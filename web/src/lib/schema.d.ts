@@ -1253,6 +1253,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/photographs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photograph of a specimen or of a copy of a reference */
+        post: operations["post-photographs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photographs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph with what was measured on it */
+        get: operations["get-photographs-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photographs/{id}/files/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A copy of a photograph without tags, or the file as it was received */
+        get: operations["file-photographs-id-files-size"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photographs/{id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure on a photograph along a line */
+        post: operations["post-photographs-id-measures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photographs/{id}/measures/{measure_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a measure on a photograph back with its reason */
+        post: operations["post-photographs-id-measures-measure_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photographs/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a photograph back with its reason, or erase it */
+        post: operations["post-photographs-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/picture-sheet.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture sheet with labels burned in, or with codes alone */
+        get: operations["file-picture-sheet.png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/picture-sheet/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands behind the codes of a blind picture sheet */
+        get: operations["get-picture-sheet-key"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pieces": {
         parameters: {
             query?: never;
@@ -2393,6 +2529,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/side-by-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Photographs laid beside each other, with what differs */
+        get: operations["get-side-by-side"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sittings": {
         parameters: {
             query?: never;
@@ -2866,6 +3019,59 @@ export interface components {
             };
             threads: components["schemas"]["Thread"][];
         };
+        Beside: {
+            /** Format: double */
+            blur: number;
+            blurred: boolean;
+            readonly code?: string;
+            /** Format: int64 */
+            copy?: number | null;
+            /** Format: int64 */
+            copy_height_px: number;
+            /** Format: double */
+            copy_mm_per_px: number | null;
+            copy_sha256: string;
+            /** Format: int64 */
+            copy_width_px: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            differs: components["schemas"]["PhotoFact"][];
+            /** Format: int64 */
+            readonly erased_ms?: number | null;
+            feature_id?: string | null;
+            /** Format: int64 */
+            file_bytes: number;
+            file_name?: string;
+            /** Format: int64 */
+            height_px: number;
+            readonly id?: string;
+            is_reference: boolean;
+            /** @enum {string} */
+            kind: "jpeg" | "png" | "webp";
+            light: string;
+            /** Format: double */
+            magnification?: number | null;
+            measures: components["schemas"]["Measured"][];
+            /** Format: double */
+            mm_per_px: number | null;
+            note?: string;
+            of: string;
+            of_id: string;
+            original_sha256: string;
+            reference_id?: string | null;
+            small_sha256: string;
+            specimen_code: string;
+            specimen_id?: string | null;
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** @enum {string} */
+            station: "table" | "arms_length" | "in_hand" | "loupe";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            width_px: number;
+        };
         Bottle: {
             readonly code?: string;
             /** Format: int64 */
@@ -3054,6 +3260,7 @@ export interface components {
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             pairs: string[];
+            pictures: components["schemas"]["Pictures"][];
             pieces: components["schemas"]["PieceCompared"][];
             question: string;
             remedies: components["schemas"]["FaultRemedies"][];
@@ -4300,6 +4507,12 @@ export interface components {
             turn: number;
             why: string;
         };
+        KeyRow: {
+            code: string;
+            label: string;
+            photograph: string;
+            specimen: string;
+        };
         Knot: {
             /** Format: int64 */
             at_ms: number;
@@ -4600,6 +4813,43 @@ export interface components {
         MatrixRow: {
             cells: components["schemas"]["MatrixCell"][];
             levels: string[];
+        };
+        Measured: {
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: double */
+            from_x_px: number;
+            /** Format: double */
+            from_y_px: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "scale" | "length" | "edge" | "period";
+            /** Format: double */
+            known_mm?: number | null;
+            /** Format: double */
+            known_u_mm?: number | null;
+            /** Format: int64 */
+            readonly n?: number;
+            readonly photograph_id?: string;
+            /** Format: double */
+            ripple_mm: number | null;
+            /** Format: double */
+            readonly ripple_px?: number | null;
+            /** Format: double */
+            size_mm: number | null;
+            /** Format: double */
+            readonly size_px?: number;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            to_x_px: number;
+            /** Format: double */
+            to_y_px: number;
+            /** Format: double */
+            u_mm: number | null;
+            /** Format: double */
+            readonly u_px?: number;
         };
         MechanicsBendInput: {
             /** Format: double */
@@ -5145,6 +5395,41 @@ export interface components {
             position_um: number | null;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        PhotoFact: {
+            name: string;
+            value: string;
+        };
+        PhotoMeasure: {
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: double */
+            from_x_px: number;
+            /** Format: double */
+            from_y_px: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "scale" | "length" | "edge" | "period";
+            /** Format: double */
+            known_mm?: number | null;
+            /** Format: double */
+            known_u_mm?: number | null;
+            /** Format: int64 */
+            readonly n?: number;
+            readonly photograph_id?: string;
+            /** Format: double */
+            readonly ripple_px?: number | null;
+            /** Format: double */
+            readonly size_px?: number;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            to_x_px: number;
+            /** Format: double */
+            to_y_px: number;
+            /** Format: double */
+            readonly u_px?: number;
+        };
         PhotoPoint: {
             /** Format: double */
             at_um: number;
@@ -5173,6 +5458,109 @@ export interface components {
             /** Format: double */
             u_mm: number;
             warnings: components["schemas"]["QuantityWarning"][];
+        };
+        Photograph: {
+            /** Format: double */
+            blur: number;
+            readonly code?: string;
+            /** Format: int64 */
+            copy?: number | null;
+            /** Format: int64 */
+            copy_height_px: number;
+            copy_sha256: string;
+            /** Format: int64 */
+            copy_width_px: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: int64 */
+            readonly erased_ms?: number | null;
+            feature_id?: string | null;
+            /** Format: int64 */
+            file_bytes: number;
+            file_name?: string;
+            /** Format: int64 */
+            height_px: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "jpeg" | "png" | "webp";
+            light: string;
+            /** Format: double */
+            magnification?: number | null;
+            note?: string;
+            original_sha256: string;
+            reference_id?: string | null;
+            small_sha256: string;
+            specimen_id?: string | null;
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** @enum {string} */
+            station: "table" | "arms_length" | "in_hand" | "loupe";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            width_px: number;
+        };
+        PictureShot: {
+            blurred: boolean;
+            code: string;
+            id: string;
+            light: string;
+            specimen: string;
+        };
+        Pictured: {
+            /** Format: double */
+            blur: number;
+            blurred: boolean;
+            readonly code?: string;
+            /** Format: int64 */
+            copy?: number | null;
+            /** Format: int64 */
+            copy_height_px: number;
+            copy_sha256: string;
+            /** Format: int64 */
+            copy_width_px: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: int64 */
+            readonly erased_ms?: number | null;
+            feature_id?: string | null;
+            /** Format: int64 */
+            file_bytes: number;
+            file_name?: string;
+            /** Format: int64 */
+            height_px: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "jpeg" | "png" | "webp";
+            light: string;
+            /** Format: double */
+            magnification?: number | null;
+            measures: components["schemas"]["Measured"][];
+            /** Format: double */
+            mm_per_px: number | null;
+            note?: string;
+            original_sha256: string;
+            reference_id?: string | null;
+            small_sha256: string;
+            specimen_id?: string | null;
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** @enum {string} */
+            station: "table" | "arms_length" | "in_hand" | "loupe";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            width_px: number;
+        };
+        Pictures: {
+            feature: string;
+            piece: string;
+            piece_id: string;
+            sides: components["schemas"]["PictureShot"][][];
+            stage: string;
+            station: string;
         };
         Piece: {
             readonly code?: string;
@@ -5821,6 +6209,12 @@ export interface components {
                 [key: string]: string;
             };
             missing_meshes?: string[];
+            missing_pictures?: string[];
+            photo_measures?: components["schemas"]["PhotoMeasure"][];
+            photographs?: components["schemas"]["Photograph"][];
+            pictures?: {
+                [key: string]: string;
+            };
             pieces: components["schemas"]["Piece"][];
             placements?: components["schemas"]["Placement"][];
             plates?: components["schemas"]["Plate"][];
@@ -5974,6 +6368,7 @@ export interface components {
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             features: components["schemas"]["Feature"][];
             ladders: components["schemas"]["LadderResult"][];
+            photographs: components["schemas"]["Pictured"][];
             piece: components["schemas"]["Piece"];
             ratings: components["schemas"]["Rated"][];
             readings: components["schemas"]["Reading"][];
@@ -6362,6 +6757,7 @@ export interface components {
             history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
             machine: components["schemas"]["Machine"];
+            photographs: components["schemas"]["Pictured"][];
             pieces: components["schemas"]["Piece"][];
             printed: string;
             profile: components["schemas"]["Profile"];
@@ -6618,6 +7014,11 @@ export interface components {
             warmth: components["schemas"]["SetupWarmContrast"][];
             washed: string;
         };
+        SideBySide: {
+            common: components["schemas"]["PhotoFact"][];
+            photographs: components["schemas"]["Beside"][];
+            scaled: boolean;
+        };
         Sitting: {
             /** Format: int64 */
             readonly created_ms?: number;
@@ -6707,6 +7108,14 @@ export interface components {
             why: string;
         };
         TakingBackOfReferenceBody: {
+            why: string;
+        };
+        TakingMeasureBackBody: {
+            why: string;
+        };
+        TakingPhotoBackBody: {
+            /** @description remove its files from the disk too, for good */
+            erase: boolean;
             why: string;
         };
         TakingRatingBackBody: {
@@ -10164,6 +10573,289 @@ export interface operations {
             };
         };
     };
+    "post-photographs": {
+        parameters: {
+            query?: {
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    feature_id?: string;
+                    /** Format: binary */
+                    file: string;
+                    light: string;
+                    magnification?: string;
+                    note?: string;
+                    of_id: string;
+                    specimen_id: string;
+                    stage: string;
+                    station: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pictured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-photographs-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pictured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-photographs-id-files-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                size: "large" | "small" | "original";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-photographs-id-measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoMeasure"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pictured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-photographs-id-measures-measure_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                measure_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingMeasureBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pictured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-photographs-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingPhotoBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photograph"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-picture-sheet.png": {
+        parameters: {
+            query?: {
+                label?: string[];
+                blind?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-picture-sheet-key": {
+        parameters: {
+            query?: {
+                label?: string[];
+                blind?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyRow"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-pieces": {
         parameters: {
             query?: never;
@@ -12945,6 +13637,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-side-by-side": {
+        parameters: {
+            query: {
+                id: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
                 };
             };
             /** @description Error */

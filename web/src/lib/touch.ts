@@ -4,6 +4,7 @@ import type { QueryClient } from '@tanstack/react-query'
 const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   references: ['references', 'set-ups', 'comparison', 'write-up'],
+  photographs: ['photographs', 'runs', 'references', 'comparison', 'write-up'],
   instruments: ['instruments', 'runs', 'comparison'],
   reviews: [
     'reviews',

@@ -9,6 +9,7 @@ import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/querie
 import { Audits, type Tested } from './Audit'
 import { Eyes } from './Eyes'
 import { Figures } from './Figures'
+import { Pictures } from './Pictures'
 import { SideList } from './SideList'
 
 type Question = 'detail' | 'dimension' | 'time' | 'failure' | 'finish' | 'cost'
@@ -215,6 +216,7 @@ function Result({
             </section>
           )}
           <Figures c={c} />
+          {c.question !== 'time' && c.question !== 'cost' && <Pictures c={c} />}
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />
           {(c.question === 'detail' || c.question === 'finish') && <Sight c={c} />}

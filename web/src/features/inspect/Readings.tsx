@@ -5,6 +5,7 @@ import { useInstruments } from '../../lib/queries'
 import { Caliper } from './Caliper'
 import { Eye } from './Eye'
 import type { InHand } from './inHand'
+import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
 import { Summary } from './Summary'
 
@@ -79,6 +80,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             specimen={specimen}
             features={features.filter((f) => f.kind !== 'dimension')}
           />
+          <Photographs sheet={sheet} specimen={specimen} />
           <Ratings key={`ratings-${specimen.id}`} sheet={sheet} specimen={specimen} />
         </>
       ) : (

@@ -5,26 +5,11 @@ import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { choices, type Kind } from '../../lib/choices'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { n } from '../../lib/input'
+import { stages, stations } from '../../lib/viewing'
 
 type Sitting = Schemas['Sitting']
-
-const stations = choices<Kind<'Sitting', 'station'>>({
-  in_hand: 'in hand, about 30 cm',
-  arms_length: "at arm's length, about 60 cm",
-  table: 'on the table, about 1 m',
-  loupe: 'under a loupe',
-})
-const stages = choices<Kind<'Sitting', 'stage'>>({
-  raw: 'raw',
-  washed: 'washed',
-  cured: 'cured',
-  varnished: 'varnished',
-  primed: 'primed',
-  painted: 'painted',
-})
 
 interface Values {
   rater: string

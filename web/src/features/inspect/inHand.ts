@@ -14,6 +14,7 @@ export interface InHand {
   ladders: RunSheet['ladders']
   ratings: Schemas['Rated'][]
   rerated: Schemas['Rated'][]
+  photographs: Schemas['Pictured'][]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<unknown>
   takeBack: (readingID: string, why: string) => Promise<unknown>
