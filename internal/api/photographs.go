@@ -80,7 +80,7 @@ type besideQuery struct {
 }
 
 type sheetQuery struct {
-	besideQuery
+	IDs    []string `query:"id,explode" minItems:"1" maxItems:"6" required:"true"`
 	Labels []string `query:"label,explode" maxItems:"6" maxLength:"80"`
 	Blind  bool     `query:"blind"`
 }

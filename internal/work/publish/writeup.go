@@ -228,6 +228,7 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"conditions":  conditionLines,
 	"first":       func(list []compare.Comparison) compare.Comparison { return list[0] },
 	"join":        strings.Join,
+	"pictures":    pictureLine,
 }).Parse(`# {{.Review.Question}}
 
 Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
@@ -341,7 +342,11 @@ What was tried against them:
 {{range .Eyes}}- {{.What}}: {{.Says}}
 {{end}}
 Computed for raw surfaces and good sight; after primer or paint that is unproven, and no judge has seen it.
-{{end}}{{if .Whys}}
+{{end}}{{if .Pictures}}
+### Photographs
+
+{{range .Pictures}}- {{pictures .}}
+{{end}}{{end}}{{if .Whys}}
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}

@@ -10792,7 +10792,8 @@ export interface operations {
     };
     "file-picture-sheet.png": {
         parameters: {
-            query?: {
+            query: {
+                id: string[];
                 label?: string[];
                 blind?: boolean;
             };
@@ -10826,7 +10827,8 @@ export interface operations {
     };
     "get-picture-sheet-key": {
         parameters: {
-            query?: {
+            query: {
+                id: string[];
                 label?: string[];
                 blind?: boolean;
             };
