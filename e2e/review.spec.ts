@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { edgePNG } from './picture'
 
 // Two reviews of the demo record, each worked on from its question to what goes out.
 const base = 'http://127.0.0.1:8478'
@@ -357,6 +358,112 @@ test('judged by eye: a sitting said once, digits rate, a scale of one’s own, a
     'Not rated.',
   )
   await expect(figures.getByLabel('Ratings together')).toContainText(/pairs of ratings of the same copy/)
+})
+
+test('a lantern is photographed raw and primed on two sides, measured, and seen in the comparison', async ({
+  page,
+}) => {
+  await open(page, /Panel or projector/)
+  await expect(page.getByLabel('What was put to the test').getByRole('row')).toHaveCount(5)
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  await page.getByRole('combobox', { name: /^Piece/ }).selectOption('Cage lantern')
+  await page.getByLabel('Question').selectOption('detail')
+  const pictures = page.getByLabel('Photographs of the sides')
+  const inHand = pictures.getByRole('row', { name: /Cage lantern in hand, raw/ })
+  await expect(inHand).toBeVisible()
+  const comparison = page.url()
+  const shot = (side: number) => inHand.getByRole('cell').nth(side).getByRole('checkbox').first()
+  const codes = [await shot(0).getAttribute('aria-label'), await shot(2).getAttribute('aria-label')].map(String)
+
+  for (const [i, code] of codes.entries()) {
+    await page.goto(`/specimens/${code}`)
+    const panel = page.getByRole('region', { name: `Photographs of ${code}` })
+    await panel.getByText(`Add photographs of ${code}`).click()
+    await panel.getByLabel('From where').selectOption('on the table, about 1 m')
+    for (const stage of ['raw', 'primed']) {
+      await panel.getByLabel('Stage of the surface').selectOption(stage)
+      await panel.getByLabel('Light').fill('')
+      const files = panel.getByLabel('Choose pictures: files')
+      const picture = {
+        name: `${stage}.png`,
+        mimeType: 'image/png',
+        buffer: edgePNG(400, 300, i === 0 ? 8 : 20, i + stage.length),
+      }
+      await files.setInputFiles(picture)
+      await expect(panel.getByRole('alert')).toContainText('Light is missing')
+      await panel.getByLabel('Light').fill('the north window')
+      await files.setInputFiles(picture)
+      await expect(panel.getByRole('status')).toContainText('1 picture kept.')
+      await panel.getByRole('button', { name: 'Clear this list' }).click()
+    }
+    const shots = panel.getByRole('list', { name: `Photographs of ${code}` })
+    await shots.getByRole('link', { name: /table, raw, under the north window/ }).click()
+
+    // A known length by pointer, then an edge by the keyboard alone.
+    const photo = page.getByRole('application')
+    const box = (await photo.boundingBox())!
+    await photo.click({ position: { x: 2, y: 20 } })
+    await photo.click({ position: { x: box.width - 2, y: 20 } })
+    await page.getByLabel('It is known to be').fill('4')
+    await page.getByLabel('give or take').fill('0,01')
+    await page.getByRole('button', { name: 'Keep this scale' }).click()
+    await expect(page.getByRole('row', { name: /Known length 4\.000 mm/ })).toBeVisible()
+    await page.getByRole('button', { name: 'Edge', exact: true }).click()
+    await photo.focus()
+    // The cross lies where the last click was, at the right border.
+    for (let n = 0; n < 14; n++) await page.keyboard.press('Shift+ArrowLeft')
+    for (let n = 0; n < 12; n++) await page.keyboard.press('Shift+ArrowDown')
+    await page.keyboard.press('Enter')
+    for (let n = 0; n < 12; n++) await page.keyboard.press('Shift+ArrowLeft')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('row', { name: /Width of an edge, 10–90 % [\d.]+ µm/ })).toBeVisible()
+  }
+  // What is no picture is refused in a sentence, and what was typed stays.
+  await page.getByRole('link', { name: `Back to ${codes[1]}` }).click()
+  const panel = page.getByRole('region', { name: `Photographs of ${codes[1]}` })
+  await panel.getByText(`Add photographs of ${codes[1]}`).click()
+  await panel.getByLabel('Choose pictures: files').setInputFiles([
+    { name: 'IMG_1.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('\0\0\0\x18ftypheic\0\0\0\0', 'latin1') },
+    { name: 'holiday.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('MZ a program', 'latin1') },
+  ])
+  await expect(panel.getByLabel('Pictures on their way')).toContainText('most compatible format (JPEG)')
+  await expect(panel.getByLabel('Pictures on their way')).toContainText('is a program and no picture')
+  await expect(panel.getByLabel('Light')).toHaveValue('the north window')
+
+  await page.goto(comparison)
+  const edges = page.getByLabel('Figures').getByRole('table', { name: /^Width of edges.*taken on the table, raw/ })
+  await expect(edges.getByRole('row', { name: /^A/ })).toContainText(/0\.0\d+ mm.*1 print/)
+  await expect(edges.getByRole('row', { name: /^B/ })).toContainText('Not read.')
+  await expect(pictures.getByRole('row', { name: /on the table, primed/ }).getByRole('checkbox')).toHaveCount(2)
+  for (const box of await pictures
+    .getByRole('row', { name: /on the table, raw/ })
+    .getByRole('checkbox')
+    .all())
+    await box.check()
+  await pictures.getByRole('link', { name: 'Lay the 2 chosen side by side' }).click()
+  await expect(page.getByText('All are shown to one scale.')).toBeVisible()
+  await expect(page.getByRole('figure')).toHaveCount(2)
+  const first = page.getByRole('img').first()
+  const before = await first.evaluate((e) => e.style.transform)
+  await page.getByRole('button', { name: 'Enlarge all' }).click()
+  await expect.poll(() => first.evaluate((e) => e.style.transform)).not.toBe(before)
+  for (const mode of ['Wipe', 'Blink', 'Loupe']) {
+    await page.getByRole('button', { name: mode, exact: true }).click()
+    await expect(page.getByRole('button', { name: mode, exact: true })).toHaveAttribute('aria-pressed', 'true')
+    await expect(page.getByRole('img').first()).toBeVisible()
+  }
+  const sheet = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Save the blind sheet, codes only' }).click()
+  expect(
+    readFileSync(await (await sheet).path())
+      .subarray(1, 4)
+      .toString(),
+  ).toBe('PNG')
+  await page.getByText(/^Key of the blind sheet/).click()
+  await expect(page.getByLabel('Picture sheets').getByRole('listitem')).toHaveText([/is [AC], S-/, /is [AC], S-/])
+  await open(page, /Panel or projector/)
+  await expect(writeUp(page)).toContainText(/Cage lantern, on the table, raw\. A: H-\d+ of S-.*; C: H-\d+ of S-/)
 })
 
 test('a review that names nothing yet says what to do next', async ({ page }) => {

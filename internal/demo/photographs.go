@@ -2,7 +2,6 @@ package demo
 
 import (
 	"bytes"
-	"context"
 	"image"
 	"image/color"
 	"image/draw"
@@ -12,6 +11,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/photo"
 	"ojime/internal/core/quantity"
@@ -36,45 +36,73 @@ type looking struct {
 
 var cloth, primer = color.RGBA{0x2a, 0x33, 0x3b, 255}, color.RGBA{0x9a, 0x9d, 0x9c, 255}
 
-// photographed takes pictures of a lantern of some prints of either machine: raw and primed
-// in hand, and raw under a loupe, where an edge is measured.
-func (d *scene) photographed(runs []string) error {
+// shot is how a photograph of the demo is taken; closeups are under a loupe of 10.
+type shot struct {
+	stage   string
+	closeup bool
+}
+
+// photographed takes pictures of some prints of either machine: of lanterns raw and primed in
+// hand, and raw under a loupe, where an edge is measured; of coupons, and of the milled one,
+// raw in hand.
+func (d *scene) photographed(runs []string, milled string) error {
 	chance := rand.New(rand.NewPCG(37, 41))
-	look := map[string]looking{dunnock: {pitchMM: 0.035, blurMM: 0.014}, wheatear: {pitchMM: 0.0494, blurMM: 0.03}}
+	looks := map[string]looking{dunnock: {pitchMM: 0.035, blurMM: 0.014}, wheatear: {pitchMM: 0.0494, blurMM: 0.03}}
+	step, err := coupon.Make(coupon.Params{Number: 1, PostsMM: pinSizes, SlotsMM: gapSizes, Calipers: true, Staircase: true, Ramp: true, Dome: true})
+	if err != nil {
+		return err
+	}
 	taken := map[string]int{}
-	shape := lantern()
 	for _, id := range runs {
 		sheet, err := d.work.Printing.RunSheet(d.ctx, id)
 		if err != nil {
 			return err
 		}
-		machine := sheet.Machine.Name
-		specimen, there := firstWhole(sheet.Specimens, d.pieces["Cage lantern"].Piece.ID)
-		if !there || taken[machine] == 3 {
-			continue
+		look := looks[sheet.Machine.Name]
+		look.blurMM *= 1 + 0.1*chance.NormFloat64()
+		look.colour = tint(sheet.Resin.Colour)
+		for _, of := range []struct {
+			piece string
+			shape []mesh.Triangle
+			most  int
+			shots []shot
+		}{{"Cage lantern", lantern(), 3, []shot{{"raw", false}, {"raw", true}, {"primed", false}}}, {"Step coupon", step.Triangles, 2, []shot{{"raw", false}}}} {
+			specimen, there := firstWhole(sheet.Specimens, d.pieces[of.piece].Piece.ID)
+			if counted := sheet.Machine.Name + of.piece; there && taken[counted] < of.most {
+				taken[counted]++
+				if err := d.shoot(id, specimen.ID, of.shape, look, of.shots, chance); err != nil {
+					return err
+				}
+			}
 		}
-		taken[machine]++
-		printed := look[machine]
-		printed.blurMM *= 1 + 0.1*chance.NormFloat64()
-		printed.colour = tint(sheet.Resin.Colour)
-		for _, shot := range []struct {
-			stage, station string
-			magnification  *float64
-		}{{"raw", "in_hand", nil}, {"raw", "loupe", quantity.Ptr(10.0)}, {"primed", "in_hand", nil}} {
-			seen := printed
-			if shot.stage == "primed" {
-				seen.colour, seen.blurMM = primer, printed.blurMM+0.02
-			}
-			d.clock = d.clock.Add(2 * time.Minute)
-			picture, scale := d.portrait(shape, seen, shot.station == "loupe", chance)
-			kept, err := d.keepPhotograph(photographs.Taken{OfID: id, SpecimenID: specimen.ID, Station: shot.station, Magnification: shot.magnification, Stage: shot.stage,
-				Light: "a daylight lamp from the left", FileName: "lantern-" + shot.stage + ".jpg"}, picture)
-			if err != nil {
-				return err
-			}
-			if err := d.measured(kept, picture, scale, shot.station == "loupe"); err != nil {
-				return err
-			}
+	}
+	made, err := d.work.Inspect.Reference(d.ctx, milled)
+	if err != nil {
+		return err
+	}
+	brass := looking{pitchMM: 0.01, blurMM: 0.005, colour: color.RGBA{0xb5, 0x9a, 0x5a, 255}}
+	return d.shoot(milled, made.Specimens[0].ID, step.Triangles, brass, []shot{{"raw", false}}, chance)
+}
+
+// shoot keeps photographs of one copy.
+func (d *scene) shoot(of, specimen string, shape []mesh.Triangle, look looking, shots []shot, chance *rand.Rand) error {
+	for _, s := range shots {
+		seen := look
+		if s.stage == "primed" {
+			seen.colour, seen.blurMM = primer, look.blurMM+0.02
+		}
+		d.clock = d.clock.Add(2 * time.Minute)
+		picture, pxPerMM := portrait(shape, seen, s.closeup, chance)
+		in := photographs.Taken{OfID: of, SpecimenID: specimen, Station: "in_hand", Stage: s.stage, Light: "a daylight lamp from the left", FileName: s.stage + ".jpg"}
+		if s.closeup {
+			in.Station, in.Magnification = "loupe", quantity.Ptr(10.0)
+		}
+		kept, err := d.keepPhotograph(in, picture)
+		if err != nil {
+			return err
+		}
+		if err := d.measured(kept, picture, pxPerMM, s.closeup); err != nil {
+			return err
 		}
 	}
 	return nil
@@ -115,11 +143,11 @@ func (d *scene) keepPhotograph(in photographs.Taken, picture *image.RGBA) (bench
 	}
 	in.FileBytes = int64(file.Len())
 	in.Read = func() ([]byte, error) { return file.Bytes(), nil }
-	return d.work.Photographs.Keep(context.WithoutCancel(d.ctx), in, nil)
+	return d.work.Photographs.Keep(d.ctx, in, nil)
 }
 
 // portrait draws a photograph and says how many pixels of it a millimetre spans.
-func (d *scene) portrait(shape []mesh.Triangle, p looking, near bool, chance *rand.Rand) (*image.RGBA, float64) {
+func portrait(shape []mesh.Triangle, p looking, near bool, chance *rand.Rand) (*image.RGBA, float64) {
 	times, x, y := 1.0, 0.5, 0.5
 	if near {
 		times, x, y = closeupTimes, 0.5, 0.9

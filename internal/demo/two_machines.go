@@ -38,7 +38,7 @@ func (d *scene) twoMachines() error {
 	if err := d.sittings(d.ofBoth, milled); err != nil {
 		return err
 	}
-	if err := d.photographed(d.ofBoth); err != nil {
+	if err := d.photographed(d.ofBoth, milled); err != nil {
 		return err
 	}
 	reviewed, err := d.review(bench.Review{Question: "Panel or projector for bars and spines, in blue or in tough?", Readers: "People who choose between two machines of one price", UnderTest: bench.IDs{"machine", "resin"}, Policy: "maker_default",

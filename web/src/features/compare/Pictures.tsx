@@ -70,6 +70,7 @@ export function Pictures({ c }: { c: Comparison }) {
                               <span className="flex items-center gap-1">
                                 <input
                                   type="checkbox"
+                                  aria-label={s.specimen}
                                   checked={at >= 0}
                                   disabled={at < 0 && chosen.length >= mostBeside}
                                   onChange={() =>
