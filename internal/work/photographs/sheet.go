@@ -178,7 +178,7 @@ func draught(all []cell, scaled bool) (*image.RGBA, error) {
 	columns := min(3, len(all))
 	rows := (len(all) + columns - 1) / columns
 	step := image.Pt(cellWidth+cellMargin, cellHeight+captions*lineHeight+2*cellMargin)
-	out := image.NewRGBA(image.Rect(0, 0, columns*step.X+cellMargin, rows*step.Y+2*lineHeight+cellMargin))
+	out := image.NewRGBA(image.Rect(0, 0, columns*step.X+cellMargin, rows*step.Y+3*lineHeight))
 	draw.Draw(out, out.Rect, image.White, image.Point{}, draw.Src)
 	mmPerPX := commonScale(all, scaled)
 	for i, c := range all {
@@ -196,7 +196,7 @@ func draught(all []cell, scaled bool) (*image.RGBA, error) {
 	foot := "Each picture is as large as it fits: their scales are not on record, so sizes do not compare."
 	if scaled {
 		foot = "All pictures have one scale."
-		bar(out, regular, image.Pt(cellMargin, rows*step.Y+lineHeight+cellMargin), mmPerPX)
+		bar(out, regular, image.Pt(cellMargin, rows*step.Y+lineHeight/2), mmPerPX)
 	}
 	write(out, regular, foot+" Nothing was done to them but turning and resizing.", image.Pt(cellMargin, out.Rect.Dy()-cellMargin/2))
 	return out, nil
