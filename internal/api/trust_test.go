@@ -80,8 +80,8 @@ func TestWhatBreaksIsAProblemWithAnID(t *testing.T) {
 	}
 	defer func() { _ = s.Close() }()
 	err = s.Write(t.Context(), func(tx *store.Tx) error {
-		return errors.Join(tx.SaveInstrument(bench.Instrument{ID: "a", Code: "I1", Version: 1, Name: "Good"}),
-			tx.SaveInstrument(bench.Instrument{ID: "b", Code: "I2", Version: 1, Name: "Endless", ResolutionMM: math.Inf(1)}))
+		return errors.Join(tx.SaveInstrument(bench.Instrument{ID: "a", Code: "I1", Version: 1, Name: "Good", Kind: "caliper"}),
+			tx.SaveInstrument(bench.Instrument{ID: "b", Code: "I2", Version: 1, Name: "Endless", Kind: "caliper", ResolutionMM: math.Inf(1)}))
 	})
 	if err != nil {
 		t.Fatal(err)

@@ -88,6 +88,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("A%d", number)
 	case "reference":
 		return fmt.Sprintf("F%d", number)
+	case "gauge_study":
+		return fmt.Sprintf("G%d", number)
 	case "photograph":
 		return fmt.Sprintf("H-%03d", number)
 	case "series":

@@ -85,17 +85,6 @@ type Feature struct {
 	Shape     string   `json:"shape" required:"false"`
 }
 
-// Instrument is what readings are taken with; both figures in mm.
-type Instrument struct {
-	ID           string  `json:"id" required:"false" readOnly:"true"`
-	Code         string  `json:"code" required:"false" readOnly:"true"`
-	Version      int64   `json:"version" required:"false"`
-	CreatedMS    int64   `json:"created_ms" required:"false" readOnly:"true"`
-	Name         string  `json:"name" minLength:"1"`
-	ResolutionMM float64 `json:"resolution_mm" minimum:"0"`
-	ReferenceUMM float64 `json:"reference_u_mm" minimum:"0"`
-}
-
 // VersionOf names a list of features as it stands: any change of one gives another
 // version. It is what a change of the list carries, since features have none of
 // their own.

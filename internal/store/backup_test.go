@@ -242,8 +242,8 @@ func TestAPartIsUndoneByItself(t *testing.T) {
 	s := open(t, t.TempDir())
 	failed := errors.New("failed")
 	err := s.Write(t.Context(), func(tx *Tx) error {
-		good := bench.Instrument{ID: "a", Code: "I1", Version: 1, Name: "Caliper"}
-		bad := bench.Instrument{ID: "b", Code: "I2", Version: 1, Name: "Lost"}
+		good := bench.Instrument{ID: "a", Code: "I1", Version: 1, Name: "Caliper", Kind: "caliper"}
+		bad := bench.Instrument{ID: "b", Code: "I2", Version: 1, Name: "Lost", Kind: "caliper"}
 		if err := tx.Try(func() error { return tx.SaveInstrument(good) }); err != nil {
 			return err
 		}

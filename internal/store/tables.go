@@ -63,23 +63,6 @@ func (t *Tx) Bottles() ([]bench.Bottle, error) {
 	return list("bottle", rows, err, func(r db.Bottle) bench.Bottle { return bench.Bottle(r) })
 }
 
-// Instrument reads one instrument, or bench.ErrNotFound.
-func (t *Tx) Instrument(id string) (bench.Instrument, error) {
-	row, err := t.q.InstrumentByID(t.ctx, id)
-	return bench.Instrument(row), read("instrument", id, err)
-}
-
-// SaveInstrument writes a instrument.
-func (t *Tx) SaveInstrument(v bench.Instrument) error {
-	return saved("instrument", t.q.SaveInstrument(t.ctx, db.SaveInstrumentParams(v)))
-}
-
-// Instruments lists every instrument in its order.
-func (t *Tx) Instruments() ([]bench.Instrument, error) {
-	rows, err := t.q.Instruments(t.ctx)
-	return list("instrument", rows, err, func(r db.Instrument) bench.Instrument { return bench.Instrument(r) })
-}
-
 // Piece reads one piece, or bench.ErrNotFound.
 func (t *Tx) Piece(id string) (bench.Piece, error) {
 	row, err := t.q.PieceByID(t.ctx, id)

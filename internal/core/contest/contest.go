@@ -4,6 +4,10 @@
 package contest
 
 import (
+	"fmt"
+	"math"
+	"strings"
+
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
@@ -69,6 +73,9 @@ type Measure struct {
 	// that matters, where one is stated.
 	Signed  bool     `json:"signed"`
 	Matters *float64 `json:"matters"`
+	// SmallestMM is the least difference of two single readings that is not the instrument's
+	// own, by a repeatability study; 0 where there was none.
+	SmallestMM float64 `json:"smallest_mm"`
 	// Questions are those that the measure answers.
 	Questions []string `json:"questions"`
 	// Alike says that every side shows the same and nothing needs to be read twice.
@@ -228,6 +235,20 @@ func Scores(key, label string, sides []evidence.NestedSide, pairs [][2]int) (Mea
 		}
 	}
 	return m, err
+}
+
+// BelowGauge says of pairs whose difference is shown, and yet smaller than what two single
+// readings of the instrument may differ by, that it shows in means alone. It belongs after
+// Adjust, which settles what is shown.
+func BelowGauge(measures []Measure) {
+	for _, m := range measures {
+		for i := range m.Pairs {
+			p := &m.Pairs[i]
+			if m.SmallestMM > 0 && p.Verdict != evidence.NotShown && p.Difference != nil && math.Abs(*p.Difference) < m.SmallestMM {
+				p.Reason = strings.TrimSpace(p.Reason + fmt.Sprintf(" Single readings may differ by %s by themselves: it shows only in the mean of many.", say.Micrometres(m.SmallestMM)))
+			}
+		}
+	}
 }
 
 // highestScore is the last step of a scale.

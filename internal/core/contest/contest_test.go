@@ -3,6 +3,7 @@ package contest
 import (
 	"math"
 	"reflect"
+	"strings"
 	"testing"
 
 	"ojime/internal/core/evidence"
@@ -161,6 +162,24 @@ func TestSidesThatShowTheSameAreAlike(t *testing.T) {
 	} {
 		if got := (Measure{Sides: c.sides}).AllAlike(); got != c.want {
 			t.Errorf("%+v: %v", c.sides, got)
+		}
+	}
+}
+
+// A difference that is shown, and yet within what single readings differ by, says so; one
+// that is larger, not shown or of an instrument that was not studied, does not.
+func TestADifferenceBelowTheGaugeSaysSo(t *testing.T) {
+	pair := func(verdict string, mm float64) Pair {
+		return Pair{Verdict: verdict, Difference: &mm, Reason: "Because."}
+	}
+	measures := []Measure{{SmallestMM: 0.03, Pairs: []Pair{pair("clear", -0.02), pair("clear", 0.04), pair(evidence.NotShown, 0.01)}}, {Pairs: []Pair{pair("clear", 0.001)}}}
+	BelowGauge(measures)
+	if got := measures[0].Pairs[0].Reason; !strings.HasPrefix(got, "Because. Single readings may differ by") || !strings.Contains(got, "30 µm") {
+		t.Errorf("%q", got)
+	}
+	for _, p := range append(measures[0].Pairs[1:], measures[1].Pairs...) {
+		if p.Reason != "Because." {
+			t.Errorf("%+v", p)
 		}
 	}
 }

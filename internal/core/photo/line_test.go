@@ -130,7 +130,9 @@ func TestBlurRisesWithTheWidthOfEdges(t *testing.T) {
 	}
 	// Grain makes no blurred picture sharp.
 	grainy := func(sigma float64) Grey {
-		return drawn(400, 400, 2.5, func(x, y float64) float64 { return 120 + 60*math.Erf((x-200)/(sigma*math.Sqrt2))*math.Erf((y-200)/(sigma*math.Sqrt2)) })
+		return drawn(400, 400, 2.5, func(x, y float64) float64 {
+			return 120 + 60*math.Erf((x-200)/(sigma*math.Sqrt2))*math.Erf((y-200)/(sigma*math.Sqrt2))
+		})
 	}
 	if sharp, soft := Blur(grainy(1)), Blur(grainy(8)); sharp > TooBlurred || soft < TooBlurred {
 		t.Errorf("with grain, edges of 2.5 pixels have %v, of 20 %v", sharp, soft)

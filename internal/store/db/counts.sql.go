@@ -53,6 +53,17 @@ func (q *Queries) CountDevices(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const countGaugeStudies = `-- name: CountGaugeStudies :one
+SELECT count(*) FROM gauge_study
+`
+
+func (q *Queries) CountGaugeStudies(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countGaugeStudies)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countInstruments = `-- name: CountInstruments :one
 SELECT count(*) FROM instrument
 `

@@ -7,10 +7,156 @@ package db
 
 import (
 	"context"
+
+	"ojime/internal/bench"
 )
 
+const countReadingsOfInstrument = `-- name: CountReadingsOfInstrument :one
+SELECT (SELECT count(*) FROM reading WHERE reading.instrument_id = ?1 AND reading.recorded_ms > ?2 AND reading.recorded_ms < ?3 AND reading.taken_back_ms IS NULL)
+  + (SELECT count(*) FROM reference_reading WHERE reference_reading.instrument_id = ?1 AND reference_reading.recorded_ms > ?2 AND reference_reading.recorded_ms < ?3 AND reference_reading.taken_back_ms IS NULL)
+`
+
+type CountReadingsOfInstrumentParams struct {
+	InstrumentID *string
+	FromMs       int64
+	UntilMs      int64
+}
+
+func (q *Queries) CountReadingsOfInstrument(ctx context.Context, arg CountReadingsOfInstrumentParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countReadingsOfInstrument, arg.InstrumentID, arg.FromMs, arg.UntilMs)
+	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const gaugeReadings = `-- name: GaugeReadings :many
+SELECT id, study_id, position, value_mm, at_ms, taken_back_ms FROM gauge_reading ORDER BY study_id, position, at_ms, rowid
+`
+
+func (q *Queries) GaugeReadings(ctx context.Context) ([]GaugeReading, error) {
+	rows, err := q.db.QueryContext(ctx, gaugeReadings)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []GaugeReading{}
+	for rows.Next() {
+		var i GaugeReading
+		if err := rows.Scan(
+			&i.ID,
+			&i.StudyID,
+			&i.Position,
+			&i.ValueMM,
+			&i.AtMS,
+			&i.TakenBackMS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const gaugeReadingsOfStudy = `-- name: GaugeReadingsOfStudy :many
+SELECT id, study_id, position, value_mm, at_ms, taken_back_ms FROM gauge_reading WHERE study_id = ? AND taken_back_ms IS NULL ORDER BY position
+`
+
+func (q *Queries) GaugeReadingsOfStudy(ctx context.Context, studyID string) ([]GaugeReading, error) {
+	rows, err := q.db.QueryContext(ctx, gaugeReadingsOfStudy, studyID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []GaugeReading{}
+	for rows.Next() {
+		var i GaugeReading
+		if err := rows.Scan(
+			&i.ID,
+			&i.StudyID,
+			&i.Position,
+			&i.ValueMM,
+			&i.AtMS,
+			&i.TakenBackMS,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const gaugeStudies = `-- name: GaugeStudies :many
+SELECT id, code, created_ms, instrument_id, what, parts, operators, repeats, seed FROM gauge_study ORDER BY created_ms, code
+`
+
+func (q *Queries) GaugeStudies(ctx context.Context) ([]GaugeStudy, error) {
+	rows, err := q.db.QueryContext(ctx, gaugeStudies)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []GaugeStudy{}
+	for rows.Next() {
+		var i GaugeStudy
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.CreatedMS,
+			&i.InstrumentID,
+			&i.What,
+			&i.Parts,
+			&i.Operators,
+			&i.Repeats,
+			&i.Seed,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const gaugeStudyByID = `-- name: GaugeStudyByID :one
+SELECT id, code, created_ms, instrument_id, what, parts, operators, repeats, seed FROM gauge_study WHERE id = ?
+`
+
+func (q *Queries) GaugeStudyByID(ctx context.Context, id string) (GaugeStudy, error) {
+	row := q.db.QueryRowContext(ctx, gaugeStudyByID, id)
+	var i GaugeStudy
+	err := row.Scan(
+		&i.ID,
+		&i.Code,
+		&i.CreatedMS,
+		&i.InstrumentID,
+		&i.What,
+		&i.Parts,
+		&i.Operators,
+		&i.Repeats,
+		&i.Seed,
+	)
+	return i, err
+}
+
 const instrumentByID = `-- name: InstrumentByID :one
-SELECT id, code, version, created_ms, name, resolution_mm, reference_u_mm FROM instrument WHERE id = ?
+SELECT id, code, version, created_ms, name, resolution_mm, reference_u_mm, kind FROM instrument WHERE id = ?
 `
 
 func (q *Queries) InstrumentByID(ctx context.Context, id string) (Instrument, error) {
@@ -24,12 +170,50 @@ func (q *Queries) InstrumentByID(ctx context.Context, id string) (Instrument, er
 		&i.Name,
 		&i.ResolutionMM,
 		&i.ReferenceUMM,
+		&i.Kind,
 	)
 	return i, err
 }
 
+const instrumentChecks = `-- name: InstrumentChecks :many
+SELECT id, instrument_id, at_ms, against, true_value, shown_value, tolerance, taken_back_ms, taken_back_why FROM instrument_check ORDER BY at_ms, rowid
+`
+
+func (q *Queries) InstrumentChecks(ctx context.Context) ([]InstrumentCheck, error) {
+	rows, err := q.db.QueryContext(ctx, instrumentChecks)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []InstrumentCheck{}
+	for rows.Next() {
+		var i InstrumentCheck
+		if err := rows.Scan(
+			&i.ID,
+			&i.InstrumentID,
+			&i.AtMS,
+			&i.Against,
+			&i.TrueValue,
+			&i.ShownValue,
+			&i.Tolerance,
+			&i.TakenBackMS,
+			&i.TakenBackWhy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const instruments = `-- name: Instruments :many
-SELECT id, code, version, created_ms, name, resolution_mm, reference_u_mm FROM instrument ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, resolution_mm, reference_u_mm, kind FROM instrument ORDER BY created_ms, code
 `
 
 func (q *Queries) Instruments(ctx context.Context) ([]Instrument, error) {
@@ -49,6 +233,7 @@ func (q *Queries) Instruments(ctx context.Context) ([]Instrument, error) {
 			&i.Name,
 			&i.ResolutionMM,
 			&i.ReferenceUMM,
+			&i.Kind,
 		); err != nil {
 			return nil, err
 		}
@@ -63,14 +248,72 @@ func (q *Queries) Instruments(ctx context.Context) ([]Instrument, error) {
 	return items, nil
 }
 
+const saveGaugeReading = `-- name: SaveGaugeReading :exec
+INSERT INTO gauge_reading (id, study_id, position, value_mm, at_ms, taken_back_ms) VALUES (?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET taken_back_ms = excluded.taken_back_ms
+`
+
+type SaveGaugeReadingParams struct {
+	ID          string
+	StudyID     string
+	Position    int64
+	ValueMM     float64
+	AtMS        int64
+	TakenBackMS *int64
+}
+
+func (q *Queries) SaveGaugeReading(ctx context.Context, arg SaveGaugeReadingParams) error {
+	_, err := q.db.ExecContext(ctx, saveGaugeReading,
+		arg.ID,
+		arg.StudyID,
+		arg.Position,
+		arg.ValueMM,
+		arg.AtMS,
+		arg.TakenBackMS,
+	)
+	return err
+}
+
+const saveGaugeStudy = `-- name: SaveGaugeStudy :exec
+INSERT INTO gauge_study (id, code, created_ms, instrument_id, what, parts, operators, repeats, seed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+`
+
+type SaveGaugeStudyParams struct {
+	ID           string
+	Code         string
+	CreatedMS    int64
+	InstrumentID string
+	What         string
+	Parts        bench.Notes
+	Operators    bench.Notes
+	Repeats      int64
+	Seed         int64
+}
+
+func (q *Queries) SaveGaugeStudy(ctx context.Context, arg SaveGaugeStudyParams) error {
+	_, err := q.db.ExecContext(ctx, saveGaugeStudy,
+		arg.ID,
+		arg.Code,
+		arg.CreatedMS,
+		arg.InstrumentID,
+		arg.What,
+		arg.Parts,
+		arg.Operators,
+		arg.Repeats,
+		arg.Seed,
+	)
+	return err
+}
+
 const saveInstrument = `-- name: SaveInstrument :exec
 INSERT INTO instrument (
-  id, code, version, created_ms, name, resolution_mm, reference_u_mm
-) VALUES (?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, resolution_mm, reference_u_mm, kind
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
   name = excluded.name,
+  kind = excluded.kind,
   resolution_mm = excluded.resolution_mm,
   reference_u_mm = excluded.reference_u_mm
 `
@@ -83,6 +326,7 @@ type SaveInstrumentParams struct {
 	Name         string
 	ResolutionMM float64
 	ReferenceUMM float64
+	Kind         string
 }
 
 func (q *Queries) SaveInstrument(ctx context.Context, arg SaveInstrumentParams) error {
@@ -94,6 +338,43 @@ func (q *Queries) SaveInstrument(ctx context.Context, arg SaveInstrumentParams) 
 		arg.Name,
 		arg.ResolutionMM,
 		arg.ReferenceUMM,
+		arg.Kind,
+	)
+	return err
+}
+
+const saveInstrumentCheck = `-- name: SaveInstrumentCheck :exec
+INSERT INTO instrument_check (
+  id, instrument_id, at_ms, against, true_value, shown_value, tolerance, taken_back_ms, taken_back_why
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET
+  taken_back_ms = excluded.taken_back_ms,
+  taken_back_why = excluded.taken_back_why
+`
+
+type SaveInstrumentCheckParams struct {
+	ID           string
+	InstrumentID string
+	AtMS         int64
+	Against      string
+	TrueValue    float64
+	ShownValue   float64
+	Tolerance    float64
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
+func (q *Queries) SaveInstrumentCheck(ctx context.Context, arg SaveInstrumentCheckParams) error {
+	_, err := q.db.ExecContext(ctx, saveInstrumentCheck,
+		arg.ID,
+		arg.InstrumentID,
+		arg.AtMS,
+		arg.Against,
+		arg.TrueValue,
+		arg.ShownValue,
+		arg.Tolerance,
+		arg.TakenBackMS,
+		arg.TakenBackWhy,
 	)
 	return err
 }

@@ -181,6 +181,27 @@ type Feature struct {
 	Shape     string
 }
 
+type GaugeReading struct {
+	ID          string
+	StudyID     string
+	Position    int64
+	ValueMM     float64
+	AtMS        int64
+	TakenBackMS *int64
+}
+
+type GaugeStudy struct {
+	ID           string
+	Code         string
+	CreatedMS    int64
+	InstrumentID string
+	What         string
+	Parts        bench.Notes
+	Operators    bench.Notes
+	Repeats      int64
+	Seed         int64
+}
+
 type Instrument struct {
 	ID           string
 	Code         string
@@ -189,6 +210,19 @@ type Instrument struct {
 	Name         string
 	ResolutionMM float64
 	ReferenceUMM float64
+	Kind         string
+}
+
+type InstrumentCheck struct {
+	ID           string
+	InstrumentID string
+	AtMS         int64
+	Against      string
+	TrueValue    float64
+	ShownValue   float64
+	Tolerance    float64
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type Machine struct {

@@ -42,3 +42,6 @@ SELECT count(*) FROM reference;
 
 -- name: CountPhotographs :one
 SELECT count(*) FROM photograph;
+
+-- name: CountGaugeStudies :one
+SELECT count(*) FROM gauge_study;

@@ -111,6 +111,9 @@ type Comparison struct {
 	// one stage is not seen in a later one.
 	Agreement []string `json:"agreement"`
 	Stages    []string `json:"stages"`
+	// Measuring says what the measuring itself does to the sizes: what studies of instruments
+	// show, and which readings are in doubt.
+	Measuring []string `json:"measuring"`
 	// Pictures are the photographs of the sides that show the same in the same way.
 	Pictures []Pictures `json:"pictures"`
 	// Eyes is what eyes can tell between sides.
@@ -210,16 +213,24 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return f == "prints" || !slices.Contains(audit.Factors(), f)
 	})
 	m.policy = req.Policy
+	gauge, _, err := gauges(t, load.instruments)
+	if err != nil {
+		return m, err
+	}
+	if out.Measuring, err = measuringOf(t, sides); err != nil {
+		return m, err
+	}
 	between := req.Baseline
 	if req.Each {
 		between = -1
 	}
-	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest, scales); err != nil {
+	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest, scales, gauge); err != nil {
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {
 		return m, err
 	}
+	contest.BelowGauge(out.Measures)
 	out.Stages = stageSentences(out.Measures)
 	if out.Agreement, err = agreement(sides); err != nil {
 		return m, err

@@ -31,6 +31,8 @@ type table struct {
 	// underTest says to what failures are laid.
 	underTest []string
 	like      likeness
+	// gauge is, by instrument, the least difference that its single readings show.
+	gauge map[string]float64
 	// scales are those on which anything may be rated.
 	scales []rating.Scale
 	// kinds are the kinds of prints, kindOf those of each side's prints.
@@ -39,8 +41,8 @@ type table struct {
 }
 
 // measuresOf are all measures that any side has, over all sides.
-func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string, scales []rating.Scale) ([]contest.Measure, []Threshold, error) {
-	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales}
+func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) ([]contest.Measure, []Threshold, error) {
+	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales, gauge: gauge}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -200,6 +202,7 @@ func (t *table) sizes() error {
 		if err != nil {
 			return err
 		}
+		m.SmallestMM = t.coarsest(f.ID)
 		t.add(m, audit.Dimension)
 		errorsOf = append(errorsOf, sizeErrors{f.PieceID, lessNominal(sides, *f.NominalMM), on})
 	}

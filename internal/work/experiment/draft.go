@@ -2,9 +2,7 @@ package experiment
 
 import (
 	"context"
-	"encoding/binary"
 	"fmt"
-	"io"
 	"slices"
 	"strings"
 
@@ -69,13 +67,10 @@ type draftPlate struct {
 	side       int
 }
 
-// mostSeed bounds a seed that is drawn: six digits are easily written down.
-const mostSeed = 1_000_000
-
 // DraftPlan draws the prints that a review lacks. Nothing is kept.
 func (w *Tasks) DraftPlan(ctx context.Context, reviewID string, req PlanRequest) (out PlanDraft, err error) {
 	if req.Seed == nil {
-		seed, err := w.newSeed()
+		seed, err := w.NewSeed()
 		if err != nil {
 			return out, err
 		}
@@ -86,14 +81,6 @@ func (w *Tasks) DraftPlan(ctx context.Context, reviewID string, req PlanRequest)
 		return err
 	})
 	return out, err
-}
-
-func (w *Tasks) newSeed() (int64, error) {
-	var b [8]byte
-	if _, err := io.ReadFull(w.Random, b[:]); err != nil {
-		return 0, fmt.Errorf("draw a seed: %w", err)
-	}
-	return int64(binary.LittleEndian.Uint64(b[:]) % mostSeed), nil
 }
 
 // draft makes a plan within a transaction; the request holds its seed.

@@ -15,12 +15,14 @@ import (
 // ReferenceSheet is a reference with what was read of its copies: sizes and ladders as of a
 // print. Corrected are readings that were corrected or taken back.
 type ReferenceSheet struct {
-	Reference   bench.Reference          `json:"reference"`
-	Piece       bench.Piece              `json:"piece"`
-	Features    []bench.Feature          `json:"features"`
-	Specimens   []bench.Specimen         `json:"specimens"`
-	Readings    []bench.Reading          `json:"readings"`
-	Corrected   []bench.Reading          `json:"corrected"`
+	Reference bench.Reference  `json:"reference"`
+	Piece     bench.Piece      `json:"piece"`
+	Features  []bench.Feature  `json:"features"`
+	Specimens []bench.Specimen `json:"specimens"`
+	Readings  []bench.Reading  `json:"readings"`
+	Corrected []bench.Reading  `json:"corrected"`
+	// Doubtful are readings taken while their instrument could not be relied on, by their ids.
+	Doubtful    []string                 `json:"doubtful"`
 	Ratings     []bench.Rated            `json:"ratings"`
 	Rerated     []bench.Rated            `json:"rerated"`
 	Photographs []bench.Pictured         `json:"photographs"`
@@ -134,7 +136,7 @@ func referenceSheet(t *store.Tx, id string) (out ReferenceSheet, err error) {
 		return out, fmt.Errorf("reference %s: %w", id, bench.ErrNotFound)
 	}
 	err = s.Evaluate(t)
-	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Ratings: s.Ratings, Rerated: s.Rerated, Photographs: s.Photographs, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
+	return ReferenceSheet{Reference: *s.Reference, Piece: s.Pieces[0], Features: s.Features, Specimens: s.Specimens, Readings: s.Readings, Corrected: s.Corrected, Doubtful: s.Doubtful, Ratings: s.Ratings, Rerated: s.Rerated, Photographs: s.Photographs, Dimensions: s.Dimensions, Ladders: s.Ladders}, err
 }
 
 // ReadReference appends readings to a reference, all or none, by the rules of RecordReadings.

@@ -3,11 +3,30 @@ package kit
 import (
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
+	"ojime/internal/core/metrology"
 	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
 
-// Lookup reads each machine, resin, bottle, sitting, profile and piece once, however many runs
+// doubtsOf reads the checks of all instruments once.
+func doubtsOf(t *store.Tx) func(string) ([]metrology.Doubt, error) {
+	var of map[string][]bench.InstrumentCheck
+	return task.Memoise(func(id string) ([]metrology.Doubt, error) {
+		if of == nil {
+			checks, err := t.InstrumentChecks()
+			if err != nil {
+				return nil, err
+			}
+			of = map[string][]bench.InstrumentCheck{}
+			for _, c := range checks {
+				of[c.InstrumentID] = append(of[c.InstrumentID], c)
+			}
+		}
+		return bench.DoubtsOf(of[id]), nil
+	})
+}
+
+// Lookup reads each machine, resin, bottle, sitting, profile, piece and instrument once, however many runs
 // refer to it.
 type Lookup struct {
 	Machine  func(string) (bench.Machine, error)
@@ -18,10 +37,12 @@ type Lookup struct {
 	Piece    func(string) (bench.Piece, error)
 	Features func(string) ([]bench.Feature, error)
 	History  func(machineID string) (machine.History, error)
+	// Doubts are the times in which an instrument cannot be relied on.
+	Doubts func(instrumentID string) ([]metrology.Doubt, error)
 }
 
 // NewLookup makes one for a transaction.
 func NewLookup(t *store.Tx) Lookup {
 	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece),
-		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) })}
+		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }), doubtsOf(t)}
 }

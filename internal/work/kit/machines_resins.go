@@ -32,12 +32,6 @@ var bottleEntry = task.Entry[bench.Bottle]{Table: "bottle",
 	},
 	Get: (*store.Tx).Bottle, Put: (*store.Tx).SaveBottle}
 
-var instrumentEntry = task.Entry[bench.Instrument]{Table: "instrument",
-	Head: func(i *bench.Instrument) task.Head {
-		return task.Head{ID: &i.ID, Code: &i.Code, Version: &i.Version, CreatedMS: &i.CreatedMS}
-	},
-	Get: (*store.Tx).Instrument, Put: (*store.Tx).SaveInstrument}
-
 // MachineCard is a machine with what is computed from it: pitch (nil for a
 // laser) and the same-equipment price (nil without a list price). Problem says
 // what cannot be computed and why, empty where all can.
@@ -196,16 +190,6 @@ func (w *Tasks) SaveBottle(ctx context.Context, b bench.Bottle) (bench.Bottle, e
 // Bottles lists the bottles.
 func (w *Tasks) Bottles(ctx context.Context) ([]bench.Bottle, error) {
 	return task.ReadList(ctx, w.Base, (*store.Tx).Bottles)
-}
-
-// SaveInstrument creates or changes an instrument.
-func (w *Tasks) SaveInstrument(ctx context.Context, i bench.Instrument) (bench.Instrument, error) {
-	return task.Save(ctx, w.Base, instrumentEntry, i)
-}
-
-// Instruments lists the instruments.
-func (w *Tasks) Instruments(ctx context.Context) ([]bench.Instrument, error) {
-	return task.ReadList(ctx, w.Base, (*store.Tx).Instruments)
 }
 
 // Settings reads the reviewer's own figures.

@@ -29,6 +29,9 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 		all[i] = reading.Of(ref)
 	}
 	s.Readings, s.Corrected = counting(all)
+	if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
+		return s, err
+	}
 	ratings, err := r.t.RatingsOfReference(id)
 	if err != nil {
 		return s, err

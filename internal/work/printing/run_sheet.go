@@ -28,6 +28,9 @@ type RunSheet struct {
 	Specimens []bench.Specimen  `json:"specimens"`
 	Readings  []bench.Reading   `json:"readings"`
 	Corrected []bench.Reading   `json:"corrected"`
+	// Doubtful are the readings that count and were taken while their instrument could not be
+	// relied on, by their ids.
+	Doubtful []string `json:"doubtful"`
 	// Ratings are what was judged of its copies by eye and hand, Rerated those that were
 	// corrected or taken back.
 	Ratings []bench.Rated `json:"ratings"`
@@ -122,6 +125,9 @@ func (r *Reader) read(ids []string) error {
 		}
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
 		s.Readings, s.Corrected = counting(readings[id])
+		if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
+			return err
+		}
 		if s.Ratings, s.Rerated, err = r.rated(ratings[id]); err != nil {
 			return err
 		}
@@ -150,6 +156,27 @@ func (r *Reader) rated(ratings []bench.Rating) (count, corrected []bench.Rated, 
 	}
 	count, corrected = bench.CountingRatings(all)
 	return count, corrected, nil
+}
+
+// doubtful are the ids of readings that were taken while their instrument could not be
+// relied on.
+func (r *Reader) doubtful(readings []bench.Reading) ([]string, error) {
+	out := []string{}
+	for _, v := range readings {
+		if v.InstrumentID == nil {
+			continue
+		}
+		doubts, err := r.Doubts(*v.InstrumentID)
+		if err != nil {
+			return nil, err
+		}
+		for _, d := range doubts {
+			if d.Holds(v.RecordedMS) {
+				out = append(out, v.ID)
+			}
+		}
+	}
+	return out, nil
 }
 
 // pictured puts photographs that were not taken back with what was measured on them.

@@ -158,7 +158,7 @@ func specimenRows(of published) [][]string {
 }
 
 func readingRows(of published) [][]string {
-	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "counts"}}
+	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "instrument_in_doubt", "counts"}}
 	for _, s := range slices.Concat(of.sheets, of.references) {
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
@@ -171,7 +171,7 @@ func readingRows(of published) [][]string {
 					counts = "taken back: " + r.TakenBackWhy
 				}
 				out = append(out, []string{s.Run.Code, specimen[r.SpecimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face),
-					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), counts})
+					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), map[bool]string{true: "yes"}[slices.Contains(s.Doubtful, r.ID)], counts})
 			}
 		}
 		add(s.Readings, "yes")

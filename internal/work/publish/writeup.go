@@ -315,6 +315,7 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 {{end}}{{end}}{{end}}{{range .Results}}{{range .Answers}}- {{.}}
 {{end}}{{end}}{{with first .Results}}{{range .Stages}}- {{.}}
 {{end}}{{range .Agreement}}- {{.}}
+{{end}}{{range .Measuring}}- {{.}}
 {{end}}{{if .Faults}}
 ### Faults, by symptom
 

@@ -51,7 +51,7 @@ func (w *Tasks) Export(ctx context.Context, to io.Writer) error {
 func lists(t *store.Tx) []func(*document) error {
 	return []func(*document) error{
 		listed("machines", t.Machines), listed("events", t.MachineEvents), listed("resins", t.Resins), listed("bottles", t.Bottles),
-		listed("instruments", t.Instruments), listed("pieces", t.Pieces), listed("features", t.Features), listed("reviews", t.Reviews),
+		listed("instruments", t.Instruments), listed("instrument_checks", t.InstrumentChecks), listed("gauge_studies", t.GaugeStudies), listed("gauge_readings", t.GaugeReadings), listed("pieces", t.Pieces), listed("features", t.Features), listed("reviews", t.Reviews),
 		listed("profiles", t.Profiles), listed("series", t.AllSeries), listed("cells", t.Cells), listed("cell_readings", t.CellReadings),
 		listed("review_plans", t.ReviewPlans), listed("plates", t.Plates), listed("placements", t.Placements), listed("runs", t.Runs),
 		listed("run_events", t.RunEvents), listed("preflights", t.Preflights), listed("remedies", t.Remedies),

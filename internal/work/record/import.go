@@ -115,7 +115,8 @@ func (r *Record) fields(dec *json.Decoder, files staged) map[string]func() error
 	return map[string]func() error{
 		"format": value(dec, "format", &r.Format), "settings": value(dec, "settings", &r.Settings),
 		"machines": entriesOf(dec, "machines", &r.Machines), "events": entriesOf(dec, "events", &r.Events), "resins": entriesOf(dec, "resins", &r.Resins),
-		"bottles": entriesOf(dec, "bottles", &r.Bottles), "instruments": entriesOf(dec, "instruments", &r.Instruments), "pieces": entriesOf(dec, "pieces", &r.Pieces),
+		"bottles": entriesOf(dec, "bottles", &r.Bottles), "instruments": entriesOf(dec, "instruments", &r.Instruments), "instrument_checks": entriesOf(dec, "instrument_checks", &r.InstrumentChecks), "gauge_studies": entriesOf(dec, "gauge_studies", &r.GaugeStudies), "gauge_readings": entriesOf(dec, "gauge_readings", &r.GaugeReadings),
+		"pieces":   entriesOf(dec, "pieces", &r.Pieces),
 		"features": r.featuresOf(dec), "reviews": entriesOf(dec, "reviews", &r.Reviews), "profiles": entriesOf(dec, "profiles", &r.Profiles),
 		"series": entriesOf(dec, "series", &r.Series), "cells": entriesOf(dec, "cells", &r.Cells), "cell_readings": entriesOf(dec, "cell_readings", &r.CellReadings),
 		"review_plans": entriesOf(dec, "review_plans", &r.ReviewPlans), "plates": entriesOf(dec, "plates", &r.Plates), "placements": entriesOf(dec, "placements", &r.Placements), "runs": entriesOf(dec, "runs", &r.Runs),
@@ -267,7 +268,8 @@ func (r *Record) verify(files staged) error {
 	known := identities{}
 	for _, step := range []func() error{
 		known.of("machines", r.Machines), known.of("events", r.Events), known.of("resins", r.Resins), known.of("bottles", r.Bottles),
-		known.of("instruments", r.Instruments), known.of("pieces", r.Pieces), known.of("features", r.Features), known.of("reviews", r.Reviews),
+		known.of("instruments", r.Instruments), known.of("instrument_checks", r.InstrumentChecks), known.of("gauge_studies", r.GaugeStudies), known.of("gauge_readings", r.GaugeReadings),
+		known.of("pieces", r.Pieces), known.of("features", r.Features), known.of("reviews", r.Reviews),
 		known.of("profiles", r.Profiles), known.of("series", r.Series), known.of("cells", r.Cells), known.of("cell_readings", r.CellReadings),
 		known.of("review_plans", r.ReviewPlans), known.of("plates", r.Plates), known.of("placements", r.Placements), known.of("runs", r.Runs), known.of("run_events", r.RunEvents),
 		known.of("preflights", r.Preflights), known.of("remedies", r.Remedies), known.of("baths", r.Baths), known.of("steps", r.Steps),
@@ -276,7 +278,7 @@ func (r *Record) verify(files staged) error {
 		known.of("assemblies", r.Assemblies), known.of("references", r.References), known.of("reference_readings", r.ReferenceReadings), known.of("amendments", r.Amendments),
 		known.of("rating_scales", r.RatingScales), known.of("sittings", r.Sittings), known.of("ratings", r.Ratings), known.of("photographs", r.Photographs), known.of("photo_measures", r.PhotoMeasures),
 		func() error { return r.Settings.Check() },
-		refers(known, "events", r.Events), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
+		refers(known, "events", r.Events), refers(known, "instrument_checks", r.InstrumentChecks), refers(known, "gauge_studies", r.GaugeStudies), refers(known, "gauge_readings", r.GaugeReadings), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
 		refers(known, "review_plans", r.ReviewPlans), refers(known, "plates", r.Plates), refers(known, "placements", r.Placements), refers(known, "runs", r.Runs), refers(known, "run_events", r.RunEvents),
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),

@@ -12,36 +12,40 @@ const RecordFormat = "ojime-record-2"
 
 // Record is the whole record as one document. Meshes are by content hash.
 type Record struct {
-	Format       string               `json:"format"`
-	Settings     bench.Settings       `json:"settings"`
-	Machines     []bench.Machine      `json:"machines"`
-	Events       []bench.MachineEvent `json:"events"`
-	Resins       []bench.Resin        `json:"resins"`
-	Bottles      []bench.Bottle       `json:"bottles"`
-	Instruments  []bench.Instrument   `json:"instruments"`
-	Pieces       []bench.Piece        `json:"pieces"`
-	Features     []bench.Feature      `json:"features"`
-	Reviews      []bench.Review       `json:"reviews"`
-	Profiles     []bench.Profile      `json:"profiles"`
-	Series       []bench.Series       `json:"series"`
-	Cells        []bench.Cell         `json:"cells"`
-	CellReadings []bench.CellReading  `json:"cell_readings"`
-	ReviewPlans  []bench.ReviewPlan   `json:"review_plans" required:"false"`
-	Plates       []bench.Plate        `json:"plates" required:"false"`
-	Placements   []bench.Placement    `json:"placements" required:"false"`
-	Runs         []bench.Run          `json:"runs"`
-	RunEvents    []bench.RunEvent     `json:"run_events" required:"false"`
-	Preflights   []bench.Preflight    `json:"preflights" required:"false"`
-	Remedies     []bench.Remedy       `json:"remedies" required:"false"`
-	Baths        []bench.Bath         `json:"baths" required:"false"`
-	Steps        []bench.ProcessStep  `json:"steps" required:"false"`
-	Waste        []bench.Waste        `json:"waste" required:"false"`
-	BottleEvents []bench.BottleEvent  `json:"bottle_events" required:"false"`
-	Reminders    []bench.Reminder     `json:"reminders" required:"false"`
-	Specimens    []bench.Specimen     `json:"specimens"`
-	Readings     []bench.Reading      `json:"readings"`
-	Assemblies   []bench.Assembly     `json:"assemblies" required:"false"`
-	References   []bench.Reference    `json:"references" required:"false"`
+	Format      string               `json:"format"`
+	Settings    bench.Settings       `json:"settings"`
+	Machines    []bench.Machine      `json:"machines"`
+	Events      []bench.MachineEvent `json:"events"`
+	Resins      []bench.Resin        `json:"resins"`
+	Bottles     []bench.Bottle       `json:"bottles"`
+	Instruments []bench.Instrument   `json:"instruments"`
+	// InstrumentChecks, GaugeStudies and GaugeReadings say how far instruments can be relied on.
+	InstrumentChecks []bench.InstrumentCheck `json:"instrument_checks" required:"false"`
+	GaugeStudies     []bench.GaugeStudy      `json:"gauge_studies" required:"false"`
+	GaugeReadings    []bench.GaugeReading    `json:"gauge_readings" required:"false"`
+	Pieces           []bench.Piece           `json:"pieces"`
+	Features         []bench.Feature         `json:"features"`
+	Reviews          []bench.Review          `json:"reviews"`
+	Profiles         []bench.Profile         `json:"profiles"`
+	Series           []bench.Series          `json:"series"`
+	Cells            []bench.Cell            `json:"cells"`
+	CellReadings     []bench.CellReading     `json:"cell_readings"`
+	ReviewPlans      []bench.ReviewPlan      `json:"review_plans" required:"false"`
+	Plates           []bench.Plate           `json:"plates" required:"false"`
+	Placements       []bench.Placement       `json:"placements" required:"false"`
+	Runs             []bench.Run             `json:"runs"`
+	RunEvents        []bench.RunEvent        `json:"run_events" required:"false"`
+	Preflights       []bench.Preflight       `json:"preflights" required:"false"`
+	Remedies         []bench.Remedy          `json:"remedies" required:"false"`
+	Baths            []bench.Bath            `json:"baths" required:"false"`
+	Steps            []bench.ProcessStep     `json:"steps" required:"false"`
+	Waste            []bench.Waste           `json:"waste" required:"false"`
+	BottleEvents     []bench.BottleEvent     `json:"bottle_events" required:"false"`
+	Reminders        []bench.Reminder        `json:"reminders" required:"false"`
+	Specimens        []bench.Specimen        `json:"specimens"`
+	Readings         []bench.Reading         `json:"readings"`
+	Assemblies       []bench.Assembly        `json:"assemblies" required:"false"`
+	References       []bench.Reference       `json:"references" required:"false"`
 	// ReferenceReadings are what was read of references.
 	ReferenceReadings []bench.ReferenceReading `json:"reference_readings" required:"false"`
 	// Ratings are what was judged by eye and hand, in Sittings, on scales of which RatingScales
@@ -106,6 +110,11 @@ func (r *Record) complete() {
 		run.Shape = bench.CountsOf(tallies).Shape()
 		r.tallies = append(r.tallies, tallies...)
 	}
+	for i := range r.Instruments {
+		if r.Instruments[i].Kind == "" {
+			r.Instruments[i].Kind = "caliper"
+		}
+	}
 	for i := range r.Machines {
 		if r.Machines[i].CellExposure == "" {
 			r.Machines[i].CellExposure = bench.CellsAlike
@@ -141,7 +150,7 @@ func (r Record) write(t *store.Tx) error {
 	for _, step := range []func() error{
 		func() error { return t.SaveSettings(r.Settings) },
 		each(r.Machines, t.SaveMachine), each(r.Events, t.SaveMachineEvent), each(r.Resins, t.SaveResin), each(r.Bottles, t.SaveBottle),
-		each(r.Instruments, t.SaveInstrument), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
+		each(r.Instruments, t.SaveInstrument), each(r.InstrumentChecks, t.SaveInstrumentCheck), each(r.GaugeStudies, t.SaveGaugeStudy), each(r.GaugeReadings, t.SaveGaugeReading), each(r.Pieces, t.SavePiece), each(r.Features, t.SaveFeature), each(r.Reviews, t.SaveReview),
 		each(r.Series, t.SaveSeries), each(r.Profiles, t.SaveProfile), each(r.Cells, t.SaveCell),
 		each(r.CellReadings, t.SaveCellReading), each(r.ReviewPlans, t.SaveReviewPlan), each(r.Plates, t.SavePlate), each(r.Placements, t.SavePlacement), each(r.Runs, t.SaveRun),
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),

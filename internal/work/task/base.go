@@ -6,7 +6,9 @@ package task
 
 import (
 	"context"
+	"encoding/binary"
 	"errors"
+	"fmt"
 	"io"
 	"strings"
 	"time"
@@ -39,6 +41,18 @@ func (w *Base) NowMS() int64 { return w.now().UnixMilli() }
 
 // NewID makes an id that sorts by its time.
 func (w *Base) NewID() (string, error) { return bench.NewID(w.NowMS(), w.Random) }
+
+// mostSeed bounds a seed that is drawn: six digits are easily written down.
+const mostSeed = 1_000_000
+
+// NewSeed draws the seed of an order, which is kept with what is ordered by it.
+func (w *Base) NewSeed() (int64, error) {
+	var b [8]byte
+	if _, err := io.ReadFull(w.Random, b[:]); err != nil {
+		return 0, fmt.Errorf("draw a seed: %w", err)
+	}
+	return int64(binary.LittleEndian.Uint64(b[:]) % mostSeed), nil
+}
 
 // Head is what every numbered entry has: who it is and which version.
 type Head struct {

@@ -1063,6 +1063,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauge-studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A repeatability study, its order and what it shows */
+        get: operations["get-gauge-studies-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauge-studies/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the reading that is next */
+        post: operations["post-gauge-studies-id-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauge-studies/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the last reading back */
+        post: operations["post-gauge-studies-id-undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/history/{kind}/{id}": {
         parameters: {
             query?: never;
@@ -1072,6 +1123,23 @@ export interface paths {
         };
         /** What was changed of an entry */
         get: operations["get-history-kind-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instrument-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Instruments with their checks, what is in doubt, and their studies */
+        get: operations["get-instrument-cards"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1105,10 +1173,62 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** One instrument with its checks, what is in doubt, and its studies */
+        get: operations["get-instruments-id"];
         /** Change; a stale version is refused */
         put: operations["put-instruments-id"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check an instrument against something known */
+        post: operations["post-instruments-id-checks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{id}/checks/{check_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a check back with its reason */
+        post: operations["post-instruments-id-checks-check_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{id}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a repeatability study, in an order that is drawn */
+        post: operations["post-instruments-id-studies"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3219,6 +3339,23 @@ export interface components {
             pairs: components["schemas"]["BeforeAfter"][];
             plan: components["schemas"]["PlanChangesResult"] | null;
         };
+        Checked: {
+            against: string;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            good: boolean;
+            readonly id?: string;
+            readonly instrument_id?: string;
+            /** Format: double */
+            shown_value: number;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            tolerance: number;
+            /** Format: double */
+            true_value: number;
+        };
         Claim: {
             /** @enum {string} */
             claim_verdict: "" | "met" | "not_met" | "cannot_tell";
@@ -3259,6 +3396,7 @@ export interface components {
             faults_by: components["schemas"]["FaultsBy"][];
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
+            measuring: string[];
             pairs: string[];
             pictures: components["schemas"]["Pictures"][];
             pieces: components["schemas"]["PieceCompared"][];
@@ -3317,6 +3455,8 @@ export interface components {
             questions: string[];
             sides: components["schemas"]["ContestEstimate"][];
             signed: boolean;
+            /** Format: double */
+            smallest_mm: number;
         };
         ContestPair: {
             /** Format: int64 */
@@ -3707,6 +3847,11 @@ export interface components {
             result: components["schemas"]["DiagnoseResult"];
             symptom: string;
             tried: components["schemas"]["TriedRemedy"][];
+        };
+        Doubtful: {
+            /** Format: int64 */
+            readings: number;
+            says: string;
         };
         DraftPrint: {
             /** Format: int64 */
@@ -4423,6 +4568,32 @@ export interface components {
             /** Format: int64 */
             Size: number;
         };
+        GaugeReading: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            readonly id?: string;
+            /** Format: int64 */
+            position: number;
+            readonly study_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            /** Format: double */
+            value_mm: number;
+        };
+        GaugeStudy: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            readonly instrument_id?: string;
+            operators: string[];
+            parts: string[];
+            /** Format: int64 */
+            repeats: number;
+            /** Format: int64 */
+            readonly seed?: number;
+            what: string;
+        };
         Geometry: {
             difficulty: components["schemas"]["MeshDifficulty"] | null;
             footprint: components["schemas"]["PlanFootprint"] | null;
@@ -4463,6 +4634,8 @@ export interface components {
             /** Format: int64 */
             readonly created_ms?: number;
             readonly id?: string;
+            /** @enum {string} */
+            kind?: "caliper" | "micrometer" | "optical_scale" | "balance" | "hygrometer" | "light_meter";
             name: string;
             /** Format: double */
             reference_u_mm: number;
@@ -4470,6 +4643,34 @@ export interface components {
             resolution_mm: number;
             /** Format: int64 */
             version?: number;
+        };
+        InstrumentCard: {
+            checks: components["schemas"]["Checked"][];
+            doubts: components["schemas"]["Doubtful"][];
+            instrument: components["schemas"]["Instrument"];
+            lengths: boolean;
+            /** Format: int64 */
+            readings: number;
+            /** @enum {string} */
+            state: "unchecked" | "good" | "out";
+            studies: components["schemas"]["Study"][];
+            unit: string;
+        };
+        InstrumentCheck: {
+            against: string;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            readonly id?: string;
+            readonly instrument_id?: string;
+            /** Format: double */
+            shown_value: number;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            tolerance: number;
+            /** Format: double */
+            true_value: number;
         };
         Job: {
             code: string;
@@ -6203,6 +6404,9 @@ export interface components {
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
             format: string;
+            gauge_readings?: components["schemas"]["GaugeReading"][];
+            gauge_studies?: components["schemas"]["GaugeStudy"][];
+            instrument_checks?: components["schemas"]["InstrumentCheck"][];
             instruments: components["schemas"]["Instrument"][];
             machines: components["schemas"]["Machine"][];
             meshes: {
@@ -6366,6 +6570,7 @@ export interface components {
         ReferenceSheet: {
             corrected: components["schemas"]["Reading"][];
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
+            doubtful: string[];
             features: components["schemas"]["Feature"][];
             ladders: components["schemas"]["LadderResult"][];
             photographs: components["schemas"]["Pictured"][];
@@ -6753,6 +6958,7 @@ export interface components {
             corrected: components["schemas"]["Reading"][];
             counts: components["schemas"]["OutcomeCounts"];
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
+            doubtful: string[];
             features: components["schemas"]["Feature"][];
             history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
@@ -7095,6 +7301,29 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        Study: {
+            instrument: string;
+            /** Format: int64 */
+            next: number;
+            result: components["schemas"]["MetrologyGaugeResult"] | null;
+            says: string[];
+            steps: components["schemas"]["StudyStep"][];
+            study: components["schemas"]["GaugeStudy"];
+        };
+        StudyReadingBody: {
+            /** @description kept though it is far from the others of its part */
+            confirmed?: boolean;
+            /** Format: double */
+            value_mm: number;
+        };
+        StudyStep: {
+            operator: string;
+            part: string;
+            /** Format: int64 */
+            round: number;
+            /** Format: double */
+            value_mm: number | null;
+        };
         SwapBodyBody: {
             /** @description code of the other specimen; empty puts it right */
             with: string;
@@ -7108,6 +7337,9 @@ export interface components {
             why: string;
         };
         TakingBackOfReferenceBody: {
+            why: string;
+        };
+        TakingCheckBackBody: {
             why: string;
         };
         TakingMeasureBackBody: {
@@ -10111,6 +10343,103 @@ export interface operations {
             };
         };
     };
+    "get-gauge-studies-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-gauge-studies-id-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyReadingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-gauge-studies-id-undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-history-kind-id": {
         parameters: {
             query?: never;
@@ -10130,6 +10459,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Amendment"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-instrument-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentCard"][];
                 };
             };
             /** @description Error */
@@ -10205,6 +10563,37 @@ export interface operations {
             };
         };
     };
+    "get-instruments-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-instruments-id": {
         parameters: {
             query?: never;
@@ -10227,6 +10616,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-instruments-id-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentCheck"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-instruments-id-checks-check_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingCheckBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-instruments-id-studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
                 };
             };
             /** @description Error */

@@ -5,7 +5,8 @@ const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   references: ['references', 'set-ups', 'comparison', 'write-up'],
   photographs: ['photographs', 'runs', 'references', 'comparison', 'write-up'],
-  instruments: ['instruments', 'runs', 'comparison'],
+  instruments: ['instruments', 'studies', 'runs', 'references', 'comparison', 'write-up'],
+  'gauge-studies': ['studies', 'instruments', 'comparison', 'write-up'],
   reviews: [
     'reviews',
     'set-ups',

@@ -45,6 +45,14 @@ export function Figures({ c }: { c: Comparison }) {
           ))}
         </section>
       )}
+      {c.measuring.length > 0 && c.question === 'dimension' && (
+        <section aria-label="What the measuring does">
+          <h3>What the measuring does ◇</h3>
+          {c.measuring.map((s) => (
+            <p key={s}>{s}</p>
+          ))}
+        </section>
+      )}
       {c.answers.length > 0 && (
         <div>
           <h3>What this shows</h3>

@@ -134,8 +134,14 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
             }}
           >
             {reading(r.value_mm)}
+            {sheet.doubtful.includes(r.id ?? '') && <sup className="font-bold text-bad">?</sup>}
           </button>
         ))}
+        {kept.some((r) => sheet.doubtful.includes(r.id ?? '')) && (
+          <span className="block text-sm font-semibold text-bad">
+            ? taken while the instrument was out of tolerance: read it again
+          </span>
+        )}
         {old().length > 0 && (
           <span className="block text-sm text-soft">
             corrected:{' '}

@@ -10,6 +10,7 @@ export interface InHand {
   specimens: Schemas['Specimen'][]
   readings: Reading[]
   corrected: Reading[]
+  doubtful: string[]
   dimensions: RunSheet['dimensions']
   ladders: RunSheet['ladders']
   ratings: Schemas['Rated'][]

@@ -1,28 +1,51 @@
-import { useMutation } from '@tanstack/react-query'
-import { FormProvider } from 'react-hook-form'
-import { NumberField, TextField } from '../../components/Field'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { FormProvider, useWatch } from 'react-hook-form'
+import { Link, useNavigate } from 'react-router'
+import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Ready } from '../../components/Page'
-import { answer, api } from '../../lib/api'
+import { answer, api, type Schemas } from '../../lib/api'
+import { choices, type Kind } from '../../lib/choices'
 import { showProblem, useDraftForm } from '../../lib/draft'
+import { counted, day, words } from '../../lib/format'
 import { n } from '../../lib/input'
-import { useInstruments } from '../../lib/queries'
 
-const blank = { name: '', resolution_mm: '0.01', reference_u_mm: '0.01' }
+const kinds = choices<Kind<'Instrument', 'kind'>>({
+  caliper: 'caliper',
+  micrometer: 'micrometer',
+  optical_scale: 'optical scale',
+  balance: 'balance',
+  hygrometer: 'hygrometer',
+  light_meter: 'light meter',
+})
+
+const lengths = ['caliper', 'micrometer', 'optical_scale']
+
+const blank = { name: '', kind: 'caliper', resolution_mm: '0.01', reference_u_mm: '0.01' }
 
 export function InstrumentPanel() {
-  const instruments = useInstruments()
+  const navigate = useNavigate()
+  const cards = useQuery({
+    queryKey: ['instruments', 'cards'],
+    queryFn: () => answer(api.GET('/api/v1/instrument-cards')),
+  })
   const form = useDraftForm('draft-instrument', blank)
+  const kind = useWatch({ control: form.control, name: 'kind' })
   const save = useMutation({
     mutationFn: (v: typeof blank) =>
       answer(
         api.POST('/api/v1/instruments', {
-          body: { name: v.name, resolution_mm: n(v.resolution_mm), reference_u_mm: n(v.reference_u_mm) },
+          body: {
+            name: v.name,
+            kind: v.kind as Schemas['Instrument']['kind'],
+            resolution_mm: lengths.includes(v.kind) ? n(v.resolution_mm) : 0,
+            reference_u_mm: lengths.includes(v.kind) ? n(v.reference_u_mm) : 0,
+          },
         }),
       ),
-    onSuccess: () => {
+    onSuccess: (made) => {
       form.reset(blank)
       form.forget()
-      form.setFocus('name')
+      void navigate(`/kit/instruments/${made.id}`)
     },
     onError: (e) => showProblem(form, e),
   })
@@ -30,46 +53,65 @@ export function InstrumentPanel() {
     <section className="sheet grid gap-3">
       <h2>Instruments</h2>
       <p className="text-soft">
-        Resolution and the uncertainty of what it was checked against stand in every size measured with it.
+        Resolution and the uncertainty of what it was checked against stand in every size measured with it. A check that
+        fails puts the readings since the last good one in doubt; a repeatability study says what share of a difference
+        is the measuring.
       </p>
-      <Ready of={instruments}>
+      <Ready of={cards}>
         {(list) => (
-          <table className="rows">
-            <thead>
-              <tr>
-                <th>Instrument</th>
-                <th>Resolution, mm</th>
-                <th>Reference uncertainty, mm</th>
-              </tr>
-            </thead>
-            <tbody>
-              {list.map((i) => (
-                <tr key={i.id}>
-                  <td>
-                    <span className="num text-soft">{i.code}</span> {i.name}
-                  </td>
-                  <td className="num">{i.resolution_mm}</td>
-                  <td className="num">{i.reference_u_mm}</td>
-                </tr>
-              ))}
-              {list.length === 0 && (
+          <div className="overflow-x-auto">
+            <table className="rows w-full">
+              <thead>
                 <tr>
-                  <td colSpan={3}>None yet. A caliper is enough to begin.</td>
+                  <th scope="col">Instrument</th>
+                  <th scope="col">Resolution, mm</th>
+                  <th scope="col">Reference uncertainty, mm</th>
+                  <th scope="col">Last check</th>
+                  <th scope="col">Smallest difference ◇</th>
                 </tr>
-              )}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {list.map((c) => (
+                  <tr key={c.instrument.id}>
+                    <td>
+                      <span className="num text-soft">{c.instrument.code}</span>{' '}
+                      <Link to={`/kit/instruments/${c.instrument.id}`}>{c.instrument.name}</Link>
+                      <span className="block text-sm text-soft">{words(c.instrument.kind ?? '')}</span>
+                    </td>
+                    <td className="num">{c.lengths ? c.instrument.resolution_mm : ''}</td>
+                    <td className="num">{c.lengths ? c.instrument.reference_u_mm : ''}</td>
+                    <td>
+                      <LastCheck c={c} />
+                    </td>
+                    <td>
+                      <Smallest c={c} />
+                    </td>
+                  </tr>
+                ))}
+                {list.length === 0 && (
+                  <tr>
+                    <td colSpan={5}>None yet. A caliper is enough to begin.</td>
+                  </tr>
+                )}
+              </tbody>
+            </table>
+          </div>
         )}
       </Ready>
       <FormProvider {...form}>
         <form
-          className="grid items-end gap-3 sm:grid-cols-4"
+          className="grid items-end gap-3 sm:grid-cols-5"
           onSubmit={form.handleSubmit((v) => save.mutate(v))}
           aria-label="A new instrument"
         >
           <TextField name="name" label="Name" />
-          <NumberField name="resolution_mm" label="Resolution" unit="mm" />
-          <NumberField name="reference_u_mm" label="Reference uncertainty" unit="mm" />
+          <SelectField name="kind" label="Kind" options={kinds} />
+          {lengths.includes(kind) && (
+            <>
+              <NumberField name="resolution_mm" label="Resolution" unit="mm" />
+              <NumberField name="reference_u_mm" label="Reference uncertainty" unit="mm" />
+            </>
+          )}
           <button className="button" disabled={save.isPending}>
             Add this instrument
           </button>
@@ -77,5 +119,31 @@ export function InstrumentPanel() {
       </FormProvider>
       {save.isError && <Complaint>{save.error.message}</Complaint>}
     </section>
+  )
+}
+
+type Card = Schemas['InstrumentCard']
+
+function LastCheck({ c }: { c: Card }) {
+  const last = c.checks.find((check) => check.taken_back_ms == null)
+  if (!last) return <span className="text-soft">never checked</span>
+  return c.state === 'out' ? (
+    <strong className="text-bad">out of tolerance, {day(last.at_ms ?? 0)}</strong>
+  ) : (
+    <>good, {day(last.at_ms ?? 0)}</>
+  )
+}
+
+function Smallest({ c }: { c: Card }) {
+  const done = c.studies.find((s) => s.result)
+  if (!c.lengths) return null
+  if (!done?.result) return <span className="text-soft">not studied</span>
+  return (
+    <>
+      <span className="num">{Math.round(1000 * done.result.smallest_visible_mm)} µm</span>
+      <span className="block text-sm text-soft">
+        {done.study.code}, {counted(done.steps.length, 'reading')}
+      </span>
+    </>
   )
 }

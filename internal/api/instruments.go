@@ -1,0 +1,63 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"ojime/internal/bench"
+	"ojime/internal/work/kit"
+)
+
+type takingCheckBack struct {
+	ID      string `path:"id"`
+	CheckID string `path:"check_id"`
+	Body    struct {
+		Why string `json:"why" minLength:"1"`
+	}
+}
+
+type checking struct {
+	ID   string `path:"id"`
+	Body bench.InstrumentCheck
+}
+
+type studying struct {
+	ID   string `path:"id"`
+	Body bench.GaugeStudy
+}
+
+type studyReading struct {
+	ID   string `path:"id"`
+	Body struct {
+		ValueMM   float64 `json:"value_mm" exclusiveMinimum:"0"`
+		Confirmed bool    `json:"confirmed" required:"false" doc:"kept though it is far from the others of its part"`
+	}
+}
+
+// instruments are what readings are taken with, their checks and repeatability studies.
+func (s *server) instruments() {
+	serve(s, http.MethodGet, "/api/v1/instrument-cards", "Instruments with their checks, what is in doubt, and their studies", func(ctx context.Context, _ *nothing) ([]kit.InstrumentCard, error) {
+		return s.work.Kit.InstrumentCards(ctx)
+	})
+	serve(s, http.MethodGet, "/api/v1/instruments/{id}", "One instrument with its checks, what is in doubt, and its studies", func(ctx context.Context, in *byIDPath) (kit.InstrumentCard, error) {
+		return s.work.Kit.Instrument(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/instruments/{id}/checks", "Check an instrument against something known", func(ctx context.Context, in *checking) (kit.InstrumentCard, error) {
+		return s.work.Kit.CheckInstrument(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/instruments/{id}/checks/{check_id}/taking-back", "Take a check back with its reason", func(ctx context.Context, in *takingCheckBack) (kit.InstrumentCard, error) {
+		return s.work.Kit.TakeCheckBack(ctx, in.ID, in.CheckID, in.Body.Why)
+	})
+	serve(s, http.MethodPost, "/api/v1/instruments/{id}/studies", "Begin a repeatability study, in an order that is drawn", func(ctx context.Context, in *studying) (kit.Study, error) {
+		return s.work.Kit.BeginStudy(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodGet, "/api/v1/gauge-studies/{id}", "A repeatability study, its order and what it shows", func(ctx context.Context, in *byIDPath) (kit.Study, error) {
+		return s.work.Kit.StudyByID(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/gauge-studies/{id}/readings", "Take the reading that is next", func(ctx context.Context, in *studyReading) (kit.Study, error) {
+		return s.work.Kit.ReadStudy(ctx, in.ID, in.Body.ValueMM, in.Body.Confirmed)
+	})
+	serve(s, http.MethodPost, "/api/v1/gauge-studies/{id}/undo", "Take the last reading back", func(ctx context.Context, in *byIDPath) (kit.Study, error) {
+		return s.work.Kit.UndoReading(ctx, in.ID)
+	})
+}

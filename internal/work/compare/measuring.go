@@ -1,0 +1,87 @@
+package compare
+
+import (
+	"fmt"
+	"slices"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/say"
+	"ojime/internal/store"
+	"ojime/internal/work/kit"
+)
+
+// gauges are what repeatability studies say of the instruments on record: the least
+// difference of two single readings that is not the instrument's own, in mm.
+func gauges(t *store.Tx, instruments []bench.Instrument) (map[string]float64, []string, error) {
+	smallest, says := map[string]float64{}, []string{}
+	for _, i := range instruments {
+		study, err := kit.LastStudy(t, i)
+		if err != nil {
+			return nil, nil, err
+		}
+		if study == nil {
+			continue
+		}
+		smallest[i.ID] = study.Result.SmallestVisibleMM
+		says = append(says, fmt.Sprintf("%s (study %s): %s", i.Name, study.Study.Code, study.Says[0]))
+	}
+	return smallest, says, nil
+}
+
+// measuringOf says what the measuring itself does to the sizes of the sides: what studies of
+// their instruments show, and which readings are in doubt.
+func measuringOf(t *store.Tx, sides []side) ([]string, error) {
+	used := []bench.Instrument{}
+	for _, s := range sides {
+		for _, i := range s.measured.Instruments {
+			if s.usedOn(i.ID) && !slices.ContainsFunc(used, func(o bench.Instrument) bool { return o.ID == i.ID }) {
+				used = append(used, i)
+			}
+		}
+	}
+	_, out, err := gauges(t, used)
+	if err != nil {
+		return nil, err
+	}
+	for i, s := range sides {
+		doubtful, all := 0, 0
+		for _, sheet := range s.sheets {
+			for _, r := range sheet.Readings {
+				if r.ValueMM != nil {
+					all++
+				}
+			}
+			doubtful += len(sheet.Doubtful)
+		}
+		if doubtful > 0 {
+			out = append(out, fmt.Sprintf("%d of %s of %s were taken while their instrument was out of tolerance by its checks: read them again, or say so.", doubtful, say.Counted(int64(all), "size"), letter(i)))
+		}
+	}
+	return out, nil
+}
+
+// usedOn reports that a size of the side was read with an instrument.
+func (s side) usedOn(id string) bool {
+	for _, sheet := range s.sheets {
+		if slices.ContainsFunc(sheet.Readings, func(r bench.Reading) bool { return r.ValueMM != nil && quantity.Or(r.InstrumentID, "") == id }) {
+			return true
+		}
+	}
+	return false
+}
+
+// coarsest is the least difference that single readings of a feature can show, on any side;
+// 0 where no instrument was studied.
+func (t *table) coarsest(featureID string) (out float64) {
+	for i := range t.sides {
+		for _, print := range t.read[i][featureID] {
+			for _, list := range print {
+				for _, r := range list {
+					out = max(out, t.gauge[quantity.Or(r.InstrumentID, "")])
+				}
+			}
+		}
+	}
+	return out
+}
