@@ -6,8 +6,8 @@ const demo = 'http://127.0.0.1:8473'
 /** Every view, with one entry of each kind from the demo record. */
 async function views(page: Page) {
   const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
-  const [runs, series, machines, resins, pieces, reviews, plates, references] = await Promise.all(
-    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates', 'references'].map(get),
+  const [runs, series, machines, resins, pieces, reviews, plates, references, instruments] = await Promise.all(
+    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates', 'references', 'instruments'].map(get),
   )
   const lines = runs.lines as { id: string; shape: string }[]
   const run = lines.at(-1)!.id
@@ -21,6 +21,8 @@ async function views(page: Page) {
     '/kit?tab=pieces',
     '/kit?tab=settings',
     '/kit?tab=instruments',
+    `/kit/instruments/${instruments[0].id}`,
+    `/kit/studies/${(await get(`instruments/${instruments[0].id}`)).studies[0].study.id}`,
     '/kit?tab=costs',
     `/kit/machines/${machines[0].machine.id}`,
     '/kit/machines/new',

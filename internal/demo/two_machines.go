@@ -35,6 +35,9 @@ func (d *scene) twoMachines() error {
 	if err != nil {
 		return err
 	}
+	if err := d.gauged(); err != nil {
+		return err
+	}
 	if err := d.sittings(d.ofBoth, milled); err != nil {
 		return err
 	}

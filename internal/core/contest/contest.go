@@ -245,7 +245,7 @@ func BelowGauge(measures []Measure) {
 		for i := range m.Pairs {
 			p := &m.Pairs[i]
 			if m.SmallestMM > 0 && p.Verdict != evidence.NotShown && p.Difference != nil && math.Abs(*p.Difference) < m.SmallestMM {
-				p.Reason = strings.TrimSpace(p.Reason + fmt.Sprintf(" Single readings may differ by %s by themselves: it shows only in the mean of many.", say.Micrometres(m.SmallestMM)))
+				p.Reason = strings.TrimSpace(p.Reason + fmt.Sprintf(" Single readings may differ by %s by themselves: it shows only in the mean of many.", say.Figure(1000*m.SmallestMM)+" µm"))
 			}
 		}
 	}

@@ -83,9 +83,9 @@ func studySheet(t *store.Tx, s bench.GaugeStudy, i bench.Instrument) (Study, err
 // studyWords say what a study shows: the share of the measuring, and the least difference
 // that is not the instrument's own.
 func studyWords(s bench.GaugeStudy, i bench.Instrument, r metrology.GaugeResult) []string {
-	out := []string{fmt.Sprintf("Two readings of one part by one hand differ by more than %s in 1 of 20: a smaller difference between two single readings of %s may be its own.", say.Micrometres(r.SmallestVisibleMM), i.Name)}
+	out := []string{fmt.Sprintf("Two readings of one part by one hand differ by more than %s in 1 of 20: a smaller difference between two single readings of %s may be its own.", say.Figure(1000*r.SmallestVisibleMM)+" µm", i.Name)}
 	if r.GaugeSharePct != nil {
-		out = append(out, fmt.Sprintf("Of the spread of these readings %s %% is the measuring (%s of standard deviation), over %s, %s and %s.", say.Figure(*r.GaugeSharePct), say.Micrometres(r.GaugeSDMM),
+		out = append(out, fmt.Sprintf("Of the spread of these readings %s %% is the measuring (%s of standard deviation), over %s, %s and %s.", say.Figure(*r.GaugeSharePct), say.Figure(1000*r.GaugeSDMM)+" µm",
 			say.Counted(int64(len(s.Parts)), "part"), say.Counted(int64(len(s.Operators)), "hand"), say.Counted(s.Repeats, "round")))
 	}
 	switch {

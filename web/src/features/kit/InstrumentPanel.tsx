@@ -6,7 +6,7 @@ import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
 import { showProblem, useDraftForm } from '../../lib/draft'
-import { counted, day, words } from '../../lib/format'
+import { counted, day, figure, words } from '../../lib/format'
 import { n } from '../../lib/input'
 
 const kinds = choices<Kind<'Instrument', 'kind'>>({
@@ -140,7 +140,7 @@ function Smallest({ c }: { c: Card }) {
   if (!done?.result) return <span className="text-soft">not studied</span>
   return (
     <>
-      <span className="num">{Math.round(1000 * done.result.smallest_visible_mm)} µm</span>
+      <span className="num">{figure(1000 * done.result.smallest_visible_mm)} µm</span>
       <span className="block text-sm text-soft">
         {done.study.code}, {counted(done.steps.length, 'reading')}
       </span>

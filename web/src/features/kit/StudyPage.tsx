@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
-import { counted, figure, micrometres, reading } from '../../lib/format'
+import { counted, figure, reading } from '../../lib/format'
 import { n } from '../../lib/input'
 
 type Study = Schemas['Study']
@@ -158,7 +158,7 @@ function Result({ s }: { s: Study }) {
 const Row = ({ name, mm }: { name: string; mm: number }) => (
   <tr>
     <th scope="row">{name}</th>
-    <td className="num">{micrometres(mm)}</td>
+    <td className="num">{figure(1000 * mm)} µm</td>
   </tr>
 )
 
