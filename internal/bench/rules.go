@@ -2,7 +2,6 @@ package bench
 
 import (
 	"fmt"
-	"math"
 	"time"
 
 	"ojime/internal/core/optics"
@@ -265,17 +264,3 @@ var Symptoms = []string{
 
 // Judged reports whether the outcome is known.
 func (s Specimen) Judged() bool { return s.Outcome != outcome.Pending }
-
-// Out-of-scale thresholds: a reading both this many millimetres and this share
-// of its nominal away is questioned before it is kept.
-const (
-	questionMM    = 0.3
-	questionShare = 0.25
-)
-
-// Questionable reports a reading that is likelier a slip than a size, such as
-// 12.1 for a nominal of 1.20.
-func Questionable(nominalMM, valueMM float64) bool {
-	off := math.Abs(valueMM - nominalMM)
-	return off > questionMM && off > questionShare*nominalMM
-}

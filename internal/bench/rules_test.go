@@ -98,19 +98,6 @@ func TestOtherEntriesThatCannotBe(t *testing.T) {
 	}
 }
 
-func TestSlipsAreQuestionedAndErrorsAreNot(t *testing.T) {
-	for _, c := range []struct {
-		nominal, value float64
-		questioned     bool
-	}{
-		{1.20, 12.1, true}, {1.20, 1.35, false}, {1.20, 0.12, true}, {30, 30.6, false}, {30, 3.05, true}, {0.3, 0.45, false}, {0.3, 3, true}, {8, 8, false},
-	} {
-		if got := Questionable(c.nominal, c.value); got != c.questioned {
-			t.Errorf("%v for a nominal of %v: questioned %v", c.value, c.nominal, got)
-		}
-	}
-}
-
 func TestDefectsThatWereTakenBackCountNoMore(t *testing.T) {
 	at := int64(1)
 	s := Specimen{Code: "S-1", Outcome: "lost", Defects: []Defect{

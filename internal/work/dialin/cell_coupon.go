@@ -2,8 +2,8 @@ package dialin
 
 import (
 	"ojime/internal/bench"
+	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
-	"ojime/internal/say"
 	"ojime/internal/store"
 )
 
@@ -72,8 +72,8 @@ func (c *CellCoupon) errors(sizes CellSizes, r *bench.CellReading) error {
 		if e.nominalMM == nil {
 			return quantity.Errorf(e.field, "has no nominal to be held against; choose a coupon made here, or give the error")
 		}
-		if bench.Questionable(*e.nominalMM, *e.size) {
-			return quantity.Errorf(e.field, "is %s mm for a nominal of %s mm; read it again", say.Figures(*e.size, 6), say.Figures(*e.nominalMM, 6))
+		if why := metrology.Slip(*e.size, *e.nominalMM, nil); why != "" {
+			return quantity.Errorf(e.field, "was read as %s Read it again", why)
 		}
 		*e.into = quantity.Ptr(*e.size - *e.nominalMM)
 	}

@@ -5,8 +5,8 @@ import (
 	"fmt"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
-	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -60,8 +60,8 @@ func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) er
 		if r.InstrumentID == nil {
 			return quantity.Errorf(at+"instrument_id", "is missing; without the instrument a size has no uncertainty")
 		}
-		if !confirmed && bench.Questionable(*feature.NominalMM, *r.ValueMM) {
-			return bench.Questioned(at+"value_mm", "%s for a nominal of %s?", say.Reading(*r.ValueMM), say.Reading(*feature.NominalMM))
+		if why := metrology.Slip(*r.ValueMM, *feature.NominalMM*specimen.ScalePct/100, othersOf(s, specimen, r)); why != "" && !confirmed {
+			return bench.Questioned(at+"value_mm", "%s", why)
 		}
 	case "pins", "gaps":
 		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {
@@ -73,6 +73,21 @@ func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) er
 		}
 	}
 	return noDouble(s, at, feature, r)
+}
+
+// othersOf are the sizes of a feature on copies of the same scale of the print, or reference,
+// but for the one that a reading corrects.
+func othersOf(s printing.RunSheet, specimen bench.Specimen, r bench.Reading) (out []float64) {
+	scale := map[string]float64{}
+	for _, p := range s.Specimens {
+		scale[p.ID] = p.ScalePct
+	}
+	for _, old := range s.Readings {
+		if old.FeatureID == r.FeatureID && old.ValueMM != nil && scale[old.SpecimenID] == specimen.ScalePct && old.ID != quantity.Or(r.CorrectsID, "") {
+			out = append(out, *old.ValueMM)
+		}
+	}
+	return out
 }
 
 func noDouble(s printing.RunSheet, at string, feature bench.Feature, r bench.Reading) error {

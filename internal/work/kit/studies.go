@@ -183,7 +183,10 @@ func (w *Tasks) ReadStudy(ctx context.Context, id string, valueMM float64, confi
 			return study, err
 		}
 		for _, s := range study.Steps {
-			if s.ValueMM != nil && s.Part == study.Steps[study.Next].Part && !confirmed && bench.Questionable(*s.ValueMM, valueMM) {
+			if s.ValueMM == nil || s.Part != study.Steps[study.Next].Part || confirmed {
+				continue
+			}
+			if metrology.Slip(valueMM, *s.ValueMM, nil) != "" {
 				return study, bench.Questioned("value_mm", "%s for a part that was %s before?", say.Reading(valueMM), say.Reading(*s.ValueMM))
 			}
 		}
