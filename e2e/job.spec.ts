@@ -259,6 +259,7 @@ test('6 inspect: keyboard only, decimal comma, slips questioned, corrections kep
   for (const run of ['R-001', 'R-002']) {
     await page.goto('/inspect')
     await page.getByRole('link', { name: new RegExp(run) }).click()
+    await page.getByLabel('Each size is read').selectOption('on and on, on this copy')
     await page.getByLabel('Length, next reading in mm').focus()
     for (const round of [0, 1]) {
       await page.keyboard.type(round === 0 ? '30,05' : '30.07')

@@ -9,6 +9,8 @@ import {
   type KnotRow,
 } from '../web/src/features/bench/cordLayout'
 import { counted, duration, figure, grouped, micrometres, percent, reading } from '../web/src/lib/format'
+import { nextCopy, nextSize } from '../web/src/features/inspect/advance'
+import { fits, transform, whole, zoomed } from '../web/src/features/compare/sideBySide'
 import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
 import { seconds, spelled, understood } from '../web/src/lib/duration'
 import { n, orNull, t } from '../web/src/lib/input'
@@ -156,4 +158,52 @@ test('numbers, times and counts read as the program says them', () => {
   for (const [v, text] of shared.micrometres) expect(micrometres(v as number)).toBe(text)
   for (const [n, one, many, text] of shared.counted)
     expect(counted(n as number, one as string, many as string)).toBe(text)
+})
+
+test('sizes are read in rounds or in a row, then the next copy comes into hand', () => {
+  const once = { times: 1, inARow: false }
+  const twice = { times: 2, inARow: false }
+  expect(nextSize([1, 0, 0], 0, once)).toBe(1)
+  expect(nextSize([1, 1, 1], 2, once)).toBeUndefined()
+  // A size that was left out comes again before the copy is done.
+  expect(nextSize([1, 0, 1], 2, once)).toBe(1)
+  expect(nextSize([1, 1, 1], 2, twice)).toBe(0)
+  expect(nextSize([1, 0, 0], 0, { times: 2, inARow: true })).toBe(0)
+  expect(nextSize([2, 0, 0], 0, { times: 2, inARow: true })).toBe(1)
+  expect(nextSize([2, 2, 2], 2, { times: 2, inARow: true })).toBeUndefined()
+  expect(nextSize([5, 5, 5], 2, { times: 0, inARow: false })).toBe(0)
+  expect(nextSize([5, 5, 5], 2, { times: 0, inARow: true })).toBe(2)
+  const copies = [
+    { id: 'a', read: [1, 1] },
+    { id: 'b', read: [1, 1] },
+    { id: 'c', read: [1, 0] },
+  ]
+  expect(nextCopy(copies, 'a', once)).toBe('c')
+  expect(nextCopy(copies, 'c', once)).toBeUndefined()
+  expect(nextCopy(copies, 'c', twice)).toBe('a')
+  expect(nextCopy(copies, 'c', { times: 0, inARow: false })).toBeUndefined()
+})
+
+test('photographs side by side have one scale, and a place stays where it is when they are enlarged', () => {
+  const pane = { width: 400, height: 300 }
+  const near = { copy_width_px: 1000, copy_height_px: 1000, copy_mm_per_px: 0.01 }
+  const far = { copy_width_px: 1000, copy_height_px: 500, copy_mm_per_px: 0.04 }
+  const [a, b] = fits([near, far], pane, true) as [number, number]
+  // Pixels of the screen a millimetre, alike, and the larger view just fits.
+  expect(a / 0.01).toBeCloseTo(b / 0.04, 9)
+  expect(b).toBeCloseTo(0.4, 9)
+  expect(fits([near, far], pane, false)).toEqual([0.3, 0.4])
+  expect(fits([near, { ...far, copy_mm_per_px: null }], pane, true)).toEqual([0.3, 0.4])
+  const at = { x: 100, y: 250 }
+  const placeOf = (view: typeof whole) => {
+    const [x, y, k] = transform(near, a, pane, view)
+      .match(/-?[\d.]+/g)!
+      .map(Number) as [number, number, number]
+    return { x: (at.x - x) / k, y: (at.y - y) / k }
+  }
+  const before = placeOf(whole)
+  const after = placeOf(zoomed(whole, 3, at, pane))
+  expect(after.x).toBeCloseTo(before.x, 1)
+  expect(after.y).toBeCloseTo(before.y, 1)
+  expect(zoomed(whole, 0.1, at, pane).zoom).toBe(1)
 })

@@ -18,6 +18,9 @@ type takingRatingBack struct {
 
 // ratings are what is judged by eye and hand, on scales with anchors, in sittings.
 func (s *server) ratings() {
+	serve(s, http.MethodGet, "/api/v1/plates-to-read", "The newest prints in the order in which they are worth reading", func(ctx context.Context, _ *nothing) ([]inspect.PlateToRead, error) {
+		return s.work.Inspect.Plates(ctx)
+	})
 	serve(s, http.MethodGet, "/api/v1/rating-scales", "Scales with the anchors of their steps, the reviewer's own last", func(ctx context.Context, _ *nothing) ([]rating.Scale, error) {
 		return s.work.Inspect.Scales(ctx)
 	})

@@ -1698,6 +1698,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plates-to-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest prints in the order in which they are worth reading */
+        get: operations["get-plates-to-read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plates/{id}": {
         parameters: {
             query?: never;
@@ -5307,6 +5324,12 @@ export interface components {
             overall: components["schemas"]["MetrologyOverall"];
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        MetrologyToRead: {
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            of: number;
+        };
         NamingSetUpsBody: {
             names: components["schemas"]["SetUpName"][];
         };
@@ -6123,6 +6146,28 @@ export interface components {
             software_from: string;
             /** Format: int64 */
             software_n: number;
+        };
+        PlateToRead: {
+            checkpoints: components["schemas"]["MetrologyToRead"];
+            code: string;
+            /** Format: int64 */
+            copies: number;
+            id: string;
+            machine: string;
+            next_specimen_id: string;
+            /** Format: int64 */
+            photographs: number;
+            printed: string;
+            questions: string[];
+            /** Format: int64 */
+            ratings: number;
+            resin: string;
+            rungs: components["schemas"]["MetrologyToRead"];
+            sizes: components["schemas"]["MetrologyToRead"];
+            /** Format: int64 */
+            started_ms: number;
+            /** Format: int64 */
+            unjudged: number;
         };
         Portion: {
             /** Format: int64 */
@@ -11785,6 +11830,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plates-to-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateToRead"][];
                 };
             };
             /** @description Error */

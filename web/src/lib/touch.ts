@@ -4,7 +4,7 @@ import type { QueryClient } from '@tanstack/react-query'
 const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   references: ['references', 'set-ups', 'comparison', 'write-up'],
-  photographs: ['photographs', 'runs', 'references', 'comparison', 'write-up'],
+  photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'write-up'],
   instruments: ['instruments', 'studies', 'runs', 'references', 'comparison', 'write-up'],
   'gauge-studies': ['studies', 'instruments', 'comparison', 'write-up'],
   reviews: [

@@ -1,35 +1,67 @@
 import { useMutation } from '@tanstack/react-query'
-import { useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
 import { ProblemError, type Schemas } from '../../lib/api'
-import { reading } from '../../lib/format'
+import { counted, reading } from '../../lib/format'
 import { n } from '../../lib/input'
-import type { InHand } from './inHand'
+import { nextSize, type Way } from './advance'
+import { readOf, type InHand } from './inHand'
+
+/** The reading that was kept last: one key takes it back. */
+export interface Last {
+  id: string
+  specimenID: string
+  featureID: string
+  value: number
+}
 
 interface Props {
   sheet: InHand
   specimen: Schemas['Specimen']
   features: Schemas['Feature'][]
   instrument: string
+  way: Way
+  /** Whether the first size waits as soon as the copy is in hand. */
+  begin: boolean
+  last?: Last
+  kept: (last: Last | undefined) => void
+  /** All sizes of this copy are read: what is next. Says whether there is another copy. */
+  copyDone: () => boolean
 }
 
-/** Sizes by keyboard alone: type, Enter, the value is kept and the next box waits. */
-export function Caliper({ sheet, specimen, features, instrument }: Props) {
+/** Sizes by keyboard alone: type, Enter, the value is kept and the next box waits, on this copy or on the next. */
+export function Caliper({ sheet, specimen, features, instrument, way, begin, last, kept, copyDone }: Props) {
   const table = useRef<HTMLTableSectionElement>(null)
   const [correcting, setCorrecting] = useState<Schemas['Reading']>()
+  const [done, setDone] = useState(false)
+  const boxes = () => [...(table.current?.querySelectorAll<HTMLInputElement>('input') ?? [])]
+  const focus = (i: number) => {
+    boxes()[i]?.focus()
+    boxes()[i]?.select()
+  }
+  useEffect(() => {
+    if (!begin) return
+    const read = features.map((f) => readOf(sheet, specimen.id, f.id).length)
+    const first = way.times === 0 ? 0 : read.findIndex((count) => count < way.times)
+    focus(Math.max(0, first))
+    // Only when a copy comes into hand.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [specimen.id])
   if (features.length === 0) return null
-  const next = (from: HTMLElement) => {
-    const boxes = [...(table.current?.querySelectorAll<HTMLInputElement>('input') ?? [])]
-    const after = boxes[(boxes.indexOf(from as HTMLInputElement) + 1) % boxes.length]
-    after?.focus()
-    after?.select()
+  /** After a reading was kept, or a box was left empty, the next box waits. */
+  const next = (at: number, added: number) => {
+    const read = features.map((f, i) => readOf(sheet, specimen.id, f.id).length + (i === at ? added : 0))
+    const to = added === 0 ? (at + 1) % features.length : nextSize(read, at, way)
+    setDone(false)
+    if (to !== undefined) focus(to)
+    else if (!copyDone()) setDone(true)
   }
   return (
     <section className="sheet overflow-x-auto">
       <h2>Sizes of {specimen.code}</h2>
       <p className="mb-2 text-sm text-soft">
-        Enter keeps a value and goes on; from the last box it goes round again for the next reading. Comma or point.
-        Click a value to correct it.
+        Enter, or a foot switch that presses it, keeps a value and goes on. Comma or point. Backspace in an empty box
+        takes the last reading back; click a value to correct it.
       </p>
       <table className="rows">
         <thead>
@@ -41,7 +73,7 @@ export function Caliper({ sheet, specimen, features, instrument }: Props) {
           </tr>
         </thead>
         <tbody ref={table}>
-          {features.map((f) => (
+          {features.map((f, i) => (
             <Row
               key={f.id}
               sheet={sheet}
@@ -50,11 +82,18 @@ export function Caliper({ sheet, specimen, features, instrument }: Props) {
               instrument={instrument}
               correcting={correcting?.feature_id === f.id ? correcting : undefined}
               correct={setCorrecting}
-              done={next}
+              kept={kept}
+              last={last}
+              done={(added) => next(i, added)}
             />
           ))}
         </tbody>
       </table>
+      {done && (
+        <p role="status" className="mt-2 font-semibold">
+          Every size of every copy here is read {counted(way.times, 'time')}.
+        </p>
+      )}
     </section>
   )
 }
@@ -66,10 +105,12 @@ interface RowProps {
   instrument: string
   correcting?: Schemas['Reading']
   correct: (r: Schemas['Reading'] | undefined) => void
-  done: (from: HTMLElement) => void
+  kept: (last: Last | undefined) => void
+  last?: Last
+  done: (added: number) => void
 }
 
-function Row({ sheet, specimen, feature, instrument, correcting, correct, done }: RowProps) {
+function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, last, done }: RowProps) {
   const [typed, setTyped] = useState('')
   const box = useRef<HTMLInputElement>(null)
   const save = useMutation({
@@ -86,11 +127,24 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
         ],
         confirmed,
       ),
-    onSuccess: () => {
+    onSuccess: (after) => {
+      const now = readOf(after, specimen.id, feature.id).at(-1)
+      kept(
+        now && {
+          id: now.id ?? '',
+          specimenID: specimen.id ?? '',
+          featureID: feature.id ?? '',
+          value: now.value_mm ?? 0,
+        },
+      )
       setTyped('')
       correct(undefined)
-      if (box.current) done(box.current)
+      done(correcting ? 0 : 1)
     },
+  })
+  const undo = useMutation({
+    mutationFn: (id: string) => sheet.takeBack(id, 'a slip, undone at once'),
+    onSuccess: () => kept(undefined),
   })
   const questioned = save.error instanceof ProblemError && save.error.problem.type === 'urn:ojime:questioned'
   const detail =
@@ -103,12 +157,17 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
       save.reset()
       setTyped('')
     }
+    if (e.key === 'Backspace' && typed === '' && last && !undo.isPending) {
+      e.preventDefault()
+      undo.mutate(last.id)
+      return
+    }
     if (e.key !== 'Enter' || save.isPending) return
     e.preventDefault()
-    if (typed.trim() === '') done(e.currentTarget)
+    if (typed.trim() === '') done(0)
     else save.mutate(questioned)
   }
-  const kept = sheet.readings.filter((r) => r.specimen_id === specimen.id && r.feature_id === feature.id)
+  const counting = readOf(sheet, specimen.id, feature.id)
   const old = (id?: string) =>
     sheet.corrected.filter((r) => r.id !== id && r.specimen_id === specimen.id && r.feature_id === feature.id)
   const note = `note-${feature.id}`
@@ -122,7 +181,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
       </td>
       <td className="num text-lg">{feature.nominal_mm?.toFixed(2)}</td>
       <td className="num text-lg">
-        {kept.map((r) => (
+        {counting.map((r) => (
           <button
             key={r.id}
             className={`mr-1 min-h-(--tap) px-1 underline decoration-dotted underline-offset-4 ${correcting?.id === r.id ? 'bg-plate font-bold' : ''}`}
@@ -137,7 +196,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
             {sheet.doubtful.includes(r.id ?? '') && <sup className="font-bold text-bad">?</sup>}
           </button>
         ))}
-        {kept.some((r) => sheet.doubtful.includes(r.id ?? '')) && (
+        {counting.some((r) => sheet.doubtful.includes(r.id ?? '')) && (
           <span className="block text-sm font-semibold text-bad">
             ? taken while the instrument was out of tolerance: read it again
           </span>
@@ -181,6 +240,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, done }
             </p>
           )}
           {save.isError && !questioned && <Complaint>{detail}</Complaint>}
+          {undo.isError && <Complaint>{undo.error.message}</Complaint>}
         </div>
       </td>
     </tr>

@@ -1,35 +1,120 @@
-import { Link } from 'react-router'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
-import { moment } from '../../lib/format'
-import { useRuns } from '../../lib/queries'
+import { answer, api, type Schemas } from '../../lib/api'
+import { counted, moment } from '../../lib/format'
 
+type Plate = Schemas['PlateToRead']
+
+/** What is still to be read, on which plate, in the order in which open questions need it; or a copy by its code. */
 export default function InspectListPage() {
-  const runs = useRuns({ most: 60 })
+  const plates = useQuery({
+    queryKey: ['plates to read'],
+    queryFn: () => answer(api.GET('/api/v1/plates-to-read')),
+  })
   return (
     <Page
       title="Inspect"
-      about="Choose the plate in your hands: sizes, ladders and checkpoints are read specimen by specimen."
+      about="Scan or type the code of the copy in your hand, or take the next plate: what open questions need stands first."
     >
-      <Ready of={runs}>
+      <ByCode />
+      <Ready of={plates}>
         {(list) =>
-          list.lines.length === 0 ? (
+          list.length === 0 ? (
             <Empty title="Nothing to inspect yet">
               <Link to="/runs/new">Record a print first</Link>
             </Empty>
           ) : (
-            <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
-              {list.lines.map((r) => (
-                <li key={r.id}>
-                  <Link to={`/inspect/${r.id}`} className="sheet block min-h-(--tap) hover:border-act">
-                    <span className="num font-bold">{r.code}</span> {r.printed}
-                    <span className="block text-sm text-soft">{moment(r.started_ms)}</span>
-                  </Link>
-                </li>
-              ))}
-            </ul>
+            <div className="sheet overflow-x-auto">
+              <table className="rows w-full">
+                <caption className="sr-only">Plates, and what is still to be read on them</caption>
+                <thead>
+                  <tr>
+                    <th scope="col">Plate</th>
+                    <th scope="col">From</th>
+                    <th scope="col">Still to be read</th>
+                    <th scope="col">Asked by</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {list.map((p) => (
+                    <Row key={p.id} p={p} />
+                  ))}
+                </tbody>
+              </table>
+            </div>
           )
         }
       </Ready>
     </Page>
+  )
+}
+
+/** Opens the copy whose code a scanner or the keyboard gives. */
+function ByCode() {
+  const navigate = useNavigate()
+  const [code, setCode] = useState('')
+  return (
+    <form
+      className="sheet flex flex-wrap items-end gap-3"
+      aria-label="A copy by its code"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (code.trim()) void navigate(`/specimens/${encodeURIComponent(code.trim().toUpperCase())}`)
+      }}
+    >
+      <label className="text-sm font-semibold">
+        Code on the label
+        <input
+          className="input num text-lg font-normal"
+          autoComplete="off"
+          placeholder="S-014-03"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+        />
+      </label>
+      <button className="button button-main">Take it into hand</button>
+    </form>
+  )
+}
+
+const left = (r: Plate['sizes']) => r.of - r.done
+
+function Row({ p }: { p: Plate }) {
+  const still = [
+    left(p.sizes) > 0 && counted(left(p.sizes), 'size'),
+    left(p.rungs) > 0 && counted(left(p.rungs), 'rung'),
+    left(p.checkpoints) > 0 && counted(left(p.checkpoints), 'checkpoint'),
+    p.unjudged > 0 && `${counted(p.unjudged, 'copy', 'copies')} not judged`,
+  ].filter(Boolean)
+  return (
+    <tr>
+      <td>
+        <Link
+          to={`/inspect/${p.id}${p.next_specimen_id ? `?specimen=${p.next_specimen_id}` : ''}`}
+          className="inline-block min-h-(--tap) content-center"
+        >
+          <span className="num font-bold">{p.code}</span> {p.printed}
+        </Link>
+      </td>
+      <td>
+        {p.machine}, {p.resin}
+        <span className="block text-sm text-soft">{moment(p.started_ms)}</span>
+      </td>
+      <td>
+        {still.length > 0 ? still.join(', ') : 'nothing'}
+        <span className="block text-sm text-soft">
+          {[
+            `${p.sizes.done + p.rungs.done + p.checkpoints.done} read`,
+            p.ratings > 0 && counted(p.ratings, 'rating'),
+            p.photographs > 0 && counted(p.photographs, 'photograph'),
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </span>
+      </td>
+      <td className="text-sm">{p.questions.join(' ')}</td>
+    </tr>
   )
 }

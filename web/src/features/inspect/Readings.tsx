@@ -1,27 +1,51 @@
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { Empty } from '../../components/Page'
+import { measuresLengths } from '../../lib/instruments'
 import { useInstruments } from '../../lib/queries'
-import { Caliper } from './Caliper'
+import { keepWay, keptWay, nextCopy, type Way } from './advance'
+import { Caliper, type Last } from './Caliper'
 import { Eye } from './Eye'
-import type { InHand } from './inHand'
+import { readOf, type InHand } from './inHand'
 import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
 import { Summary } from './Summary'
 
 /** The copies of a print or a reference, one in hand: its sizes, ladders and checkpoints, and what they say together. */
 export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
-  const instruments = useInstruments()
+  const lengths = useInstruments().data?.filter((i) => measuresLengths(i.kind))
   const [params] = useSearchParams()
   const [specimenID, setSpecimen] = useState(
     params.get('specimen') ?? sheet.specimens.find((s) => s.outcome !== 'lost')?.id ?? '',
   )
   const [instrument, setInstrument] = useState('')
+  const [way, setWay] = useState(keptWay)
+  const [begin, setBegin] = useState(false)
+  const [last, setLast] = useState<Last>()
   const inHand = sheet.specimens.find((s) => s.id === specimenID)
   const piece = sheet.pieces.find((p) => p.id === inHand?.piece_id) ?? sheet.pieces[0]
   const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === piece?.id)
-  const tool = instrument || (instruments.data?.[0]?.id ?? '')
+  const tool = instrument || (lengths?.[0]?.id ?? '')
   const specimen = sheet.specimens.find((s) => s.id === specimenID)
+  const read = (id?: string, pieceID?: string) =>
+    sheet.features
+      .filter((f) => f.retired_ms == null && f.kind === 'dimension' && f.piece_id === pieceID)
+      .map((f) => readOf(sheet, id, f.id).length)
+  /** Takes the next copy that still has a size to be read into hand. */
+  const copyDone = () => {
+    const copies = sheet.specimens
+      .filter((s) => s.outcome !== 'lost' && !sheet.set_aside.includes(s.id ?? ''))
+      .map((s) => ({ id: s.id ?? '', read: read(s.id, s.piece_id) }))
+    const to = nextCopy(copies, specimenID, way)
+    if (!to) return false
+    setBegin(true)
+    setSpecimen(to)
+    return true
+  }
+  const changeWay = (next: Way) => {
+    setWay(next)
+    keepWay(next)
+  }
   return (
     <>
       <div className="sheet flex flex-wrap items-end gap-4">
@@ -35,7 +59,10 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
                 aria-pressed={s.id === specimenID}
                 disabled={s.outcome === 'lost'}
                 title={s.outcome === 'lost' ? 'Lost: set aside, counted under failures' : undefined}
-                onClick={() => setSpecimen(s.id ?? '')}
+                onClick={() => {
+                  setBegin(false)
+                  setSpecimen(s.id ?? '')
+                }}
               >
                 {s.code}
                 {sheet.pieces.length > 1 && ` ${sheet.pieces.find((p) => p.id === s.piece_id)?.name ?? ''}`}
@@ -47,14 +74,41 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
         <label className="text-sm font-semibold">
           Instrument
           <select className="input font-normal" value={tool} onChange={(e) => setInstrument(e.target.value)}>
-            {(instruments.data ?? []).map((i) => (
+            {(lengths ?? []).map((i) => (
               <option key={i.id} value={i.id}>
                 {i.name}
               </option>
             ))}
           </select>
         </label>
-        {instruments.data?.length === 0 && (
+        <label className="text-sm font-semibold">
+          Each size is read
+          <select
+            className="input font-normal"
+            value={way.times}
+            onChange={(e) => changeWay({ ...way, times: Number(e.target.value) })}
+          >
+            <option value={1}>once, then the next copy</option>
+            <option value={2}>twice, then the next copy</option>
+            <option value={3}>3 times, then the next copy</option>
+            <option value={5}>5 times, then the next copy</option>
+            <option value={0}>on and on, on this copy</option>
+          </select>
+        </label>
+        {way.times !== 1 && (
+          <label className="text-sm font-semibold">
+            Order
+            <select
+              className="input font-normal"
+              value={way.inARow ? 'row' : 'rounds'}
+              onChange={(e) => changeWay({ ...way, inARow: e.target.value === 'row' })}
+            >
+              <option value="rounds">in rounds: all sizes, then again</option>
+              <option value="row">in a row: one size, then the next</option>
+            </select>
+          </label>
+        )}
+        {lengths?.length === 0 && (
           <p>
             Sizes need an instrument for their uncertainty. <Link to="/kit?tab=instruments">Enter your caliper</Link>
           </p>
@@ -73,6 +127,11 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             specimen={specimen}
             features={features.filter((f) => f.kind === 'dimension')}
             instrument={tool}
+            way={way}
+            begin={begin}
+            last={last}
+            kept={setLast}
+            copyDone={copyDone}
           />
           <Eye
             key={`eye-${specimen.id}`}

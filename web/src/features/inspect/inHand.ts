@@ -2,6 +2,15 @@ import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 
 type Reading = Schemas['Reading']
 
+/** What was read, as it is on record after a change of it: of a copy of a reference by its number. */
+interface Read {
+  readings: Reading[]
+}
+
+/** The readings of a feature of a copy that count, in their order. */
+export const readOf = (of: Read, specimenID?: string, featureID?: string) =>
+  of.readings.filter((r) => r.specimen_id === specimenID && r.feature_id === featureID && r.value_mm != null)
+
 /** What is being read, a print or a reference, and how a reading of it is kept and taken back. */
 export interface InHand {
   id: string
@@ -17,7 +26,7 @@ export interface InHand {
   rerated: Schemas['Rated'][]
   photographs: Schemas['Pictured'][]
   set_aside: string[]
-  keep: (readings: Reading[], confirmed: boolean) => Promise<unknown>
+  keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
 }
 

@@ -4,21 +4,10 @@ import { Link, useNavigate } from 'react-router'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
-import { choices, type Kind } from '../../lib/choices'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { counted, day, figure, words } from '../../lib/format'
 import { n } from '../../lib/input'
-
-const kinds = choices<Kind<'Instrument', 'kind'>>({
-  caliper: 'caliper',
-  micrometer: 'micrometer',
-  optical_scale: 'optical scale',
-  balance: 'balance',
-  hygrometer: 'hygrometer',
-  light_meter: 'light meter',
-})
-
-const lengths = ['caliper', 'micrometer', 'optical_scale']
+import { instrumentKinds, measuresLengths } from '../../lib/instruments'
 
 const blank = { name: '', kind: 'caliper', resolution_mm: '0.01', reference_u_mm: '0.01' }
 
@@ -37,8 +26,8 @@ export function InstrumentPanel() {
           body: {
             name: v.name,
             kind: v.kind as Schemas['Instrument']['kind'],
-            resolution_mm: lengths.includes(v.kind) ? n(v.resolution_mm) : 0,
-            reference_u_mm: lengths.includes(v.kind) ? n(v.reference_u_mm) : 0,
+            resolution_mm: measuresLengths(v.kind) ? n(v.resolution_mm) : 0,
+            reference_u_mm: measuresLengths(v.kind) ? n(v.reference_u_mm) : 0,
           },
         }),
       ),
@@ -105,8 +94,8 @@ export function InstrumentPanel() {
           aria-label="A new instrument"
         >
           <TextField name="name" label="Name" />
-          <SelectField name="kind" label="Kind" options={kinds} />
-          {lengths.includes(kind) && (
+          <SelectField name="kind" label="Kind" options={instrumentKinds} />
+          {measuresLengths(kind) && (
             <>
               <NumberField name="resolution_mm" label="Resolution" unit="mm" />
               <NumberField name="reference_u_mm" label="Reference uncertainty" unit="mm" />
