@@ -12,7 +12,6 @@ export interface Last {
   id: string
   specimenID: string
   featureID: string
-  value: number
 }
 
 interface Props {
@@ -21,16 +20,18 @@ interface Props {
   features: Schemas['Feature'][]
   instrument: string
   way: Way
-  /** Whether the first size waits as soon as the copy is in hand. */
-  begin: boolean
+  /** Which size waits as soon as the copy is in hand: one by its id, or the first that is to be read; undefined for none. */
+  begin?: string
   last?: Last
-  kept: (last: Last | undefined) => void
+  kept: (last: Last) => void
+  /** A reading was taken back: its copy comes into hand again. */
+  undone: (last: Last) => void
   /** All sizes of this copy are read: what is next. Says whether there is another copy. */
   copyDone: () => boolean
 }
 
 /** Sizes by keyboard alone: type, Enter, the value is kept and the next box waits, on this copy or on the next. */
-export function Caliper({ sheet, specimen, features, instrument, way, begin, last, kept, copyDone }: Props) {
+export function Caliper({ sheet, specimen, features, instrument, way, begin, last, kept, undone, copyDone }: Props) {
   const table = useRef<HTMLTableSectionElement>(null)
   const [correcting, setCorrecting] = useState<Schemas['Reading']>()
   const [done, setDone] = useState(false)
@@ -40,10 +41,11 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
     boxes()[i]?.select()
   }
   useEffect(() => {
-    if (!begin) return
+    if (begin === undefined) return
     const read = features.map((f) => readOf(sheet, specimen.id, f.id).length)
     const first = way.times === 0 ? 0 : read.findIndex((count) => count < way.times)
-    focus(Math.max(0, first))
+    const named = features.findIndex((f) => f.id === begin)
+    focus(Math.max(0, named < 0 ? first : named))
     // Only when a copy comes into hand.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [specimen.id])
@@ -57,7 +59,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
     else if (!copyDone()) setDone(true)
   }
   return (
-    <section className="sheet overflow-x-auto">
+    <section className="sheet overflow-x-auto" aria-label={`Sizes of ${specimen.code}`}>
       <h2>Sizes of {specimen.code}</h2>
       <p className="mb-2 text-sm text-soft">
         Enter, or a foot switch that presses it, keeps a value and goes on. Comma or point. Backspace in an empty box
@@ -83,6 +85,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
               correcting={correcting?.feature_id === f.id ? correcting : undefined}
               correct={setCorrecting}
               kept={kept}
+              undone={undone}
               last={last}
               done={(added) => next(i, added)}
             />
@@ -105,12 +108,13 @@ interface RowProps {
   instrument: string
   correcting?: Schemas['Reading']
   correct: (r: Schemas['Reading'] | undefined) => void
-  kept: (last: Last | undefined) => void
+  kept: (last: Last) => void
+  undone: (last: Last) => void
   last?: Last
   done: (added: number) => void
 }
 
-function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, last, done }: RowProps) {
+function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, undone, last, done }: RowProps) {
   const [typed, setTyped] = useState('')
   const box = useRef<HTMLInputElement>(null)
   const save = useMutation({
@@ -129,22 +133,15 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, 
       ),
     onSuccess: (after) => {
       const now = readOf(after, specimen.id, feature.id).at(-1)
-      kept(
-        now && {
-          id: now.id ?? '',
-          specimenID: specimen.id ?? '',
-          featureID: feature.id ?? '',
-          value: now.value_mm ?? 0,
-        },
-      )
+      if (now) kept({ id: now.id ?? '', specimenID: specimen.id ?? '', featureID: feature.id ?? '' })
       setTyped('')
       correct(undefined)
       done(correcting ? 0 : 1)
     },
   })
   const undo = useMutation({
-    mutationFn: (id: string) => sheet.takeBack(id, 'a slip, undone at once'),
-    onSuccess: () => kept(undefined),
+    mutationFn: (slip: Last) => sheet.takeBack(slip.id, 'a slip, undone at once'),
+    onSuccess: (_, slip) => undone(slip),
   })
   const questioned = save.error instanceof ProblemError && save.error.problem.type === 'urn:ojime:questioned'
   const detail =
@@ -159,7 +156,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, 
     }
     if (e.key === 'Backspace' && typed === '' && last && !undo.isPending) {
       e.preventDefault()
-      undo.mutate(last.id)
+      undo.mutate(last)
       return
     }
     if (e.key !== 'Enter' || save.isPending) return

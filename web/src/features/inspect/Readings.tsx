@@ -20,7 +20,8 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   )
   const [instrument, setInstrument] = useState('')
   const [way, setWay] = useState(keptWay)
-  const [begin, setBegin] = useState(false)
+  const [begin, setBegin] = useState(params.get('specimen') ? '' : undefined)
+  const [turn, setTurn] = useState(0)
   const [last, setLast] = useState<Last>()
   const inHand = sheet.specimens.find((s) => s.id === specimenID)
   const piece = sheet.pieces.find((p) => p.id === inHand?.piece_id) ?? sheet.pieces[0]
@@ -38,7 +39,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
       .map((s) => ({ id: s.id ?? '', read: read(s.id, s.piece_id) }))
     const to = nextCopy(copies, specimenID, way)
     if (!to) return false
-    setBegin(true)
+    setBegin('')
     setSpecimen(to)
     return true
   }
@@ -60,7 +61,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
                 disabled={s.outcome === 'lost'}
                 title={s.outcome === 'lost' ? 'Lost: set aside, counted under failures' : undefined}
                 onClick={() => {
-                  setBegin(false)
+                  setBegin(undefined)
                   setSpecimen(s.id ?? '')
                 }}
               >
@@ -122,7 +123,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
       {specimen ? (
         <>
           <Caliper
-            key={`caliper-${specimen.id}`}
+            key={`caliper-${specimen.id}-${turn}`}
             sheet={sheet}
             specimen={specimen}
             features={features.filter((f) => f.kind === 'dimension')}
@@ -131,6 +132,12 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             begin={begin}
             last={last}
             kept={setLast}
+            undone={(slip) => {
+              setLast(undefined)
+              setBegin(slip.featureID)
+              setSpecimen(slip.specimenID)
+              setTurn(turn + 1)
+            }}
             copyDone={copyDone}
           />
           <Eye
