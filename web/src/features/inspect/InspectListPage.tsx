@@ -26,24 +26,23 @@ export default function InspectListPage() {
               <Link to="/runs/new">Record a print first</Link>
             </Empty>
           ) : (
-            <div className="sheet overflow-x-auto">
-              <table className="rows w-full">
-                <caption className="sr-only">Plates, and what is still to be read on them</caption>
-                <thead>
-                  <tr>
-                    <th scope="col">Plate</th>
-                    <th scope="col">From</th>
-                    <th scope="col">Still to be read</th>
-                    <th scope="col">Asked by</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {list.map((p) => (
-                    <Row key={p.id} p={p} />
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <>
+              {list.some(unread) ? (
+                <section className="sheet overflow-x-auto" aria-label="Plates to be read">
+                  <Plates list={list.filter(unread)} />
+                </section>
+              ) : (
+                <p>Every plate here is read to its end.</p>
+              )}
+              {list.some((p) => !unread(p)) && (
+                <details className="sheet overflow-x-auto">
+                  <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+                    {counted(list.filter((p) => !unread(p)).length, 'plate')} read to the end
+                  </summary>
+                  <Plates list={list.filter((p) => !unread(p))} />
+                </details>
+              )}
+            </>
           )
         }
       </Ready>
@@ -76,6 +75,29 @@ function ByCode() {
       </label>
       <button className="button button-main">Take it into hand</button>
     </form>
+  )
+}
+
+const unread = (p: Plate) => left(p.sizes) + left(p.rungs) + left(p.checkpoints) + p.unjudged > 0
+
+function Plates({ list }: { list: Plate[] }) {
+  return (
+    <table className="rows w-full">
+      <caption className="sr-only">Plates, and what is still to be read on them</caption>
+      <thead>
+        <tr>
+          <th scope="col">Plate</th>
+          <th scope="col">From</th>
+          <th scope="col">Still to be read</th>
+          <th scope="col">Asked by</th>
+        </tr>
+      </thead>
+      <tbody>
+        {list.map((p) => (
+          <Row key={p.id} p={p} />
+        ))}
+      </tbody>
+    </table>
   )
 }
 
@@ -114,7 +136,9 @@ function Row({ p }: { p: Plate }) {
             .join(', ')}
         </span>
       </td>
-      <td className="text-sm">{p.questions.join(' ')}</td>
+      <td className="text-sm">
+        {p.questions.length > 0 ? p.questions.join(' ') : <span className="text-soft">no open question</span>}
+      </td>
     </tr>
   )
 }
