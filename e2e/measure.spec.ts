@@ -11,6 +11,7 @@ test('an instrument is entered, checked and studied: what share is the measuring
   const fresh = page.getByRole('form', { name: 'A new instrument' })
   await fresh.getByLabel('Name').fill('Steel caliper')
   await fresh.getByRole('button', { name: 'Add this instrument' }).click()
+  await page.getByRole('link', { name: 'Steel caliper' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('I1 Steel caliper')
   await expect(page.getByText('Never checked: nothing is known')).toBeVisible()
 
@@ -152,4 +153,38 @@ test('a plate of eight towers is read by keyboard: forty sizes in at most ninety
   await page.getByText('1 plate read to the end').click()
   await expect(plate).toContainText('nothing')
   await expect(plate).toContainText('40 read')
+})
+
+test('readings come in from a spreadsheet, row by row, and each refused row says why', async ({ page }) => {
+  await page.goto('/inspect')
+  await page.getByText('Readings from a spreadsheet').click()
+  const form = page.getByRole('form', { name: 'Readings from a spreadsheet' })
+  await form.getByRole('textbox', { name: 'Rows' }).fill(
+    // Decimal commas, as a spreadsheet of this reviewer writes them.
+    [
+      'specimen;feature;value_mm;by',
+      'S-001-01;Width;20,06;Marn',
+      's-001-02;width;20,05;Marn',
+      'S-001-03;Charm;3;Marn',
+      'S-001-04;Width;99;Marn',
+      'S-001-05;Width;;',
+    ].join('\n'),
+  )
+  await form.getByRole('button', { name: 'Look at it row by row' }).click()
+  await expect(
+    page.getByText('1 row would be kept, 2 questioned, 1 refused, 1 not filled in. Not read: by.'),
+  ).toBeVisible()
+  const fates = page.getByRole('region', { name: 'Row by row' })
+  await expect(fates.getByRole('row', { name: /S-001-01/ })).toContainText('kept: 20.06 mm')
+  await expect(fates.getByRole('row', { name: /s-001-02/ })).toContainText('stands on record already')
+  await expect(fates.getByRole('row', { name: /S-001-03/ })).toContainText('refused: its piece has no feature "Charm"')
+  await expect(fates.getByRole('row', { name: /S-001-04/ })).toContainText('questioned: 99.00 for a nominal of 20.00?')
+  await page.getByRole('button', { name: 'Keep 1 reading' }).click()
+  await expect(page.getByRole('status').filter({ hasText: '1 reading kept.' })).toBeVisible()
+  await page.getByText('1 plate read to the end').click()
+  await page.getByRole('link', { name: /R-001/ }).click()
+  await expect(page.getByRole('button', { name: 'Correct 20.06 of Width' })).toBeVisible()
+  const blank = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'What is to be read, CSV' }).click()
+  expect((await blank).suggestedFilename()).toBe('R-001-readings.csv')
 })

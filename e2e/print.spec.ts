@@ -206,6 +206,7 @@ test('8 a caliper sends its reading into the field in hand', async ({ request })
   await page.getByLabel('Resolutionmm').fill('0.01')
   await page.getByLabel(/uncertainty/i).fill('0.01')
   await page.getByRole('button', { name: /^Add/ }).click()
+  await expect(page.getByRole('link', { name: 'Bench caliper' })).toBeVisible()
   await page.goto('/inspect')
   await page.getByRole('link', { name: /R-001/ }).click()
   await page

@@ -21,6 +21,16 @@ func (s *server) ratings() {
 	serve(s, http.MethodGet, "/api/v1/plates-to-read", "The newest prints in the order in which they are worth reading", func(ctx context.Context, _ *nothing) ([]inspect.PlateToRead, error) {
 		return s.work.Inspect.Plates(ctx)
 	})
+	serveFile(s, "/api/v1/runs/{id}/to-read.csv", "What is still to be read on a print, to be filled in elsewhere", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
+		name, data, err := s.work.Inspect.BlankTable(ctx, in.ID)
+		return name, "text/csv; charset=utf-8", data, err
+	})
+	ask(s, "/api/v1/reading-previews", "What bringing a table of readings in would do, row by row", func(ctx context.Context, in *created[inspect.ReadingTable]) (inspect.ImportedReadings, error) {
+		return s.work.Inspect.PreviewReadings(ctx, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/readings", "Bring a table of readings in", func(ctx context.Context, in *created[inspect.ReadingTable]) (inspect.ImportedReadings, error) {
+		return s.work.Inspect.ImportReadings(ctx, in.Body)
+	})
 	serve(s, http.MethodGet, "/api/v1/rating-scales", "Scales with the anchors of their steps, the reviewer's own last", func(ctx context.Context, _ *nothing) ([]rating.Scale, error) {
 		return s.work.Inspect.Scales(ctx)
 	})

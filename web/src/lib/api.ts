@@ -30,7 +30,7 @@ export type Problem = Schemas['ErrorModel']
 export const api = createClient<paths>({ baseUrl: '/' })
 
 /** Posted, and changing nothing. */
-const asks = ['calc', 'predictions', 'pack', 'meshes', 'plan-drafts']
+const asks = ['calc', 'predictions', 'pack', 'meshes', 'plan-drafts', 'reading-previews']
 const changes = (request: Request) => request.method !== 'GET' && !asks.includes(kindOf(request.url))
 
 let tell: (kind: string) => void = () => undefined

@@ -1922,6 +1922,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-previews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What bringing a table of readings in would do, row by row */
+        post: operations["ask-reading-previews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a table of readings in */
+        post: operations["post-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/record": {
         parameters: {
             query?: never;
@@ -2539,6 +2573,23 @@ export interface paths {
         put?: never;
         /** Begin, end or amend a step after a print */
         post: operations["post-runs-id-steps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/to-read.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is still to be read on a print, to be filled in elsewhere */
+        get: operations["file-runs-id-to-read.csv"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4634,6 +4685,15 @@ export interface components {
             readonly position?: number;
             readonly run_id?: string;
         };
+        ImportRow: {
+            /** @enum {string} */
+            fate: "kept" | "questioned" | "refused";
+            feature: string;
+            /** Format: int64 */
+            line: number;
+            says: string;
+            specimen: string;
+        };
         Imported: {
             /** Format: int64 */
             machines: number;
@@ -4645,6 +4705,18 @@ export interface components {
             reviews: number;
             /** Format: int64 */
             runs: number;
+        };
+        ImportedReadings: {
+            /** Format: int64 */
+            empty: number;
+            /** Format: int64 */
+            kept: number;
+            left: string[];
+            /** Format: int64 */
+            questioned: number;
+            /** Format: int64 */
+            refused: number;
+            rows: components["schemas"]["ImportRow"][];
         };
         Instrument: {
             readonly code?: string;
@@ -6416,6 +6488,11 @@ export interface components {
             readonly taken_back_why?: string;
             /** Format: double */
             value_mm?: number | null;
+        };
+        ReadingTable: {
+            confirmed?: boolean;
+            instrument_id?: string;
+            text: string;
         };
         ReadingsBodyBody: {
             /** @description true keeps values that were questioned */
@@ -12364,6 +12441,72 @@ export interface operations {
             };
         };
     };
+    "ask-reading-previews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedReadings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedReadings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-record": {
         parameters: {
             query?: never;
@@ -13912,6 +14055,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Aftermath"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-runs-id-to-read.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
 import { ProblemError, type Schemas } from '../../lib/api'
 import { counted, reading } from '../../lib/format'
@@ -40,7 +40,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
     boxes()[i]?.focus()
     boxes()[i]?.select()
   }
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (begin === undefined) return
     const read = features.map((f) => readOf(sheet, specimen.id, f.id).length)
     const first = way.times === 0 ? 0 : read.findIndex((count) => count < way.times)

@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, moment } from '../../lib/format'
+import { FromTable } from './FromTable'
 
 type Plate = Schemas['PlateToRead']
 
@@ -46,6 +47,7 @@ export default function InspectListPage() {
           )
         }
       </Ready>
+      {plates.data && plates.data.length > 0 && <FromTable />}
     </Page>
   )
 }

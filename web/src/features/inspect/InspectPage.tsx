@@ -14,9 +14,14 @@ export default function InspectPage() {
           title={`Inspect ${s.run.code}`}
           about={`${s.printed} from ${s.machine.name} in ${s.resin.name}`}
           actions={
-            <Link className="button" to={`/runs/${s.run.id}`}>
-              Back to the run
-            </Link>
+            <>
+              <a className="button" href={`/api/v1/runs/${s.run.id}/to-read.csv`} download>
+                What is to be read, CSV
+              </a>
+              <Link className="button" to={`/runs/${s.run.id}`}>
+                Back to the run
+              </Link>
+            </>
           }
         >
           <Readings sheet={ofPrint(s)} of="plate" />

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
-import { Link, useNavigate } from 'react-router'
+import { Link } from 'react-router'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -12,7 +12,6 @@ import { instrumentKinds, measuresLengths } from '../../lib/instruments'
 const blank = { name: '', kind: 'caliper', resolution_mm: '0.01', reference_u_mm: '0.01' }
 
 export function InstrumentPanel() {
-  const navigate = useNavigate()
   const cards = useQuery({
     queryKey: ['instruments', 'cards'],
     queryFn: () => answer(api.GET('/api/v1/instrument-cards')),
@@ -31,10 +30,10 @@ export function InstrumentPanel() {
           },
         }),
       ),
-    onSuccess: (made) => {
+    onSuccess: () => {
       form.reset(blank)
       form.forget()
-      void navigate(`/kit/instruments/${made.id}`)
+      form.setFocus('name')
     },
     onError: (e) => showProblem(form, e),
   })

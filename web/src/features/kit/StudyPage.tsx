@@ -1,5 +1,5 @@
-import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState, type FormEvent } from 'react'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useLayoutEffect, useRef, useState, type FormEvent } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
@@ -42,9 +42,11 @@ export default function StudyPage() {
 function Next({ s }: { s: Study }) {
   const id = s.study.id ?? ''
   const step = s.steps[s.next]!
+  const client = useQueryClient()
   const box = useRef<HTMLInputElement>(null)
   const [typed, setTyped] = useState('')
-  useEffect(() => box.current?.focus(), [])
+  // With the part's name, so that what is typed at once goes into its box.
+  useLayoutEffect(() => box.current?.focus(), [])
   const keep = useMutation({
     mutationFn: (confirmed: boolean) =>
       answer(
@@ -53,6 +55,7 @@ function Next({ s }: { s: Study }) {
           body: { value_mm: n(typed), confirmed },
         }),
       ),
+    onSuccess: (after) => client.setQueryData(['studies', id], after),
   })
   const questioned = keep.error instanceof ProblemError && keep.error.problem.type === 'urn:ojime:questioned'
   const submit = (e: FormEvent) => {
