@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { bench, printTheRest } from './bench'
+import { edgePNG } from './picture'
 
 // What measuring itself can be relied on for, from an empty record.
 test.use({ baseURL: 'http://127.0.0.1:8480' })
@@ -187,4 +188,55 @@ test('readings come in from a spreadsheet, row by row, and each refused row says
   const blank = page.waitForEvent('download')
   await page.getByRole('link', { name: 'What is to be read, CSV' }).click()
   expect((await blank).suggestedFilename()).toBe('R-001-readings.csv')
+})
+
+test('a photograph whose connection is lost is sent again by itself and kept once; one can be stopped', async ({
+  page,
+}) => {
+  await page.goto('/specimens/S-001-01')
+  const panel = page.getByRole('region', { name: 'Photographs of S-001-01' })
+  await panel.getByLabel('Light').fill('a lamp')
+  const files = panel.getByLabel('Choose pictures: files')
+  const picture = (name: string, seed: number) => ({
+    name,
+    mimeType: 'image/png',
+    buffer: edgePNG(300, 200, 6, seed),
+  })
+  // The first is kept by the server, but its answer is lost; it is asked for again.
+  let tries = 0
+  await page.route('**/api/v1/photographs?*', async (route) => {
+    tries++
+    if (tries === 1) {
+      await route.fetch()
+      await route.abort('connectionfailed')
+    } else await route.continue()
+  })
+  await files.setInputFiles(picture('first.png', 1))
+  const queue = panel.getByLabel('Pictures on their way')
+  await expect(queue).toContainText('first.png of S-001-01 was cut off; it is sent again')
+  await expect(queue).toContainText('first.png of S-001-01 kept')
+  expect(tries).toBe(2)
+  await expect(panel.getByRole('list', { name: 'Photographs of S-001-01' }).getByRole('listitem')).toHaveCount(1)
+
+  // Two more: while the first waits for its connection the second waits for it, and is stopped.
+  await page.unroute('**/api/v1/photographs?*')
+  let open = false
+  await page.route('**/api/v1/photographs?*', (route) => (open ? route.continue() : route.abort('connectionfailed')))
+  await files.setInputFiles([picture('second.png', 2), picture('third.png', 3)])
+  await expect(queue).toContainText('second.png of S-001-01 was cut off')
+  await queue.getByRole('button', { name: 'Stop third.png of S-001-01' }).click()
+  await expect(queue).toContainText('third.png of S-001-01 stopped; nothing of it was kept')
+  open = true
+  await expect(queue).toContainText('second.png of S-001-01 kept')
+  await expect(panel.getByRole('status')).toContainText('2 pictures kept.')
+  const sheet = (await (await page.request.get('/api/v1/plates-to-read')).json()) as { photographs: number }[]
+  expect(sheet[0]!.photographs).toBe(2)
+
+  // It is taken back with its files, and the copy has it no more.
+  await panel.getByRole('list', { name: 'Photographs of S-001-01' }).getByRole('link').first().click()
+  await page.getByText('Take this photograph back').click()
+  await page.getByLabel('Why', { exact: true }).fill('shows the wrong copy')
+  await page.getByLabel('erase its files for good').check()
+  await page.getByRole('button', { name: 'Erase it' }).click()
+  await expect(page.getByRole('list', { name: 'Photographs of S-001-01' }).getByRole('listitem')).toHaveCount(1)
 })

@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -79,9 +80,64 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 		if days := (last - first) / 86_400_000; days < 50 || last > now.UnixMilli() {
 			t.Errorf("the runs span %d days and end %v", days, time.UnixMilli(last))
 		}
-		return nil
+		return drawnPhotographs(t, s, tx)
 	})
 	if err != nil {
 		t.Error(err)
 	}
+}
+
+// drawnPhotographs holds the demo's photographs against what they are drawn from: each has its
+// files and a scale, none is blurred, and the machine with the finer pixels has the narrower
+// edges.
+func drawnPhotographs(t *testing.T, s *store.Store, tx *store.Tx) error {
+	all, err := tx.Photographs()
+	if err != nil {
+		return err
+	}
+	stages, edges := map[string]int{}, map[string][]float64{}
+	for _, p := range all {
+		measures, err := tx.MeasuresOf([]string{p.ID})
+		if err != nil {
+			return err
+		}
+		shown, err := p.WithMeasures(measures)
+		if err != nil {
+			return err
+		}
+		stages[p.Stage]++
+		if shown.MMPerPX == nil || shown.Blurred {
+			t.Errorf("%s: scale %v, blurred %v (%v)", p.Code, shown.MMPerPX, shown.Blurred, p.Blur)
+		}
+		for _, name := range p.Files() {
+			if !s.Photographs().Has(name) {
+				t.Errorf("%s lacks a file", p.Code)
+			}
+		}
+		for _, m := range shown.Measures {
+			if m.Kind != "edge" {
+				continue
+			}
+			run, err := tx.RunOfSpecimen(*p.SpecimenID)
+			if err != nil {
+				return err
+			}
+			of, err := tx.RunsByID([]string{run})
+			if err != nil {
+				return err
+			}
+			machine, err := tx.Machine(of[run].MachineID)
+			if err != nil {
+				return err
+			}
+			edges[machine.Name] = append(edges[machine.Name], 1000**m.SizeMM)
+		}
+	}
+	if stages["raw"] < 10 || stages["primed"] < 4 {
+		t.Errorf("%v", stages)
+	}
+	if fine, coarse := edges[dunnock], edges[wheatear]; len(fine) != 3 || len(coarse) != 3 || slices.Max(fine) >= slices.Min(coarse) {
+		t.Errorf("edges of %v µm on %s, %v µm on %s", fine, dunnock, coarse, wheatear)
+	}
+	return nil
 }

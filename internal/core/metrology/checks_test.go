@@ -1,6 +1,8 @@
 package metrology
 
 import (
+	"cmp"
+	"math/rand/v2"
 	"slices"
 	"testing"
 )
@@ -31,5 +33,35 @@ func TestAFailedCheckDoubtsWhatIsSinceTheLastGoodOne(t *testing.T) {
 	}
 	if d := Doubts([]InstrumentCheck{good(1), bad(5), bad(6)}); len(d) != 1 || d[0].Failed.AtMS != 5 {
 		t.Errorf("%+v", d)
+	}
+}
+
+// A reading is in doubt just when the check before it or the one after it failed: an oracle
+// that knows nothing of times in doubt.
+func TestDoubtIsBetweenTheChecksBesideAReading(t *testing.T) {
+	chance := rand.New(rand.NewPCG(53, 59))
+	for range 300 {
+		var checks []InstrumentCheck
+		for range chance.IntN(8) {
+			shown := 10.0
+			if chance.IntN(2) == 0 {
+				shown = 10.1
+			}
+			checks = append(checks, InstrumentCheck{int64(10 * (1 + chance.IntN(20))), 10, shown, 0.02})
+		}
+		slices.SortStableFunc(checks, func(a, b InstrumentCheck) int { return cmp.Compare(a.AtMS, b.AtMS) })
+		checks = slices.CompactFunc(checks, func(a, b InstrumentCheck) bool { return a.AtMS == b.AtMS })
+		doubts := Doubts(checks)
+		for at := int64(5); at < 220; at += 10 {
+			next := slices.IndexFunc(checks, func(c InstrumentCheck) bool { return c.AtMS > at })
+			before := next - 1
+			if next < 0 {
+				before = len(checks) - 1
+			}
+			want := next >= 0 && !checks[next].Good() || before >= 0 && !checks[before].Good()
+			if got := slices.ContainsFunc(doubts, func(d Doubt) bool { return d.Holds(at) }); got != want {
+				t.Fatalf("a reading at %d among %v: in doubt %v, want %v", at, checks, got, want)
+			}
+		}
 	}
 }

@@ -141,3 +141,39 @@ func TestBlurRisesWithTheWidthOfEdges(t *testing.T) {
 		t.Error("a picture without detail is sharp")
 	}
 }
+
+// A picture that is twice as large has edges twice as wide and periods twice as long, so that
+// a size by the scale is the same from any camera.
+func TestSizesGrowWithThePicture(t *testing.T) {
+	at := func(times float64) (OnPhoto, OnPhoto) {
+		size := int(200 * times)
+		edge, err := EdgeAcross(drawn(size, size, 0.3, func(x, _ float64) float64 {
+			return 120 + 80*math.Erf((x/times-100)/(3*math.Sqrt2))
+		}), Line{50 * times, 100 * times, 150 * times, 100 * times})
+		if err != nil {
+			t.Fatal(err)
+		}
+		period, err := PeriodAlong(drawn(size, size, 0.3, func(x, _ float64) float64 {
+			return 120 + 50*math.Sin(2*math.Pi*x/times/15)
+		}), Line{5 * times, 100 * times, 195 * times, 100 * times})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return edge, period
+	}
+	edge, period := at(1)
+	for _, times := range []float64{2, 3.5} {
+		e, p := at(times)
+		if math.Abs(e.SizePX/times-edge.SizePX) > 0.03*edge.SizePX || math.Abs(p.SizePX/times-period.SizePX) > 0.005*period.SizePX {
+			t.Errorf("%v times as large: edge %v for %v, period %v for %v", times, e.SizePX, edge.SizePX, p.SizePX, period.SizePX)
+		}
+		small, err := edge.InMM(KnownLength{MM: 1, PX: 100})
+		if err != nil {
+			t.Fatal(err)
+		}
+		large, err := e.InMM(KnownLength{MM: 1, PX: 100 * times})
+		if err != nil || math.Abs(small.SizeMM-large.SizeMM) > 0.03*small.SizeMM {
+			t.Errorf("%v mm and %v mm: %v", small, large, err)
+		}
+	}
+}
