@@ -17,7 +17,7 @@ export function Pictures({ c }: { c: Comparison }) {
   }
   const address = (ids: string[]) => `/compare/photographs?${ids.map((id) => `id=${id}&label=${label(id)}`).join('&')}`
   return (
-    <section className="sheet grid gap-3" aria-label="Photographs of the sides">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-label="Photographs of the sides">
       <div className="flex flex-wrap items-center gap-3">
         <h2>Photographs of the sides</h2>
         {chosen.length > 0 && (
@@ -26,7 +26,7 @@ export function Pictures({ c }: { c: Comparison }) {
           </Link>
         )}
       </div>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="rows w-full">
           <caption className="sr-only">What was photographed in the same way, side by side</caption>
           <thead>

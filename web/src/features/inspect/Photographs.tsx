@@ -27,7 +27,7 @@ export function Photographs({ sheet, specimen }: { sheet: InHand; specimen: Sche
   })
   const mine = sheet.photographs.filter((p) => photographed(sheet, p)?.id === specimen.id)
   return (
-    <section className="sheet grid gap-3" aria-labelledby="photographs">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="photographs">
       <h2 id="photographs">Photographs of {specimen.code}</h2>
       {mine.length > 0 && (
         <ul className="grid gap-3 sm:grid-cols-3 lg:grid-cols-5" aria-label={`Photographs of ${specimen.code}`}>
@@ -108,6 +108,8 @@ function Add({
   const { queue, add, stop, clear } = useUploadQueue('/api/v1/photographs')
   const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === specimen.piece_id)
   const [over, setOver] = useState(false)
+  // Open to begin with where there is none; what was kept meanwhile folds nothing away.
+  const [began] = useState(open)
   const { getValues, setError, clearErrors } = form
   const take = useCallback(
     (files: File[]) => {
@@ -138,7 +140,7 @@ function Add({
   )
   usePastedPictures(take)
   return (
-    <details open={open || undefined}>
+    <details open={began || undefined}>
       <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
         Add photographs of {specimen.code}
       </summary>

@@ -95,7 +95,7 @@ function Checks({ c }: { c: Card }) {
     </label>
   )
   return (
-    <section className="sheet grid gap-3" aria-labelledby="checks">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="checks">
       <h2 id="checks">Checks</h2>
       <form
         className="grid items-end gap-3 sm:grid-cols-5"
@@ -117,7 +117,7 @@ function Checks({ c }: { c: Card }) {
       {c.checks.length === 0 ? (
         <p className="text-soft">Never checked: nothing is known of how far off it is.</p>
       ) : (
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="rows w-full">
             <thead>
               <tr>
@@ -213,7 +213,7 @@ function Studies({ c }: { c: Card }) {
   }
   const readings = list(parts).length * Math.max(1, list(operators).length) * Number(repeats)
   return (
-    <section className="sheet grid gap-3" aria-labelledby="studies">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="studies">
       <h2 id="studies">How repeatable it is</h2>
       {c.studies.map((s) => (
         <div key={s.study.id}>

@@ -38,7 +38,7 @@ export function InstrumentPanel() {
     onError: (e) => showProblem(form, e),
   })
   return (
-    <section className="sheet grid gap-3">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2>Instruments</h2>
       <p className="text-soft">
         Resolution and the uncertainty of what it was checked against stand in every size measured with it. A check that
@@ -47,7 +47,7 @@ export function InstrumentPanel() {
       </p>
       <Ready of={cards}>
         {(list) => (
-          <div className="overflow-x-auto">
+          <div className="relative overflow-x-auto">
             <table className="rows w-full">
               <thead>
                 <tr>

@@ -63,7 +63,7 @@ function Next({ s }: { s: Study }) {
     if (typed.trim() !== '' && !keep.isPending) keep.mutate(questioned)
   }
   return (
-    <section className="sheet grid gap-3" aria-labelledby="next">
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="next">
       <p className="num text-soft">
         Reading {s.next + 1} of {s.steps.length}, round {step.round}
       </p>
