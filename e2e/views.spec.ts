@@ -57,7 +57,6 @@ async function views(page: Page) {
     `/inspect/references/${references[0].reference.id}`,
     `/photographs/${references[0].photographs[0].id}`,
     `/compare/photographs?id=${references[0].photographs[0].id}&id=${references[0].photographs[0].id}`,
-    `/compare?review=${reviews.find((r: { code: string }) => r.code === 'Q4').id}&question=detail&piece=all`,
     '/verdict',
     '/verdict/new',
     `/verdict/${reviews[0].id}`,

@@ -22,8 +22,8 @@ import (
 // a rule beside it. What a machine prints shows as steps of its pixels and as blur, in mm;
 // the camera adds grain. No picture is taken from elsewhere.
 const (
-	photoPX      = 1100 // the side of a photograph
-	grain        = 2.5  // of 255
+	photoPX      = 720 // the side of a photograph
+	grain        = 2.5 // of 255
 	closeupTimes = 9
 	ruleMM       = 10.0
 )
@@ -152,7 +152,9 @@ func portrait(shape []mesh.Triangle, p looking, near bool, chance *rand.Rand) (*
 	if near {
 		times, x, y = closeupTimes, 0.5, 0.9
 	}
-	_, whole := mesh.Closeup(shape, photoPX, times, x, y)
+	const small = 32 // its pixels a millimetre tell those of any size
+	_, whole := mesh.Closeup(shape, small, times, x, y)
+	whole *= photoPX / small
 	steps := max(40, int(photoPX/whole/p.pitchMM)) // as many pixels of the printer as it spans
 	drawn, _ := mesh.Closeup(shape, steps, times, x, y)
 	out := image.NewRGBA(image.Rect(0, 0, photoPX, photoPX))
@@ -265,11 +267,11 @@ func (d *scene) measured(p bench.Pictured, picture *image.RGBA, pxPerMM float64,
 // edge with the least spread.
 func plainestEdge(g photo.Grey) (best photo.Line, there bool) {
 	least := math.Inf(1)
-	const half = 60
-	for x := 160.0; x < photoPX-160; x += 60 {
-		for y := 160.0; y < photoPX-120; y += 20 {
+	const half = 44
+	for x := 160.0; x < photoPX-160; x += 160 {
+		for y := 160.0; y < photoPX-120; y += 40 {
 			line := photo.Line{FromX: x, FromY: y - half, ToX: x, ToY: y + half}
-			if edge, err := photo.EdgeAcross(g, line); err == nil && edge.UPX < least && edge.N > 25 {
+			if edge, err := photo.EdgeAcross(g, line); err == nil && edge.UPX < least && edge.N > 15 {
 				least, best, there = edge.UPX, line, true
 			}
 		}
