@@ -41,7 +41,7 @@ export default function PhotographPage() {
                 {p.taken_back_ms != null && <Complaint>It was taken back: {p.taken_back_why}</Complaint>}
                 {p.blurred && (
                   <Complaint>
-                    It is blurred (<span className="num">{figure(p.blur)}</span> of 1): fine detail is lost: take it
+                    It is blurred (<span className="num">{figure(p.blur)}</span> of 1): fine detail is lost; take it
                     again if you can.
                   </Complaint>
                 )}
