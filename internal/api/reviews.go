@@ -24,7 +24,7 @@ type comparisonQuery struct {
 	Side      []string `query:"side,explode" doc:"the runs of a side, with commas; once for each side, or all sides in one with semicolons"`
 	Baseline  int      `query:"baseline" minimum:"-1" maximum:"11" default:"-1" doc:"the side against which the others are set, from 0; below, the one that the review declared, or the first"`
 	Each      bool     `query:"each" doc:"each side against each other instead"`
-	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost" default:"detail"`
+	Question  string   `query:"question" enum:"detail,dimension,time,failure,finish,cost,strength" default:"detail"`
 	UnderTest []string `query:"under_test,explode" doc:"factors that vary on purpose: once for each, or all in one with commas"`
 	Policy    string   `query:"policy" enum:",same_settings,maker_default,each_calibrated"`
 	PieceID   string   `query:"piece_id" doc:"narrows the comparison to the copies of one piece"`
@@ -56,7 +56,7 @@ type setUpsQuery struct {
 
 type tableQuery struct {
 	ID    string `path:"id"`
-	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings"`
+	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings,photographs,stress"`
 }
 
 type leaving struct {

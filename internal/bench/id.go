@@ -90,6 +90,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("F%d", number)
 	case "gauge_study":
 		return fmt.Sprintf("G%d", number)
+	case "stress_series":
+		return fmt.Sprintf("X-%02d", number)
 	case "photograph":
 		return fmt.Sprintf("H-%03d", number)
 	case "series":

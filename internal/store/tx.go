@@ -111,7 +111,7 @@ func (t *Tx) NextNumber(table string) (int64, error) {
 	counts := map[string]func(context.Context) (int64, error){
 		"machine": t.q.CountMachines, "resin": t.q.CountResins, "bottle": t.q.CountBottles, "instrument": t.q.CountInstruments,
 		"piece": t.q.CountPieces, "review": t.q.CountReviews, "profile": t.q.CountProfiles, "series": t.q.CountSeries, "run": t.q.CountRuns, "plate": t.q.CountPlates,
-		"bath": t.q.CountBaths, "device": t.q.CountDevices, "assembly": t.q.CountAssemblies, "reference": t.q.CountReferences, "photograph": t.q.CountPhotographs, "gauge_study": t.q.CountGaugeStudies,
+		"bath": t.q.CountBaths, "device": t.q.CountDevices, "assembly": t.q.CountAssemblies, "reference": t.q.CountReferences, "photograph": t.q.CountPhotographs, "gauge_study": t.q.CountGaugeStudies, "stress_series": t.q.CountStressSeries,
 	}
 	n, err := counts[table](t.ctx)
 	if err != nil {

@@ -20,6 +20,7 @@ import (
 	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
 	"ojime/internal/work/reviews"
+	"ojime/internal/work/stress"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
@@ -36,6 +37,7 @@ type Work struct {
 	Feed        *feed.Tasks
 	Inspect     *inspect.Tasks
 	Photographs *photographs.Tasks
+	Stress      *stress.Tasks
 	Reviews     *reviews.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -49,7 +51,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

@@ -18,10 +18,11 @@ const (
 	Failure   = "failure"
 	Finish    = "finish"
 	Cost      = "cost"
+	Strength  = "strength" // what specimens bear
 )
 
 // Questions lists all of them.
-var Questions = []string{Detail, Dimension, Time, Failure, Finish, Cost}
+var Questions = []string{Detail, Dimension, Time, Failure, Finish, Cost, Strength}
 
 // Policies of a comparison: what was promised of the settings.
 const (

@@ -113,9 +113,19 @@ func (r rule) byValues(in CompareInput, f facts) (state, weight string) {
 	return Differs, weight
 }
 
+// matters reports that a factor matters to a question. What specimens bear hangs on what
+// their sizes, failures and surface hang on, and not on how they were looked at or measured,
+// nor on how supports came off.
 func (r rule) matters(question string) bool {
+	if question == Strength {
+		return !slices.Contains(ofTheLook, r.factor) && (r.matters(Dimension) || r.matters(Failure) || r.matters(Finish))
+	}
 	return r.questions == nil || slices.Contains(r.questions, question)
 }
+
+// ofTheLook are factors of how a specimen is looked at or measured, which it bears no less
+// for.
+var ofTheLook = []string{"antialiasing", "software", "surface_light", "station", "instrument"}
 
 // laserTime reports the one factor whose weight hangs on the question: a laser's time
 // grows with every copy.

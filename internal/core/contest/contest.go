@@ -21,6 +21,7 @@ const (
 	Score  = "score"  // steps of a scale, 0 to 4: their difference
 	Time   = "time"   // seconds: their ratio
 	Money  = "money"  // the reviewer's currency: no test
+	Level  = "level"  // in a unit of its own, such as a height or an angle: their difference
 )
 
 // OnePrint is what is noted of a length that one print alone shows.
@@ -68,7 +69,9 @@ type Pair struct {
 type Measure struct {
 	Key   string `json:"key"`
 	Label string `json:"label"`
-	Kind  string `json:"kind" enum:"share,length,score,time,money"`
+	Kind  string `json:"kind" enum:"share,length,score,time,money,level"`
+	// Unit is that of levels; others have that of their kind.
+	Unit string `json:"unit"`
 	// Signed says that lengths are errors, read with their sign; Matters is the difference
 	// that matters, where one is stated.
 	Signed  bool     `json:"signed"`
@@ -232,6 +235,23 @@ func Scores(key, label string, sides []evidence.NestedSide, pairs [][2]int) (Mea
 	for i := range m.Pairs {
 		if m.Pairs[i].Reason == notRead {
 			m.Pairs[i].Reason = "A side was not rated."
+		}
+	}
+	return m, err
+}
+
+// Levels are what specimens bore, in a unit of its own, over prints, specimens and readings.
+func Levels(key, label, unit string, sides []evidence.NestedSide, pairs [][2]int) (Measure, error) {
+	m, err := Lengths(key, label, sides, 0, pairs)
+	m.Kind, m.Unit = Level, unit
+	for i := range m.Sides {
+		if m.Sides[i].Value == nil {
+			m.Sides[i].Note = "Not tested."
+		}
+	}
+	for i := range m.Pairs {
+		if m.Pairs[i].Reason == notRead {
+			m.Pairs[i].Reason = "A side was not tested."
 		}
 	}
 	return m, err

@@ -100,6 +100,8 @@ func (m Measure) apart(p Pair) string {
 		value = func(v float64) string { return say.Figure(v) + " times" }
 	case Score:
 		value = steps
+	case Level:
+		value = func(v float64) string { return signed(v) + " " + m.Unit }
 	}
 	text := value(*p.Difference)
 	if p.CI != nil {
@@ -132,6 +134,8 @@ func (m Measure) told(e Estimate) string {
 		return fmt.Sprintf("%s of %s over %s", say.Whole(float64(*e.Events)), say.Counted(e.Specimens, "specimen"), e.From())
 	case m.Kind == Score:
 		return fmt.Sprintf("%s of 0 to 4 (%s)", say.Figure(*e.Value), e.From())
+	case m.Kind == Level:
+		return fmt.Sprintf("%s %s (%s)", say.Figure(*e.Value), m.Unit, e.From())
 	case m.Kind == Time:
 		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), e.From())
 	case m.Kind == Length && m.Signed:

@@ -184,3 +184,14 @@ func (q *Queries) CountSeries(ctx context.Context) (int64, error) {
 	err := row.Scan(&count)
 	return count, err
 }
+
+const countStressSeries = `-- name: CountStressSeries :one
+SELECT count(*) FROM stress_series
+`
+
+func (q *Queries) CountStressSeries(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, countStressSeries)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}

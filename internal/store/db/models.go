@@ -740,6 +740,46 @@ type Specimen struct {
 	Accident     bool
 }
 
+type StressSeries struct {
+	ID        string
+	Code      string
+	CreatedMS int64
+	Kind      string
+	Mode      string
+	Name      string
+	Under     string
+	Stage     string
+	Levels    bench.Sizes
+	Anchors   bench.Notes
+	FailsFrom int64
+	SpanMM    *float64
+	Seed      int64
+}
+
+type StressSpecimen struct {
+	ID             string
+	StressSeriesID string
+	SpecimenID     string
+	Position       int64
+	Level          *float64
+	MassG          *float64
+	WidthMM        *float64
+	ThicknessMM    *float64
+}
+
+type StressTest struct {
+	ID             string
+	StressSeriesID string
+	SpecimenID     string
+	Level          float64
+	Damage         *int64
+	DeflectionMM   *float64
+	Part           string
+	Note           string
+	AtMS           int64
+	TakenBackMS    *int64
+}
+
 type Tally struct {
 	RunID        string
 	PieceID      string

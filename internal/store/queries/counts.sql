@@ -45,3 +45,6 @@ SELECT count(*) FROM photograph;
 
 -- name: CountGaugeStudies :one
 SELECT count(*) FROM gauge_study;
+
+-- name: CountStressSeries :one
+SELECT count(*) FROM stress_series;

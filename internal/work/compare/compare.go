@@ -41,12 +41,13 @@ type ComparisonRequest struct {
 }
 
 // DecidingTime declares the time of plates, whatever lies on them; RatingOf begins a scale
-// that is declared, PhotoOf what is measured on photographs, from whichever station and in
-// whichever stage.
+// that is declared, PhotoOf what is measured on photographs, StressOf a kind of stress,
+// from whichever station, in whichever stage and at whichever level.
 const (
 	DecidingTime = "time"
 	RatingOf     = "rating "
 	PhotoOf      = "photo "
+	StressOf     = "stress "
 )
 
 // Deciding is a measure that was declared to decide, for all sides against one, or for one
@@ -70,7 +71,7 @@ func (req ComparisonRequest) deciding() *Deciding {
 // holds reports a pair of a measure that was declared to decide. The time of plates is
 // declared whatever lies on them.
 func (d *Deciding) holds(m contest.Measure, p contest.Pair) bool {
-	if d == nil || m.Key != d.Measure && !((d.Measure == DecidingTime || strings.HasPrefix(d.Measure, RatingOf) || strings.HasPrefix(d.Measure, PhotoOf)) && strings.HasPrefix(m.Key, d.Measure+" ")) {
+	if d == nil || m.Key != d.Measure && !((d.Measure == DecidingTime || strings.HasPrefix(d.Measure, RatingOf) || strings.HasPrefix(d.Measure, PhotoOf) || strings.HasPrefix(d.Measure, StressOf)) && strings.HasPrefix(m.Key, d.Measure+" ")) {
 		return false
 	}
 	other := p.A
@@ -95,10 +96,12 @@ type Comparison struct {
 	Audits     []Audit           `json:"audits"`
 	Measures   []contest.Measure `json:"measures"`
 	Thresholds []Threshold       `json:"thresholds"`
-	TimeSplits []TimeSplit       `json:"time_splits"`
-	Whys       []Why             `json:"whys"`
-	Counted    contest.Counted   `json:"counted"`
-	Answers    []string          `json:"answers"`
+	// Ordeals are what the sides bore of each stress.
+	Ordeals    []Ordeal        `json:"ordeals"`
+	TimeSplits []TimeSplit     `json:"time_splits"`
+	Whys       []Why           `json:"whys"`
+	Counted    contest.Counted `json:"counted"`
+	Answers    []string        `json:"answers"`
 	// Faults are the symptoms seen on the sides, InTime all judged prints with theirs, the
 	// first printed first.
 	Faults []contest.Fault `json:"faults"`
@@ -224,7 +227,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if req.Each {
 		between = -1
 	}
-	if out.Measures, out.Thresholds, err = measuresOf(sides, out.Sides, contest.Between(len(sides), between), m.underTest, scales, gauge); err != nil {
+	if err = out.measure(sides, contest.Between(len(sides), between), m.underTest, scales, gauge); err != nil {
 		return m, err
 	}
 	if out.Counted, err = contest.Adjust(out.Measures, req.deciding().holds); err != nil {

@@ -28,6 +28,7 @@ type table struct {
 	out      []contest.Measure
 	// thresholds are the ladders of all sides, size by size.
 	thresholds []Threshold
+	ordeals    []Ordeal
 	// underTest says to what failures are laid.
 	underTest []string
 	like      likeness
@@ -40,9 +41,9 @@ type table struct {
 	kindOf [][]int
 }
 
-// measuresOf are all measures that any side has, over all sides.
-func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) ([]contest.Measure, []Threshold, error) {
-	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales, gauge: gauge}
+// measure fills in all measures that any side has, over all sides.
+func (c *Comparison) measure(sides []side, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) error {
+	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, ordeals: []Ordeal{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales, gauge: gauge}
 	for _, s := range sides {
 		t.read = append(t.read, s.byFeature())
 		for _, p := range s.pieces {
@@ -55,13 +56,14 @@ func measuresOf(sides []side, figures []Side, pairs [][2]int, underTest []string
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.ladders, t.checkpoints, t.sizes} {
+	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.ladders, t.checkpoints, t.sizes, t.stresses} {
 		if err := step(); err != nil {
-			return nil, nil, err
+			return err
 		}
 	}
-	t.costs(figures)
-	return t.out, t.thresholds, nil
+	t.costs(c.Sides)
+	c.Measures, c.Thresholds, c.Ordeals = t.out, t.thresholds, t.ordeals
+	return nil
 }
 
 func (t *table) add(m contest.Measure, questions ...string) {
@@ -71,7 +73,7 @@ func (t *table) add(m contest.Measure, questions ...string) {
 		if t.sides[i].reference == nil {
 			continue
 		}
-		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length && m.Kind != contest.Score {
+		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length && m.Kind != contest.Score && m.Kind != contest.Level {
 			e.Note = noPrint
 		}
 		e.Note = strings.TrimSpace(strings.Replace(e.Note, contest.OnePrint, "", 1))

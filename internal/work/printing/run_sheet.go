@@ -36,12 +36,14 @@ type RunSheet struct {
 	Ratings []bench.Rated `json:"ratings"`
 	Rerated []bench.Rated `json:"rerated"`
 	// Photographs are of its copies, with what was measured on them, the first first.
-	Photographs []bench.Pictured         `json:"photographs"`
-	Dimensions  *metrology.SummaryResult `json:"dimensions"`
-	Ladders     []LadderResult           `json:"ladders"`
-	SetAside    []string                 `json:"set_aside"`
-	Counts      bench.Counts             `json:"counts"`
-	History     []bench.Amendment        `json:"history"`
+	Photographs []bench.Pictured `json:"photographs"`
+	// Stressed are its copies in series of stress tests, with what those showed.
+	Stressed   []bench.Stressed         `json:"stressed"`
+	Dimensions *metrology.SummaryResult `json:"dimensions"`
+	Ladders    []LadderResult           `json:"ladders"`
+	SetAside   []string                 `json:"set_aside"`
+	Counts     bench.Counts             `json:"counts"`
+	History    []bench.Amendment        `json:"history"`
 	// Reference is set where it is no print, but what prints are held against.
 	Reference *bench.Reference `json:"-"`
 }
@@ -115,6 +117,10 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
+	stressed, err := r.t.StressedOfRuns(ids)
+	if err != nil {
+		return err
+	}
 	for _, id := range ids {
 		run, there := runs[id]
 		if !there {
@@ -123,7 +129,10 @@ func (r *Reader) read(ids []string) error {
 			}
 			continue
 		}
-		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id]}
+		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id]}
+		if s.Stressed == nil {
+			s.Stressed = []bench.Stressed{}
+		}
 		s.Readings, s.Corrected = counting(readings[id])
 		if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
 			return err

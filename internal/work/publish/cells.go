@@ -26,6 +26,8 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 		if m.Signed {
 			value = say.Micrometres
 		}
+	case contest.Level:
+		value = func(v float64) string { return say.Figure(v) + " " + m.Unit }
 	case contest.Score:
 		of = "of 0 to 4, "
 	case contest.Money:
@@ -39,7 +41,7 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 		text += fmt.Sprintf(" (%s to %s)", value(e.CI[0]), value(e.CI[1]))
 	}
 	text += fmt.Sprintf(", %s%s", of, e.From())
-	if (m.Kind == contest.Length || m.Kind == contest.Score) && e.Note != "" {
+	if (m.Kind == contest.Length || m.Kind == contest.Score || m.Kind == contest.Level) && e.Note != "" {
 		text += ". " + strings.TrimSpace(e.Note)
 	}
 	return text

@@ -107,8 +107,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 	return out, err
 }
 
-// questionsWrittenUp are audited in a write-up, in this order.
-var questionsWrittenUp = audit.Questions
+// questionsOf are audited in a write-up, in this order; strength where anything was stressed.
+func questionsOf(m compare.Matched) []string {
+	return slices.DeleteFunc(slices.Clone(audit.Questions), func(q string) bool {
+		return q == audit.Strength && len(m.Unasked().Ordeals) == 0
+	})
+}
 
 // mostWrittenUp is how many set-ups of a piece are set against each other.
 const mostWrittenUp = 12
@@ -134,7 +138,7 @@ func (w *Tasks) contestsOf(t *store.Tx, reader *printing.Reader, review bench.Re
 		if err != nil {
 			return nil, err
 		}
-		for _, q := range questionsWrittenUp {
+		for _, q := range questionsOf(m) {
 			result, err := m.Ask(q)
 			if err != nil {
 				return nil, err
@@ -229,6 +233,7 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"first":       func(list []compare.Comparison) compare.Comparison { return list[0] },
 	"join":        strings.Join,
 	"pictures":    pictureLine,
+	"held":        heldLine,
 }).Parse(`# {{.Review.Question}}
 
 Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
@@ -347,7 +352,16 @@ Computed for raw surfaces and good sight; after primer or paint that is unproven
 ### Photographs
 
 {{range .Pictures}}- {{pictures .}}
-{{end}}{{end}}{{if .Whys}}
+{{end}}{{end}}{{if .Ordeals}}
+### What specimens bore
+{{range $o := .Ordeals}}
+{{.Label}} (series {{join .Series ", "}}):
+
+{{range $i, $side := .Sides}}- {{letter $i}}: {{held $o $i}}
+{{end}}{{range .Says}}- {{.}}
+{{end}}{{end}}
+What broke here is no failure of a print.
+{{end}}{{if .Whys}}
 ### Why their times differ
 {{range .Whys}}
 {{range .Sentences}}- {{.}}

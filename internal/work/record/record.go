@@ -56,7 +56,11 @@ type Record struct {
 	// Photographs are of specimens and references, PhotoMeasures what was measured on them.
 	Photographs   []bench.Photograph   `json:"photographs" required:"false"`
 	PhotoMeasures []bench.PhotoMeasure `json:"photo_measures" required:"false"`
-	Amendments    []bench.Amendment    `json:"amendments" required:"false"`
+	// StressSeries are what specimens were put through, StressTests what they showed.
+	StressSeries    []bench.StressSeries   `json:"stress_series" required:"false"`
+	StressSpecimens []bench.StressSpecimen `json:"stress_specimens" required:"false"`
+	StressTests     []bench.StressTest     `json:"stress_tests" required:"false"`
+	Amendments      []bench.Amendment      `json:"amendments" required:"false"`
 	// Devices come without their tokens: each gets a new one where it is wanted again.
 	Devices  []bench.Device        `json:"devices" required:"false"`
 	Sessions []bench.DeviceSession `json:"device_sessions" required:"false"`
@@ -156,7 +160,8 @@ func (r Record) write(t *store.Tx) error {
 		each(r.RunEvents, t.SaveRunEvent), each(r.Preflights, t.SavePreflight), each(r.Remedies, t.SaveRemedy),
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
-		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Photographs, t.SavePhotograph), each(r.PhotoMeasures, t.SavePhotoMeasure), each(r.Amendments, t.SaveAmendment),
+		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Photographs, t.SavePhotograph), each(r.PhotoMeasures, t.SavePhotoMeasure),
+		each(r.StressSeries, t.SaveStressSeries), each(r.StressSpecimens, t.SaveStressSpecimen), each(r.StressTests, t.SaveStressTest), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/stress"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
@@ -95,6 +96,9 @@ func decidableMeasures(t *store.Tx, review bench.Review) ([]DecidableMeasure, er
 	}
 	for _, m := range compare.PhotoMeasures {
 		out = append(out, DecidableMeasure{compare.PhotoOf + m.Kind, m.Name + ", on photographs"})
+	}
+	for _, k := range stress.Kinds {
+		out = append(out, DecidableMeasure{compare.StressOf + k.Key, k.Name + ", as stressed"})
 	}
 	return out, err
 }

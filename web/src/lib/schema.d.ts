@@ -2854,6 +2854,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stress-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a series would hold before it begins; nothing is kept */
+        post: operations["post-stress-drafts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kinds of stress, with what their levels and classes of damage mean */
+        get: operations["get-stress-kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Series of stress tests, the newest first */
+        get: operations["get-stress-series"];
+        put?: never;
+        /** Begin a series of stress tests, in an order that is drawn */
+        post: operations["post-stress-series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A series of stress tests, whose turn it is and what it shows */
+        get: operations["get-stress-series-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series/{id}/specimens/{member_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mass, or width and thickness, of a specimen in a series */
+        post: operations["post-stress-series-id-specimens-member_id"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series/{id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the test that is next showed */
+        post: operations["post-stress-series-id-tests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the last test back */
+        post: operations["post-stress-series-id-undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/symptoms": {
         parameters: {
             query?: never;
@@ -3465,6 +3585,7 @@ export interface components {
             in_time: components["schemas"]["FaultPrint"][];
             measures: components["schemas"]["ContestMeasure"][];
             measuring: string[];
+            ordeals: components["schemas"]["Ordeal"][];
             pairs: string[];
             pictures: components["schemas"]["Pictures"][];
             pieces: components["schemas"]["PieceCompared"][];
@@ -3515,7 +3636,7 @@ export interface components {
             alike: boolean;
             key: string;
             /** @enum {string} */
-            kind: "share" | "length" | "score" | "time" | "money";
+            kind: "share" | "length" | "score" | "time" | "money" | "level";
             label: string;
             /** Format: double */
             matters: number | null;
@@ -3525,6 +3646,7 @@ export interface components {
             signed: boolean;
             /** Format: double */
             smallest_mm: number;
+            unit: string;
         };
         ContestPair: {
             /** Format: int64 */
@@ -3920,6 +4042,12 @@ export interface components {
             /** Format: int64 */
             readings: number;
             says: string;
+        };
+        Draft: {
+            advice: string[];
+            members: components["schemas"]["StressMember"][];
+            refused: components["schemas"]["Refusal"][];
+            set_ups: components["schemas"]["StressedSetUp"][];
         };
         DraftPrint: {
             /** Format: int64 */
@@ -4834,6 +4962,19 @@ export interface components {
             run_id: string;
             set_up: string;
         };
+        Listed: {
+            /** Format: int64 */
+            failed: number;
+            kind: string;
+            mode: string;
+            series: components["schemas"]["StressSeries"];
+            /** Format: int64 */
+            specimens: number;
+            /** Format: int64 */
+            steps: number;
+            /** Format: int64 */
+            tests: number;
+        };
         LiveRun: {
             /** Format: double */
             added_ml: number;
@@ -5595,6 +5736,33 @@ export interface components {
             unit?: string;
             value: string;
         };
+        Ordeal: {
+            label: string;
+            level: string;
+            says: string[];
+            series: string[];
+            sides: components["schemas"]["OrdealSide"][];
+            unit: string;
+        };
+        OrdealRung: {
+            /** Format: int64 */
+            held: number;
+            /** Format: double */
+            level: number;
+            /** Format: int64 */
+            of: number;
+        };
+        OrdealSide: {
+            broke: string;
+            ci: number[] | null;
+            /** Format: double */
+            half: number | null;
+            /** Format: double */
+            mass_g: number | null;
+            /** Format: int64 */
+            prints: number;
+            rungs: components["schemas"]["OrdealRung"][];
+        };
         OutcomeCounts: {
             /** Format: int64 */
             accidents: number;
@@ -5672,6 +5840,11 @@ export interface components {
             /** Format: int64 */
             copies: number;
             piece_id: string;
+        };
+        PartBroke: {
+            part: string;
+            /** Format: int64 */
+            times: number;
         };
         PhotoEdgeInput: {
             profile: components["schemas"]["PhotoPoint"][];
@@ -6564,6 +6737,9 @@ export interface components {
             sittings?: components["schemas"]["Sitting"][];
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
+            stress_series?: components["schemas"]["StressSeries"][];
+            stress_specimens?: components["schemas"]["StressSpecimen"][];
+            stress_tests?: components["schemas"]["StressTest"][];
             waste?: components["schemas"]["Waste"][];
         };
         Recording: {
@@ -6703,6 +6879,10 @@ export interface components {
             rerated: components["schemas"]["Rated"][];
             specimens: components["schemas"]["Specimen"][];
         };
+        Refusal: {
+            code: string;
+            why: string;
+        };
         Remedy: {
             /** Format: int64 */
             readonly at_ms?: number;
@@ -6735,6 +6915,10 @@ export interface components {
             /** Format: double */
             volume_ml?: number | null;
             went_to: string;
+        };
+        Request: {
+            codes: string[];
+            series: components["schemas"]["StressSeries"];
         };
         Resin: {
             /** Format: double */
@@ -7097,7 +7281,22 @@ export interface components {
             set_aside: string[];
             settings: string;
             specimens: components["schemas"]["Specimen"][];
+            stressed: components["schemas"]["Stressed"][];
             took: components["schemas"]["Took"];
+        };
+        RungHeld: {
+            ci: number[] | null;
+            /** Format: double */
+            energy_mj: number | null;
+            /** Format: int64 */
+            held: number;
+            /** Format: double */
+            level: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            prints: number;
+            words: string;
         };
         Running: {
             device_id: string;
@@ -7112,6 +7311,17 @@ export interface components {
             /** Format: int64 */
             score: number;
             sitting_id: string;
+            specimen_id: string;
+        };
+        Seen: {
+            /** Format: int64 */
+            damage?: number | null;
+            /** Format: double */
+            deflection_mm?: number | null;
+            /** Format: double */
+            level: number;
+            note?: string;
+            part?: string;
             specimen_id: string;
         };
         Series: {
@@ -7422,6 +7632,145 @@ export interface components {
             speed: number;
             /** Format: double */
             value: number;
+        };
+        StressKind: {
+            anchors: string[];
+            /** Format: int64 */
+            fails_from: number;
+            key: string;
+            level: string;
+            measured: boolean;
+            name: string;
+            under: string;
+            unit: string;
+            usual: number[];
+        };
+        StressMember: {
+            code: string;
+            id: string;
+            /** Format: double */
+            level: number | null;
+            /** Format: double */
+            mass_g: number | null;
+            piece: string;
+            run: string;
+            run_id: string;
+            /** Format: int64 */
+            set_up: number;
+            specimen_id: string;
+            /** Format: double */
+            thickness_mm: number | null;
+            /** Format: double */
+            width_mm: number | null;
+        };
+        StressSeries: {
+            anchors?: string[];
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: int64 */
+            fails_from?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "drop" | "bend" | "fit" | "heat" | "sun" | "stiffness";
+            levels: number[];
+            /** @enum {string} */
+            mode: "fresh" | "cumulative";
+            name: string;
+            /** Format: int64 */
+            readonly seed?: number;
+            /** Format: double */
+            span_mm?: number | null;
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            under: string;
+        };
+        StressSheet: {
+            advice: string[];
+            answers: string[];
+            kind: components["schemas"]["StressKind"];
+            measured: boolean;
+            members: components["schemas"]["StressMember"][];
+            /** Format: int64 */
+            next: number | null;
+            parts: components["schemas"]["PartBroke"][];
+            series: components["schemas"]["StressSeries"];
+            set_ups: components["schemas"]["StressedSetUp"][];
+            steps: components["schemas"]["StressStep"][];
+        };
+        StressSpecimen: {
+            id: string;
+            /** Format: double */
+            level: number | null;
+            /** Format: double */
+            mass_g: number | null;
+            /** Format: int64 */
+            position: number;
+            specimen_id: string;
+            stress_series_id: string;
+            /** Format: double */
+            thickness_mm: number | null;
+            /** Format: double */
+            width_mm: number | null;
+        };
+        StressStep: {
+            code: string;
+            /** Format: double */
+            level: number;
+            says: string;
+            specimen: string;
+            test: components["schemas"]["StressTest"] | null;
+        };
+        StressTest: {
+            /** Format: int64 */
+            at_ms: number;
+            /** Format: int64 */
+            damage: number | null;
+            /** Format: double */
+            deflection_mm: number | null;
+            id: string;
+            /** Format: double */
+            level: number;
+            note: string;
+            part: string;
+            specimen_id: string;
+            stress_series_id: string;
+            /** Format: int64 */
+            taken_back_ms: number | null;
+        };
+        Stressed: {
+            id: string;
+            /** Format: double */
+            level: number | null;
+            /** Format: double */
+            mass_g: number | null;
+            /** Format: int64 */
+            position: number;
+            series: components["schemas"]["StressSeries"];
+            specimen_id: string;
+            stress_series_id: string;
+            tests: components["schemas"]["StressTest"][];
+            /** Format: double */
+            thickness_mm: number | null;
+            /** Format: double */
+            width_mm: number | null;
+        };
+        StressedSetUp: {
+            cured: string;
+            half_ci: number[] | null;
+            /** Format: double */
+            half_level: number | null;
+            label: string;
+            /** Format: double */
+            mean_mass_g: number | null;
+            modulus_ci: number[] | null;
+            /** Format: double */
+            modulus_mpa: number | null;
+            prints: string[];
+            rungs: components["schemas"]["RungHeld"][];
+            says: string[];
+            /** Format: int64 */
+            specimens: number;
         };
         Study: {
             instrument: string;
@@ -7863,6 +8212,14 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
             /** Format: double */
             years_left: number | null;
+        };
+        Weighed: {
+            /** Format: double */
+            mass_g?: number | null;
+            /** Format: double */
+            thickness_mm?: number | null;
+            /** Format: double */
+            width_mm?: number | null;
         };
         Why: {
             /** Format: int64 */
@@ -10052,7 +10409,7 @@ export interface operations {
                 baseline?: number;
                 /** @description each side against each other instead */
                 each?: boolean;
-                question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost";
+                question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost" | "strength";
                 /** @description factors that vary on purpose: once for each, or all in one with commas */
                 under_test?: string[];
                 policy?: "" | "same_settings" | "maker_default" | "each_calibrated";
@@ -13397,7 +13754,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings" | "ratings";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress";
             };
             cookie?: never;
         };
@@ -14671,6 +15028,263 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Running"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Request"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-stress-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressKind"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-stress-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Request"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-stress-series-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series-id-specimens-member_id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Weighed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series-id-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series-id-undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
                 };
             };
             /** @description Error */
