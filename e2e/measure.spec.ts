@@ -190,6 +190,81 @@ test('readings come in from a spreadsheet, row by row, and each refused row says
   expect((await blank).suggestedFilename()).toBe('R-001-readings.csv')
 })
 
+test('eight towers are let fall in a drawn order, by keyboard, and what breaks is no failure of their print', async ({
+  page,
+}) => {
+  await page.goto('/inspect')
+  await page.getByRole('link', { name: 'Stress series' }).click()
+  await expect(page.getByText('Nothing was stressed yet')).toBeVisible()
+  await page.getByRole('link', { name: 'Plan a series' }).first().click()
+  await page.getByLabel('Codes of specimens').fill('r-001 S-009-01')
+  await expect(page.getByLabel('Not in the series')).toContainText('S-009-01: no specimen or print on record')
+  await expect(page.getByText('8 specimens in the series')).toBeVisible()
+  await expect(page.getByText('One set-up: this says how much it bears')).toBeVisible()
+  await page.getByRole('button', { name: 'Draw the order and begin' }).click()
+  await expect(page.getByRole('alert').first()).toBeVisible()
+  await page.getByLabel('Name of the series').fill('Towers from the table')
+  await page.getByLabel('On or under what').fill('onto oak')
+  await page.getByLabel(/^Levels/).fill('300 600')
+  await page.getByLabel('Codes of specimens').fill('R-001')
+  await page.getByRole('button', { name: 'Draw the order and begin' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('X-01: Towers from the table')
+  await expect(page.getByText(/each specimen once; 8 specimens, order drawn from seed \d+/)).toBeVisible()
+
+  await page.getByText('Mass of each specimen').click()
+  await page.getByLabel('Mass of S-001-01, g').focus()
+  for (let n = 1; n <= 8; n++) {
+    await expect(page.getByLabel(`Mass of S-001-0${n}, g`)).toBeFocused()
+    await page.keyboard.type('9,4')
+    await page.keyboard.press('Enter')
+  }
+  await expect(page.getByText('all measured')).toBeVisible()
+  await page.reload()
+
+  const turn = page.getByRole('heading', { level: 2, name: / at \d+ mm$/ })
+  const tower = async (n: number) => {
+    await expect(page.getByText(`Test ${n} of 8`)).toBeVisible()
+    return (await turn.textContent())!
+  }
+  const seen: string[] = []
+  for (let n = 1; n <= 8; n++) {
+    const words = await tower(n)
+    seen.push(words)
+    const fall = words.endsWith('600 mm')
+    if (fall) {
+      await page.getByLabel('Which part').fill('corner')
+      await page.getByRole('radio', { name: /^0/ }).focus()
+    }
+    await page.keyboard.press(fall ? '3' : '1')
+    await page.keyboard.press('Enter')
+    if (n === 3) {
+      // One key takes the last test back; the same specimen is next again.
+      await tower(4)
+      await page.keyboard.press('Backspace')
+      expect(await tower(3)).toBe(words)
+      await page.keyboard.press(fall ? '4' : '0')
+      await page.keyboard.press('Enter')
+    }
+  }
+  expect(new Set(seen.map((w) => w.slice(0, 8))).size).toBe(8)
+  expect(seen.map((w) => w.slice(-6))).toEqual([...Array(4).fill('300 mm'), ...Array(4).fill('600 mm')])
+  const held = page.getByRole('table', { name: /Held at each level/ })
+  await expect(held.getByRole('row', { name: /300 mm/ })).toContainText(/4 of 4, 1 print.*100 % .*27\.7 mJ/)
+  await expect(held.getByRole('row', { name: /600 mm/ })).toContainText(/0 of 4, 1 print/)
+  await expect(page.getByText('What broke: corner (')).toBeVisible()
+
+  await page.goto('/specimens/S-001-01')
+  await expect(page.getByRole('region', { name: 'Stress tests of S-001-01' })).toContainText(
+    'X-01 Towers from the table',
+  )
+  const run = page.url().match(/inspect\/([^?]+)/)![1]!
+  const sheet = (await (await page.request.get(`/api/v1/runs/${run}`)).json()) as { counts: { failed: number } }
+  expect(sheet.counts.failed).toBe(0)
+  await page.goto('/inspect/stress/new')
+  await page.getByLabel('Codes of specimens').fill('S-001-02')
+  await expect(page.getByLabel('Not in the series')).toContainText('it was stressed in X-01 and is fresh no more')
+})
+
 test('a photograph whose connection is lost is sent again by itself and kept once; one can be stopped', async ({
   page,
 }) => {

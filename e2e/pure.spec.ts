@@ -12,6 +12,7 @@ import { counted, duration, figure, grouped, micrometres, percent, reading } fro
 import { nextCopy, nextSize } from '../web/src/features/inspect/advance'
 import { fits, transform, whole, zoomed } from '../web/src/features/compare/sideBySide'
 import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
+import { newTurn, signatureOf } from '../web/src/lib/command'
 import { seconds, spelled, understood } from '../web/src/lib/duration'
 import { n, orNull, t } from '../web/src/lib/input'
 
@@ -206,4 +207,13 @@ test('photographs side by side have one scale, and a place stays where it is whe
   expect(after.x).toBeCloseTo(before.x, 1)
   expect(after.y).toBeCloseTo(before.y, 1)
   expect(zoomed(whole, 0.1, at, pane).zoom).toBe(1)
+})
+
+test('the same words for another turn are another command, and pressed twice in one turn the same', async () => {
+  const post = (headers: Record<string, string>) =>
+    signatureOf(new Request('http://127.0.0.1/api/v1/gauge-studies/x/readings', { method: 'POST', body: '{}', headers }))
+  const turn = newTurn()
+  expect(await post(turn)).toBe(await post(turn))
+  expect(await post(turn)).not.toBe(await post(newTurn()))
+  expect(await post({})).toBe(await post({}))
 })

@@ -360,6 +360,24 @@ test('judged by eye: a sitting said once, digits rate, a scale of one’s own, a
   await expect(figures.getByLabel('Ratings together')).toContainText(/pairs of ratings of the same copy/)
 })
 
+test('what lanterns bore stands in the comparison by prints, and their prints have not failed by it', async ({
+  page,
+}) => {
+  await open(page, /Panel or projector/)
+  await expect(page.getByLabel('What was put to the test').getByRole('row')).toHaveCount(5)
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
+  await expect(page).toHaveURL(/compare\?review=/)
+  await page.getByRole('combobox', { name: /^Piece/ }).selectOption('Cage lantern')
+  await page.getByLabel('Question').selectOption('strength')
+  const figures = page.getByLabel('Figures')
+  const rung = figures.getByRole('table', { name: /^Drop, onto a board of oak.*survived a fall from 800 mm/ })
+  await expect(rung.getByRole('row', { name: /^A/ })).toContainText(/\d of \d specimens?/)
+  const drop = figures.getByRole('region', { name: /^Drop, onto a board of oak/ })
+  await expect(drop.getByRole('img')).toHaveAttribute('aria-label', /Share of copies that held/)
+  await expect(drop).toContainText('From series X-01; what broke there is no failure of a print.')
+  await expect(figures).toContainText(/so few prints could not have shown a difference/)
+})
+
 test('a lantern is photographed raw and primed on two sides, measured, and seen in the comparison', async ({
   page,
 }) => {

@@ -44,6 +44,9 @@ func (d *scene) twoMachines() error {
 	if err := d.photographed(d.ofBoth, milled); err != nil {
 		return err
 	}
+	if err := d.letFall(d.ofBoth); err != nil {
+		return err
+	}
 	reviewed, err := d.review(bench.Review{Question: "Panel or projector for bars and spines, in blue or in tough?", Readers: "People who choose between two machines of one price", UnderTest: bench.IDs{"machine", "resin"}, Policy: "maker_default",
 		Disclosure: dunnock + " was bought by the reviewer; " + wheatear + " is lent by its maker until the spring.", NotTested: "Other resins, other layer heights, full plates, wear.", ReferenceIDs: bench.IDs{milled}},
 		machines, resins, []string{"Step coupon", "Cage lantern", "Spined wyrm"})

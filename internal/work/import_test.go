@@ -53,6 +53,7 @@ func fullDesk(t *testing.T) *desk {
 // Whatever is wrong with a file is named, and nothing of it is written.
 func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 	d := fullDesk(t)
+	d.stressed()
 	text := exported(t, d.w)
 	whole := recordOf(t, text)
 	other := newEmpty(t, d)
@@ -84,20 +85,24 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 			r.Plates = append(r.Plates, bench.Plate{ID: "x", Code: "T-99", Name: "x", MachineID: r.Machines[0].ID, ProfileID: &r.Profiles[0].ID, LiquidRatio: 1, ReviewPlanID: quantity.Ptr("nobody")})
 			r.Plates[0], r.Plates[len(r.Plates)-1] = r.Plates[len(r.Plates)-1], r.Plates[0]
 		},
-		"resins[0].bottle_ml":               func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
-		"ratings[0].scale":                  func(r *record.Record) { r.Ratings[0].Scale = "charm" },
-		"ratings[0].score":                  func(r *record.Record) { r.Ratings[0].Score = 7 },
-		"ratings[0].sitting_id":             func(r *record.Record) { r.Ratings[0].SittingID = "nobody" },
-		"ratings[0].specimen_id":            func(r *record.Record) { r.Ratings[0].SpecimenID = quantity.Ptr("nobody") },
-		"ratings[1].reference_id":           func(r *record.Record) { r.Ratings[1].ReferenceID = quantity.Ptr("nobody") },
-		"ratings[1].copy":                   func(r *record.Record) { r.Ratings[1].Copy = quantity.Ptr[int64](9) },
-		"ratings[1].corrects_id":            func(r *record.Record) { r.Ratings[1].CorrectsID = quantity.Ptr("nobody") },
-		"sittings[0].light":                 func(r *record.Record) { r.Sittings[0].Light = " " },
-		"sittings[0].magnification":         func(r *record.Record) { r.Sittings[0].Magnification = quantity.Ptr(5.0) },
-		"rating_scales[0].anchors":          func(r *record.Record) { r.RatingScales[0].Anchors = r.RatingScales[0].Anchors[:3] },
-		"reference_readings[0].corrects_id": func(r *record.Record) { r.ReferenceReadings[0].CorrectsID = quantity.Ptr("nobody") },
-		"device_messages[0]":                func(r *record.Record) { r.Messages[0].DeviceID = "x" },
-		"pieces[0].mesh_sha256":             func(r *record.Record) { r.Meshes = map[string][]byte{} },
+		"resins[0].bottle_ml":                  func(r *record.Record) { r.Resins[0].BottleML = quantity.Ptr(1e-306) },
+		"ratings[0].scale":                     func(r *record.Record) { r.Ratings[0].Scale = "charm" },
+		"ratings[0].score":                     func(r *record.Record) { r.Ratings[0].Score = 7 },
+		"ratings[0].sitting_id":                func(r *record.Record) { r.Ratings[0].SittingID = "nobody" },
+		"ratings[0].specimen_id":               func(r *record.Record) { r.Ratings[0].SpecimenID = quantity.Ptr("nobody") },
+		"ratings[1].reference_id":              func(r *record.Record) { r.Ratings[1].ReferenceID = quantity.Ptr("nobody") },
+		"ratings[1].copy":                      func(r *record.Record) { r.Ratings[1].Copy = quantity.Ptr[int64](9) },
+		"ratings[1].corrects_id":               func(r *record.Record) { r.Ratings[1].CorrectsID = quantity.Ptr("nobody") },
+		"sittings[0].light":                    func(r *record.Record) { r.Sittings[0].Light = " " },
+		"sittings[0].magnification":            func(r *record.Record) { r.Sittings[0].Magnification = quantity.Ptr(5.0) },
+		"rating_scales[0].anchors":             func(r *record.Record) { r.RatingScales[0].Anchors = r.RatingScales[0].Anchors[:3] },
+		"reference_readings[0].corrects_id":    func(r *record.Record) { r.ReferenceReadings[0].CorrectsID = quantity.Ptr("nobody") },
+		"stress_specimens[0].stress_series_id": func(r *record.Record) { r.StressSpecimens[0].StressSeriesID = "nobody" },
+		"stress_tests[0].specimen_id":          func(r *record.Record) { r.StressTests[0].SpecimenID = "nobody" },
+		"stress_tests[0].damage":               func(r *record.Record) { r.StressTests[0].Damage = quantity.Ptr[int64](9) },
+		"stress_series[0].levels[1]":           func(r *record.Record) { r.StressSeries[0].Levels = bench.Sizes{400, 200} },
+		"device_messages[0]":                   func(r *record.Record) { r.Messages[0].DeviceID = "x" },
+		"pieces[0].mesh_sha256":                func(r *record.Record) { r.Meshes = map[string][]byte{} },
 		"meshes." + whole.Pieces[0].MeshSHA256: func(r *record.Record) {
 			r.Meshes = map[string][]byte{whole.Pieces[0].MeshSHA256: []byte("solid changed\nendsolid")}
 		},

@@ -7,6 +7,7 @@ import (
 
 	"ojime/internal/core/contest"
 	"ojime/internal/core/evidence"
+	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
 
@@ -78,6 +79,10 @@ func someHave(sides [][]Print) bool {
 	return false
 }
 
+// matters is the difference of two shares that held at a level which matters: half of the
+// specimens. A stress is set to the extreme, so that a fifth more or less is no decision.
+const matters = 0.5
+
 // rates are a row a level.
 func rates(out []contest.Measure, key, label string, kind Kind, sides [][]Print, pairs [][2]int) ([]contest.Measure, error) {
 	var all []Print
@@ -93,7 +98,7 @@ func rates(out []contest.Measure, key, label string, kind Kind, sides [][]Print,
 				}
 			}
 		}
-		m, err := contest.Rates(key+" "+strconv.FormatFloat(rung.Level, 'g', -1, 64), label+": "+kind.Held(rung.Level), counts, pairs, nil)
+		m, err := contest.Rates(key+" "+strconv.FormatFloat(rung.Level, 'g', -1, 64), label+": "+kind.Held(rung.Level), counts, pairs, quantity.Ptr(matters))
 		if err != nil {
 			return nil, err
 		}
@@ -153,8 +158,11 @@ func (k Kind) HalfWords(h Half) string {
 		return ""
 	}
 	text := "Half hold at " + k.LevelWords(math.Round(*h.Level))
+	if h.Beyond {
+		text = "Half hold beyond what was tested, by the curve at " + k.LevelWords(math.Round(*h.Level))
+	}
 	if h.CI != nil {
 		return text + fmt.Sprintf(" (%s).", say.Interval(h.CI[0], h.CI[1], k.Unit))
 	}
-	return text + "; its interval cannot be known from so few prints."
+	return text + "; its interval cannot be known from these prints."
 }

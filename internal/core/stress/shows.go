@@ -143,39 +143,51 @@ func (p Print) at(level float64) (n evidence.PrintCount) {
 
 // Half is the level at which half hold, by mechanics.Drop, with its interval: by profile
 // where every specimen is a print of its own, else by leaving out each print in turn. Both
-// nil where it cannot be known.
+// nil where it cannot be known. Beyond says that it lies above or below all levels tested.
 type Half struct {
-	Level *float64
-	CI    *quantity.Interval
+	Level  *float64
+	CI     *quantity.Interval
+	Beyond bool
 }
 
 // HalfOf is from fresh specimens alone.
 func HalfOf(prints []Print) (out Half) {
-	ladders, alone := []setup.LadderPrint{}, true
-	falls := []mechanics.Fall{}
+	ladders, falls := []setup.LadderPrint{}, []mechanics.Fall{}
+	lowest, highest := math.Inf(1), 0.0
 	for _, p := range prints {
-		if len(p.Fresh) == 0 {
-			continue
+		if len(p.Fresh) > 0 {
+			ladders = append(ladders, setup.LadderPrint{Rungs: p.inverted()})
 		}
-		alone = alone && len(p.Fresh) == 1
-		ladders = append(ladders, setup.LadderPrint{Rungs: p.inverted()})
 		for _, o := range p.Fresh {
 			falls = append(falls, mechanics.Fall{HeightMM: o.Level, Survived: map[bool]int64{true: 1}[o.Held], Of: 1})
+			lowest, highest = math.Min(lowest, o.Level), math.Max(highest, o.Level)
 		}
 	}
 	if len(falls) == 0 {
 		return out
 	}
-	if alone {
-		if r, err := mechanics.Drop(mechanics.DropInput{MassG: 1, Heights: falls}); err == nil {
-			out.Level = r.Firth.Height50MM
-			if ci := r.Firth.CIMM; ci != nil && ci[0] != nil && ci[1] != nil {
-				out.CI = &quantity.Interval{*ci[0], *ci[1]}
-			}
-		}
+	if len(ladders) == len(falls) {
+		out = byProfile(falls)
+	} else {
+		out = byPrints(setup.LadderOf(ladders))
+	}
+	out.Beyond = out.Level != nil && (*out.Level > highest || *out.Level < lowest)
+	return out
+}
+
+func byProfile(falls []mechanics.Fall) (out Half) {
+	r, err := mechanics.Drop(mechanics.DropInput{MassG: 1, Heights: falls})
+	if err != nil {
 		return out
 	}
-	l := setup.LadderOf(ladders)
+	out.Level = r.Firth.Height50MM
+	if ci := r.Firth.CIMM; ci != nil && ci[0] != nil && ci[1] != nil {
+		out.CI = &quantity.Interval{*ci[0], *ci[1]}
+	}
+	return out
+}
+
+func byPrints(l setup.Ladder) (out Half) {
 	if l.D50MM != nil {
 		out.Level = quantity.Ptr(1 / *l.D50MM)
 	}

@@ -53,7 +53,7 @@ func Advice(mode string, of []int) (out []string) {
 			enough++
 		}
 		if enough > least {
-			out = append(out, fmt.Sprintf("%s a side shows no difference, whatever breaks: %d a side can, where all of one break and none of the other.", say.Counted(int64(least), "print"), enough))
+			out = append(out, fmt.Sprintf("%s a side can show no difference, whatever breaks: %d a side can, where all of one break and none of the other.", say.Counted(int64(least), "print"), enough))
 		}
 	}
 	if mode == Cumulative {

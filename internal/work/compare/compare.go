@@ -171,6 +171,14 @@ type Matched struct {
 // Unasked is the comparison with everything that does not hang on the question.
 func (m Matched) Unasked() Comparison { return m.comparison }
 
+// Questions are those that are worth asking of the sides: strength only where anything was
+// stressed.
+func (m Matched) Questions() []string {
+	return slices.DeleteFunc(slices.Clone(audit.Questions), func(q string) bool {
+		return q == audit.Strength && len(m.comparison.Ordeals) == 0
+	})
+}
+
 // Match loads groups of runs and computes what they show.
 func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Matched, err error) {
 	if err := checkRequest(req); err != nil {

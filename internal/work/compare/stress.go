@@ -44,6 +44,7 @@ type OrdealSide struct {
 	Rungs  []OrdealRung       `json:"rungs"`
 	Prints int                `json:"prints"`
 	Half   *float64           `json:"half"`
+	Beyond bool               `json:"beyond"`
 	CI     *quantity.Interval `json:"ci"`
 	MassG  *float64           `json:"mass_g"`
 	Broke  string             `json:"broke"`
@@ -185,7 +186,7 @@ func ordealSide(side []borne, prints []stress.Print) OrdealSide {
 		out.Rungs = append(out.Rungs, OrdealRung{r.Level, r.Held, r.Of})
 	}
 	half := stress.HalfOf(fresh)
-	out.Half, out.CI, out.Broke = half.Level, half.CI, stress.BrokeWords(broke)
+	out.Half, out.CI, out.Beyond, out.Broke = half.Level, half.CI, half.Beyond, stress.BrokeWords(broke)
 	out.MassG = setup.MeanAll(masses, func(v *float64) *float64 { return v })
 	return out
 }
@@ -194,7 +195,7 @@ func ordealSide(side []borne, prints []stress.Print) OrdealSide {
 // that a heavier piece falls harder from the same height.
 func (t *table) besides(kind stress.Kind, o Ordeal) (out []string) {
 	for i, s := range o.Sides {
-		if words := kind.HalfWords(stress.Half{Level: s.Half, CI: s.CI}); words != "" {
+		if words := kind.HalfWords(stress.Half{Level: s.Half, CI: s.CI, Beyond: s.Beyond}); words != "" {
 			out = append(out, fmt.Sprintf("%s: %s", letter(i), words))
 		}
 		if s.Broke != "" {

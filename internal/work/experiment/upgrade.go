@@ -99,7 +99,7 @@ func effectOf(t *store.Tx, e bench.MachineEvent, pairs []BeforeAfter) (*Effect, 
 	if err != nil {
 		return nil, "", err
 	}
-	for _, q := range audit.Questions {
+	for _, q := range m.Questions() {
 		c, err := m.Ask(q)
 		if err != nil {
 			return nil, "", err

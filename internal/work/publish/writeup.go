@@ -107,13 +107,6 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 	return out, err
 }
 
-// questionsOf are audited in a write-up, in this order; strength where anything was stressed.
-func questionsOf(m compare.Matched) []string {
-	return slices.DeleteFunc(slices.Clone(audit.Questions), func(q string) bool {
-		return q == audit.Strength && len(m.Unasked().Ordeals) == 0
-	})
-}
-
 // mostWrittenUp is how many set-ups of a piece are set against each other.
 const mostWrittenUp = 12
 
@@ -138,7 +131,7 @@ func (w *Tasks) contestsOf(t *store.Tx, reader *printing.Reader, review bench.Re
 		if err != nil {
 			return nil, err
 		}
-		for _, q := range questionsOf(m) {
+		for _, q := range m.Questions() {
 			result, err := m.Ask(q)
 			if err != nil {
 				return nil, err

@@ -25,9 +25,11 @@ type Request struct {
 // prints can show.
 type Draft struct {
 	SetUps  []StressedSetUp `json:"set_ups"`
-	Members []StressMember        `json:"members"`
+	Members []StressMember  `json:"members"`
 	Refused []Refusal       `json:"refused"`
-	Advice  []string        `json:"advice"`
+	// LeftOut are copies of prints that were named whole and cannot be stressed.
+	LeftOut []Refusal `json:"left_out"`
+	Advice  []string  `json:"advice"`
 }
 
 // Refusal is a code that cannot be in a series, with the reason.
@@ -139,6 +141,7 @@ type gathering struct {
 	runs    map[string]string
 	members []member
 	refused []Refusal
+	leftOut []Refusal
 }
 
 func gather(t *store.Tx, req Request) (g gathering, err error) {
@@ -168,14 +171,7 @@ func (g *gathering) take(code string) error {
 		if err != nil {
 			return err
 		}
-		for _, p := range sheet.Specimens {
-			if why, err := g.against(sheet, p); err != nil {
-				return err
-			} else if why == "" {
-				g.add(sheet, p)
-			}
-		}
-		return nil
+		return g.takeAll(sheet)
 	}
 	p, err := g.t.SpecimenByCode(code)
 	if err != nil {
@@ -199,6 +195,27 @@ func (g *gathering) take(code string) error {
 	return nil
 }
 
+// takeAll adds the copies of a print that can be stressed; one without any is refused.
+func (g *gathering) takeAll(sheet printing.RunSheet) error {
+	why, before := "", len(g.leftOut)
+	for _, p := range sheet.Specimens {
+		var err error
+		if why, err = g.against(sheet, p); err != nil {
+			return err
+		}
+		if why == "" {
+			g.add(sheet, p)
+		} else {
+			g.leftOut = append(g.leftOut, Refusal{p.Code, why})
+		}
+	}
+	if len(g.leftOut)-before == len(sheet.Specimens) {
+		g.leftOut = g.leftOut[:before]
+		g.refused = append(g.refused, Refusal{sheet.Run.Code, "none of its copies can be stressed: " + why})
+	}
+	return nil
+}
+
 func (g *gathering) sheet(runID string) (printing.RunSheet, error) {
 	sheets, err := g.reader.Sheets(runID)
 	if err != nil {
@@ -217,11 +234,9 @@ func (g *gathering) add(sheet printing.RunSheet, p bench.Specimen) {
 func (g *gathering) against(sheet printing.RunSheet, p bench.Specimen) (string, error) {
 	switch {
 	case p.SetAside():
-		return "it is set aside", nil
-	case p.Outcome == "pending":
+		return "it was lost or is set aside", nil
+	case !p.Judged():
 		return "what became of it is not judged yet; judge the print first", nil
-	case p.Outcome == "lost":
-		return "it did not come off the plate whole", nil
 	}
 	for _, s := range sheet.Stressed {
 		if s.SpecimenID != p.ID || len(bench.ShownTests(s.Tests)) == 0 {
@@ -251,10 +266,7 @@ func setUpOf(sheet printing.RunSheet) string {
 }
 
 func (g gathering) draft(mode string) (Draft, error) {
-	out := Draft{Refused: g.refused}
-	if out.Refused == nil {
-		out.Refused = []Refusal{}
-	}
+	out := Draft{Refused: append([]Refusal{}, g.refused...), LeftOut: append([]Refusal{}, g.leftOut...)}
 	groups := groupsOf(g.members)
 	out.SetUps, out.Members = setUpsOf(groups), membersOf(g.members, groups)
 	prints := []int{}

@@ -22,7 +22,7 @@ import (
 type StressSheet struct {
 	Series  bench.StressSeries `json:"series"`
 	Kind    stress.Kind        `json:"kind"`
-	Members []StressMember           `json:"members"`
+	Members []StressMember     `json:"members"`
 	Steps   []StressStep       `json:"steps"`
 	Next    *int               `json:"next"`
 	// Parts are what broke, the commonest first, and names that were given before.
@@ -75,6 +75,7 @@ type StressedSetUp struct {
 	// HalfLevel is where half hold; the levels of FirstFailed and Modulus are means over
 	// prints, with their intervals.
 	HalfLevel  *float64           `json:"half_level"`
+	HalfBeyond bool               `json:"half_beyond"`
 	HalfCI     *quantity.Interval `json:"half_ci"`
 	ModulusMPA *float64           `json:"modulus_mpa"`
 	ModulusCI  *quantity.Interval `json:"modulus_ci"`
@@ -275,7 +276,7 @@ func (g group) show(out *StressedSetUp, s bench.StressSeries, tests []stress.Tes
 	}
 	if s.Mode == stress.Fresh {
 		half := stress.HalfOf(prints)
-		if out.HalfLevel, out.HalfCI = half.Level, half.CI; half.Level != nil {
+		if out.HalfLevel, out.HalfBeyond, out.HalfCI = half.Level, half.Beyond, half.CI; half.Level != nil {
 			out.Says = append(out.Says, kind.HalfWords(half))
 		}
 	}

@@ -20,6 +20,8 @@ export function shown(m: MeasureRow, v: number | null | undefined): string {
       return figure(v)
     case 'length':
       return m.signed ? micrometres(v) : `${figure(v)} mm`
+    case 'level':
+      return `${figure(v)} ${m.unit}`
     default:
       return v.toFixed(2)
   }
@@ -34,6 +36,8 @@ function apart(m: MeasureRow, v: number): string {
       return `${figure(v)} times`
     case 'score':
       return `${v > 0 ? '+' : ''}${figure(v)} ${figure(Math.abs(v)) === '1' ? 'step' : 'steps'}`
+    case 'level':
+      return `${v > 0 ? '+' : ''}${figure(v)} ${m.unit}`
     default:
       return micrometres(v)
   }
@@ -132,7 +136,9 @@ function Shown({ m, e }: { m: MeasureRow; e: Estimate }) {
             ? `${shown(m, e.ci[0])} to ${shown(m, e.ci[1])}`
             : 'no interval'}
       </span>
-      {m.kind === 'length' && e.note && <span className="block text-sm text-soft">{e.note}</span>}
+      {(m.kind === 'length' || m.kind === 'level') && e.note && (
+        <span className="block text-sm text-soft">{e.note}</span>
+      )}
     </>
   )
 }

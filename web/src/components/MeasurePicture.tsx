@@ -13,7 +13,14 @@ export function MeasurePicture({ m, sides, baseline }: { m: MeasureRow; sides: S
   const [w, row, left, right, bottom] = [760, 40, 250, 30, 44]
   const h = m.sides.length * row + 12 + bottom
   const unit = m.kind === 'share' ? 100 : m.kind === 'time' ? 1 / 60 : m.kind === 'length' && m.signed ? 1000 : 1
-  const names = { share: '%', time: 'minutes', length: m.signed ? 'µm' : 'mm', score: 'steps, 0 to 4', money: '' }
+  const names = {
+    share: '%',
+    time: 'minutes',
+    length: m.signed ? 'µm' : 'mm',
+    score: 'steps, 0 to 4',
+    money: '',
+    level: m.unit,
+  }
   const [low, high] =
     m.kind === 'share' ? [0, 1] : m.kind === 'score' ? [0, 4] : [Math.min(...known), Math.max(...known)]
   const room = high > low ? (high - low) * 0.06 : Math.abs(high) * 0.1 || 1

@@ -1,5 +1,5 @@
 import createClient, { type Middleware } from 'openapi-fetch'
-import { answered, commandHeader, commandID, signatureOf } from './command'
+import { answered, commandHeader, commandID, signatureOf, turnHeader } from './command'
 import { labelOf } from './label'
 import type { components, paths } from './schema'
 import { kindOf } from './touch'
@@ -30,7 +30,7 @@ export type Problem = Schemas['ErrorModel']
 export const api = createClient<paths>({ baseUrl: '/' })
 
 /** Posted, and changing nothing. */
-const asks = ['calc', 'predictions', 'pack', 'meshes', 'plan-drafts', 'reading-previews']
+const asks = ['calc', 'predictions', 'pack', 'meshes', 'plan-drafts', 'reading-previews', 'stress-drafts']
 const changes = (request: Request) => request.method !== 'GET' && !asks.includes(kindOf(request.url))
 
 let tell: (kind: string) => void = () => undefined
@@ -52,6 +52,7 @@ const commands: Middleware = {
     if (!changes(request)) return undefined
     const signature = await signatureOf(request)
     request.headers.set(commandHeader, commandID(signature))
+    request.headers.delete(turnHeader)
     signatures.set(request, signature)
     return request
   },

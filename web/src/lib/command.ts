@@ -28,8 +28,14 @@ export function answered(signature: string) {
 /** Whether a change was made from this page, which has read it anew already. */
 export const isOwn = (id: string) => own.has(id)
 
-/** What was asked: method, address and body. A whole record is too large to be compared, and comes by hand. */
+/** The header that says whose turn it was: the same words for another turn are another command. It goes no further. */
+export const turnHeader = 'Ojime-Turn'
+
+/** A turn of its own for each time that a box opens: pressed twice in it is once, the same value in the next is anew. */
+export const newTurn = () => ({ [turnHeader]: crypto.randomUUID() })
+
+/** What was asked: turn, method, address and body. A whole record is too large to be compared, and comes by hand. */
 export async function signatureOf(request: Request): Promise<string> {
   const text = request.url.endsWith('/record') ? crypto.randomUUID() : await request.clone().text()
-  return `${request.method} ${request.url} ${text}`
+  return `${request.headers.get(turnHeader) ?? ''} ${request.method} ${request.url} ${text}`
 }

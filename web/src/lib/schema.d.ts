@@ -4045,6 +4045,7 @@ export interface components {
         };
         Draft: {
             advice: string[];
+            left_out: components["schemas"]["Refusal"][];
             members: components["schemas"]["StressMember"][];
             refused: components["schemas"]["Refusal"][];
             set_ups: components["schemas"]["StressedSetUp"][];
@@ -5753,6 +5754,7 @@ export interface components {
             of: number;
         };
         OrdealSide: {
+            beyond: boolean;
             broke: string;
             ci: number[] | null;
             /** Format: double */
@@ -7757,6 +7759,7 @@ export interface components {
         };
         StressedSetUp: {
             cured: string;
+            half_beyond: boolean;
             half_ci: number[] | null;
             /** Format: double */
             half_level: number | null;

@@ -6,6 +6,7 @@ const touches: Record<string, readonly string[]> = {
   references: ['references', 'set-ups', 'comparison', 'write-up'],
   photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'write-up'],
   instruments: ['instruments', 'studies', 'runs', 'references', 'comparison', 'write-up'],
+  'stress-series': ['stress', 'stress draft', 'runs', 'comparison', 'write-up'],
   'gauge-studies': ['studies', 'instruments', 'comparison', 'write-up'],
   reviews: [
     'reviews',
@@ -30,7 +31,7 @@ const touches: Record<string, readonly string[]> = {
 }
 
 /** Queries that no change of the record alters: they compute from what was typed, or never change. */
-const untouched = ['symptoms', 'factors', 'pitch', 'price', 'layers', 'coupon', 'prediction']
+const untouched = ['symptoms', 'factors', 'pitch', 'price', 'layers', 'coupon', 'prediction', 'stress kinds']
 
 /** Has what a page shows read anew where a change of these kinds of entry may have altered it. */
 export function refresh(client: QueryClient, kinds: readonly string[]) {

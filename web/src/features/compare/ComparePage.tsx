@@ -12,8 +12,8 @@ import { Figures } from './Figures'
 import { Pictures } from './Pictures'
 import { SideList } from './SideList'
 
-type Question = 'detail' | 'dimension' | 'time' | 'failure' | 'finish' | 'cost'
-const questions: Question[] = ['detail', 'dimension', 'time', 'failure', 'finish', 'cost']
+type Question = 'detail' | 'dimension' | 'time' | 'failure' | 'finish' | 'cost' | 'strength'
+const questions: Question[] = ['detail', 'dimension', 'time', 'failure', 'finish', 'cost', 'strength']
 
 /** As many sides as one comparison takes. */
 export const mostSides = 12

@@ -5,6 +5,7 @@ import { gradeOf } from './Audit'
 import { EqualFill } from './EqualFill'
 import { ErrorsPlot } from './ErrorsPlot'
 import { Faults } from './Faults'
+import { Ordeals } from './Ordeals'
 import { Measure } from '../../components/Measure'
 import { ThresholdPlots } from './ThresholdPlots'
 import { TimeSplits } from './TimeSplits'
@@ -24,6 +25,7 @@ export function Figures({ c }: { c: Comparison }) {
       {answering.length === 0 && <p>Nothing was read that answers this question yet.</p>}
       {c.question === 'dimension' && <ErrorsPlot c={c} />}
       {c.question === 'detail' && <ThresholdPlots c={c} />}
+      {c.question === 'strength' && <Ordeals c={c} />}
       {list(asked)}
       {alike.length > 0 && (
         <details>

@@ -18,6 +18,11 @@ export default function InspectListPage() {
     <Page
       title="Inspect"
       about="Scan or type the code of the copy in your hand, or take the next plate: what open questions need stands first."
+      actions={
+        <Link className="button" to="/inspect/stress">
+          Stress series
+        </Link>
+      }
     >
       <ByCode />
       <Ready of={plates}>

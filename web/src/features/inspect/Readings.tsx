@@ -9,6 +9,7 @@ import { Eye } from './Eye'
 import { readOf, type InHand } from './inHand'
 import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
+import { StressTests } from './StressTests'
 import { Summary } from './Summary'
 
 /** The copies of a print or a reference, one in hand: its sizes, ladders and checkpoints, and what they say together. */
@@ -147,6 +148,10 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             features={features.filter((f) => f.kind !== 'dimension')}
           />
           <Photographs sheet={sheet} specimen={specimen} />
+          <StressTests
+            stressed={sheet.stressed.filter((s) => s.specimen_id === specimen.id)}
+            code={specimen.code ?? ''}
+          />
           <Ratings key={`ratings-${specimen.id}`} sheet={sheet} specimen={specimen} />
         </>
       ) : (

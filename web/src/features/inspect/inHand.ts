@@ -25,6 +25,7 @@ export interface InHand {
   ratings: Schemas['Rated'][]
   rerated: Schemas['Rated'][]
   photographs: Schemas['Pictured'][]
+  stressed: Schemas['Stressed'][]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
@@ -56,6 +57,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     id,
     pieces: [s.piece],
     set_aside: [],
+    stressed: [],
     keep: (readings, confirmed) =>
       answer(
         api.POST('/api/v1/references/{id}/readings', {

@@ -3,6 +3,7 @@ import { useLayoutEffect, useRef, useState, type FormEvent } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
+import { newTurn } from '../../lib/command'
 import { counted, figure, reading } from '../../lib/format'
 import { n } from '../../lib/input'
 
@@ -45,6 +46,7 @@ function Next({ s }: { s: Study }) {
   const client = useQueryClient()
   const box = useRef<HTMLInputElement>(null)
   const [typed, setTyped] = useState('')
+  const [turn] = useState(newTurn)
   // With the part's name, so that what is typed at once goes into its box.
   useLayoutEffect(() => box.current?.focus(), [])
   const keep = useMutation({
@@ -53,8 +55,11 @@ function Next({ s }: { s: Study }) {
         api.POST('/api/v1/gauge-studies/{id}/readings', {
           params: { path: { id } },
           body: { value_mm: n(typed), confirmed },
+          headers: turn,
         }),
       ),
+    // An answer that is still on its way is older than what follows, and would take its place.
+    onMutate: () => client.cancelQueries({ queryKey: ['studies', id] }),
     onSuccess: (after) => client.setQueryData(['studies', id], after),
   })
   const questioned = keep.error instanceof ProblemError && keep.error.problem.type === 'urn:ojime:questioned'
@@ -110,9 +115,12 @@ function Next({ s }: { s: Study }) {
 }
 
 function Undo({ s }: { s: Study }) {
+  const [turn] = useState(newTurn)
   const undo = useMutation({
     mutationFn: () =>
-      answer(api.POST('/api/v1/gauge-studies/{id}/undo', { params: { path: { id: s.study.id ?? '' } } })),
+      answer(
+        api.POST('/api/v1/gauge-studies/{id}/undo', { params: { path: { id: s.study.id ?? '' } }, headers: turn }),
+      ),
   })
   if (s.next === 0) return null
   return (
