@@ -211,7 +211,9 @@ test('photographs side by side have one scale, and a place stays where it is whe
 
 test('the same words for another turn are another command, and pressed twice in one turn the same', async () => {
   const post = (headers: Record<string, string>) =>
-    signatureOf(new Request('http://127.0.0.1/api/v1/gauge-studies/x/readings', { method: 'POST', body: '{}', headers }))
+    signatureOf(
+      new Request('http://127.0.0.1/api/v1/gauge-studies/x/readings', { method: 'POST', body: '{}', headers }),
+    )
   const turn = newTurn()
   expect(await post(turn)).toBe(await post(turn))
   expect(await post(turn)).not.toBe(await post(newTurn()))

@@ -174,6 +174,9 @@ type pictureQuery struct {
 }
 
 func (s *server) coupons() {
+	serveFile(s, "/api/v1/coupons/line-scale.svg", "The line scale that plaques are laid on, to be printed at 100 %", func(context.Context, *nothing) (string, string, []byte, error) {
+		return "line-scale.svg", "image/svg+xml", []byte(coupon.LineScale()), nil
+	})
 	serve(s, http.MethodGet, "/api/v1/coupons/usual", "What a coupon usually carries", func(context.Context, *nothing) (coupon.Params, error) {
 		return coupon.Defaults(), nil
 	})

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
+	"ojime/internal/work/inspect"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 )
@@ -58,6 +59,11 @@ type skipBody struct {
 	Reason string `json:"reason" minLength:"1"`
 }
 
+type stageBack struct {
+	ID      string `path:"id"`
+	StageID string `path:"stage_id"`
+}
+
 type takeBackBody struct {
 	ID        string `path:"id"`
 	ReadingID string `path:"reading_id"`
@@ -85,6 +91,12 @@ func (s *server) runs() {
 	})
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/readings/{reading_id}/taking-back", "Take a reading back with its reason", func(ctx context.Context, in *takeBackBody) (printing.RunSheet, error) {
 		return s.work.Inspect.TakeBack(ctx, in.ID, in.ReadingID, in.Body.Why)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/stages", "A stage that copies came to, with the minutes of rework", func(ctx context.Context, in *changed[inspect.Stage]) (printing.RunSheet, error) {
+		return s.work.Inspect.Reach(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/stages/{stage_id}/taking-back", "Take a stage of a copy back", func(ctx context.Context, in *stageBack) (printing.RunSheet, error) {
+		return s.work.Inspect.TakeStageBack(ctx, in.ID, in.StageID)
 	})
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight/skip", "Skip what is open before a print, with one reason", func(ctx context.Context, in *changed[skipBody]) (printing.LiveRun, error) {
 		return s.work.Printing.SkipOpen(ctx, in.ID, in.Body.Reason)

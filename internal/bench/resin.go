@@ -1,5 +1,7 @@
 package bench
 
+import "ojime/internal/core/quantity"
+
 // Resin is a material as sold: by volume (ml) or by mass (g) and density.
 type Resin struct {
 	ID               string   `json:"id" required:"false" readOnly:"true"`
@@ -21,6 +23,32 @@ type Resin struct {
 	StatedWashS      *float64 `json:"stated_wash_s" required:"false" minimum:"0"`
 	StatedCureS      *float64 `json:"stated_cure_s" required:"false" minimum:"0"`
 	Notes            string   `json:"notes"`
+	// Claims is what the maker says of it, sentence by sentence.
+	Claims Notes `json:"claims" required:"false"`
+}
+
+// ResinWeighing is a volume of a resin on the balance, at a temperature where it was noted.
+// It is appended; one that was wrong is taken back.
+type ResinWeighing struct {
+	ID          string   `json:"id" required:"false" readOnly:"true"`
+	ResinID     string   `json:"resin_id" required:"false" readOnly:"true"`
+	BottleID    *string  `json:"bottle_id" required:"false"`
+	AtMS        int64    `json:"at_ms" required:"false" readOnly:"true"`
+	MassG       float64  `json:"mass_g" exclusiveMinimum:"0"`
+	VolumeML    float64  `json:"volume_ml" exclusiveMinimum:"0"`
+	TempC       *float64 `json:"temp_c" required:"false"`
+	TakenBackMS *int64   `json:"taken_back_ms" required:"false" readOnly:"true"`
+}
+
+// DensityGML is its mass by its volume in g/ml.
+func (w ResinWeighing) DensityGML() float64 { return w.MassG / w.VolumeML }
+
+// Check reports a mass or volume that is none.
+func (w ResinWeighing) Check() error {
+	var c quantity.Checks
+	c.Above("mass_g", w.MassG)
+	c.Above("volume_ml", w.VolumeML)
+	return c.Err()
 }
 
 // Bottle is one bottle of a resin; days are YYYY-MM-DD.

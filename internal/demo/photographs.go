@@ -8,6 +8,7 @@ import (
 	"image/jpeg"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"ojime/internal/bench"
@@ -44,9 +45,9 @@ type shot struct {
 
 // photographed takes pictures of some prints of either machine: of lanterns raw and primed in
 // hand, and raw under a loupe, where an edge is measured; of coupons, and of the milled one,
-// raw in hand.
-func (d *scene) photographed(runs []string, milled string) error {
-	chance := rand.New(rand.NewPCG(37, 41))
+// raw in hand; those of one stage at a time.
+func (d *scene) photographed(runs []string, milled, stage string) error {
+	chance := rand.New(rand.NewPCG(37, uint64(len(stage))))
 	looks := map[string]looking{dunnock: {pitchMM: 0.035, blurMM: 0.014}, wheatear: {pitchMM: 0.0494, blurMM: 0.03}}
 	step, err := coupon.Make(coupon.Params{Number: 1, PostsMM: pinSizes, SlotsMM: gapSizes, Calipers: true, Staircase: true, Ramp: true, Dome: true})
 	if err != nil {
@@ -70,11 +71,15 @@ func (d *scene) photographed(runs []string, milled string) error {
 			specimen, there := firstWhole(sheet.Specimens, d.pieces[of.piece].Piece.ID)
 			if counted := sheet.Machine.Name + of.piece; there && taken[counted] < of.most {
 				taken[counted]++
-				if err := d.shoot(id, specimen.ID, of.shape, look, of.shots, chance); err != nil {
+				shots := slices.DeleteFunc(of.shots, func(s shot) bool { return s.stage != stage })
+				if err := d.shoot(id, specimen.ID, of.shape, look, shots, chance); err != nil {
 					return err
 				}
 			}
 		}
+	}
+	if stage != "raw" {
+		return nil
 	}
 	made, err := d.work.Inspect.Reference(d.ctx, milled)
 	if err != nil {

@@ -16,15 +16,18 @@ var looks = map[string]map[string]map[string]float64{
 	"primed": {dunnock: {"edges": 2.6, "layer_lines": 3.1, "stepping": 2.8}, wheatear: {"edges": 2.4, "layer_lines": 2.9, "stepping": 2.7}},
 }
 
-// sittings has two people judge prints raw, and one of them again under primer; the
+// sittings has two people judge prints raw, or one of them again under primer; the
 // reference is judged raw. What a print looks like shifts all of its copies alike.
-func (d *scene) sittings(runs []string, reference string) error {
+func (d *scene) sittings(runs []string, reference, stage string) error {
 	chance := rand.New(rand.NewPCG(29, 31))
 	luck := map[string]float64{}
 	for _, id := range runs {
 		luck[id] = 0.3 * chance.NormFloat64()
 	}
 	for _, s := range []struct{ rater, stage, light string }{{"Marn", "raw", "a daylight lamp from the left"}, {"Oskil", "raw", "a daylight lamp from the left"}, {"Marn", "primed", "a daylight lamp from the left"}} {
+		if s.stage != stage {
+			continue
+		}
 		d.clock = d.clock.Add(20 * time.Hour)
 		sitting, err := d.work.Inspect.BeginSitting(d.ctx, bench.Sitting{Rater: s.rater, Station: "in_hand", Stage: s.stage, Light: s.light, Scales: bench.IDs{"edges", "layer_lines", "stepping"}})
 		if err != nil {

@@ -38,14 +38,15 @@ func (d *scene) twoMachines() error {
 	if err := d.gauged(); err != nil {
 		return err
 	}
-	if err := d.sittings(d.ofBoth, milled); err != nil {
-		return err
-	}
-	if err := d.photographed(d.ofBoth, milled); err != nil {
-		return err
-	}
-	if err := d.letFall(d.ofBoth); err != nil {
-		return err
+	for _, step := range []func() error{
+		func() error { return d.sittings(d.ofBoth, milled, "raw") }, func() error { return d.photographed(d.ofBoth, milled, "raw") },
+		func() error { return d.primed(d.ofBoth) },
+		func() error { return d.sittings(d.ofBoth, milled, "primed") }, func() error { return d.photographed(d.ofBoth, milled, "primed") },
+		func() error { return d.letFall(d.ofBoth) }, d.barsBent,
+	} {
+		if err := step(); err != nil {
+			return err
+		}
 	}
 	reviewed, err := d.review(bench.Review{Question: "Panel or projector for bars and spines, in blue or in tough?", Readers: "People who choose between two machines of one price", UnderTest: bench.IDs{"machine", "resin"}, Policy: "maker_default",
 		Disclosure: dunnock + " was bought by the reviewer; " + wheatear + " is lent by its maker until the spring.", NotTested: "Other resins, other layer heights, full plates, wear.", ReferenceIDs: bench.IDs{milled}},

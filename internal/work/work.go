@@ -19,6 +19,7 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
+	"ojime/internal/work/resincard"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/stress"
 	"ojime/internal/work/tally"
@@ -38,6 +39,7 @@ type Work struct {
 	Inspect     *inspect.Tasks
 	Photographs *photographs.Tasks
 	Stress      *stress.Tasks
+	ResinCard   *resincard.Tasks
 	Reviews     *reviews.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -51,7 +53,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

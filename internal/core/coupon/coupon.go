@@ -26,6 +26,10 @@ type Params struct {
 	Staircase    bool      `json:"staircase"`
 	Ramp         bool      `json:"ramp"` // 45°
 	Dome         bool      `json:"dome"`
+	// BarMM is the thickness of a bar for bending, PlaqueMM that of a plaque to look through;
+	// 0 leaves them out. Each is a piece of its own: nothing else is on it.
+	BarMM    float64 `json:"bar_mm,omitempty"`
+	PlaqueMM float64 `json:"plaque_mm,omitempty"`
 }
 
 // Defaults is a coupon that answers most questions on a machine of 20 to 50 µm
@@ -84,6 +88,9 @@ func Make(p Params) (Coupon, error) {
 		return Coupon{}, err
 	}
 	sections := sectionsOf(p)
+	if p.BarMM > 0 || p.PlaqueMM > 0 {
+		return alone(p, len(sections) > 0)
+	}
 	if len(sections) == 0 {
 		return Coupon{}, quantity.Errorf("posts_mm", "and all other ladders are empty, so the coupon would carry nothing; choose at least one")
 	}

@@ -582,6 +582,18 @@ type Resin struct {
 	StatedWashS      *float64
 	StatedCureS      *float64
 	Notes            string
+	Claims           bench.Notes
+}
+
+type ResinWeighing struct {
+	ID          string
+	ResinID     string
+	BottleID    *string
+	AtMS        int64
+	MassG       float64
+	VolumeML    float64
+	TempC       *float64
+	TakenBackMS *int64
 }
 
 type Review struct {
@@ -738,6 +750,16 @@ type Specimen struct {
 	FailedBy     string
 	MicroPrinted bool
 	Accident     bool
+}
+
+type SpecimenStage struct {
+	ID          string
+	SpecimenID  string
+	Stage       string
+	AtMS        int64
+	ReworkMin   *float64
+	Note        string
+	TakenBackMS *int64
 }
 
 type StressSeries struct {

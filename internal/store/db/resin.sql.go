@@ -7,10 +7,12 @@ package db
 
 import (
 	"context"
+
+	"ojime/internal/bench"
 )
 
 const resinByID = `-- name: ResinByID :one
-SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes FROM resin WHERE id = ?
+SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims FROM resin WHERE id = ?
 `
 
 func (q *Queries) ResinByID(ctx context.Context, id string) (Resin, error) {
@@ -36,12 +38,13 @@ func (q *Queries) ResinByID(ctx context.Context, id string) (Resin, error) {
 		&i.StatedWashS,
 		&i.StatedCureS,
 		&i.Notes,
+		&i.Claims,
 	)
 	return i, err
 }
 
 const resins = `-- name: Resins :many
-SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes FROM resin ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims FROM resin ORDER BY created_ms, code
 `
 
 func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
@@ -73,6 +76,7 @@ func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
 			&i.StatedWashS,
 			&i.StatedCureS,
 			&i.Notes,
+			&i.Claims,
 		); err != nil {
 			return nil, err
 		}
@@ -89,8 +93,8 @@ func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
 
 const saveResin = `-- name: SaveResin :exec
 INSERT INTO resin (
-  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -108,7 +112,8 @@ ON CONFLICT (id) DO UPDATE SET
   price_tax_included = excluded.price_tax_included,
   stated_wash_s = excluded.stated_wash_s,
   stated_cure_s = excluded.stated_cure_s,
-  notes = excluded.notes
+  notes = excluded.notes,
+  claims = excluded.claims
 `
 
 type SaveResinParams struct {
@@ -131,6 +136,7 @@ type SaveResinParams struct {
 	StatedWashS      *float64
 	StatedCureS      *float64
 	Notes            string
+	Claims           bench.Notes
 }
 
 func (q *Queries) SaveResin(ctx context.Context, arg SaveResinParams) error {
@@ -154,6 +160,7 @@ func (q *Queries) SaveResin(ctx context.Context, arg SaveResinParams) error {
 		arg.StatedWashS,
 		arg.StatedCureS,
 		arg.Notes,
+		arg.Claims,
 	)
 	return err
 }

@@ -1,7 +1,7 @@
 -- name: SaveResin :exec
 INSERT INTO resin (
-  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -19,7 +19,8 @@ ON CONFLICT (id) DO UPDATE SET
   price_tax_included = excluded.price_tax_included,
   stated_wash_s = excluded.stated_wash_s,
   stated_cure_s = excluded.stated_cure_s,
-  notes = excluded.notes;
+  notes = excluded.notes,
+  claims = excluded.claims;
 
 -- name: ResinByID :one
 SELECT * FROM resin WHERE id = ?;

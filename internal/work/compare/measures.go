@@ -56,7 +56,7 @@ func (c *Comparison) measure(sides []side, pairs [][2]int, underTest []string, s
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.ladders, t.checkpoints, t.sizes, t.stresses} {
+	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.rework, t.ladders, t.checkpoints, t.sizes, t.stresses} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -260,7 +260,7 @@ func (s side) byFeature() readings {
 	out, counts := readings{}, s.measured.Counts()
 	asked := task.ByID(s.measured.Features, func(f bench.Feature) string { return f.ID })
 	for i, sheet := range s.sheets {
-		for _, r := range sheet.Readings {
+		for _, r := range sheet.Bare() {
 			if _, wanted := asked[r.FeatureID]; !wanted || !counts[r.SpecimenID] {
 				continue
 			}

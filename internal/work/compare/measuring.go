@@ -45,7 +45,7 @@ func measuringOf(t *store.Tx, sides []side) ([]string, error) {
 		return nil, err
 	}
 	for i, s := range sides {
-		doubtful, all := 0, 0
+		doubtful, all, coated := 0, 0, 0
 		for _, sheet := range s.sheets {
 			for _, r := range sheet.Readings {
 				if r.ValueMM != nil {
@@ -53,6 +53,13 @@ func measuringOf(t *store.Tx, sides []side) ([]string, error) {
 				}
 			}
 			doubtful += len(sheet.Doubtful)
+			coated += len(sheet.Readings) - len(sheet.Bare())
+			for _, line := range sheet.OverDays() {
+				out = append(out, fmt.Sprintf("%s, %s: %s", letter(i), sheet.Run.Code, line))
+			}
+		}
+		if coated > 0 {
+			out = append(out, fmt.Sprintf("%s of %s under varnish, primer or paint left out: a coat adds to sizes.", say.Counted(int64(coated), "reading"), letter(i)))
 		}
 		if doubtful > 0 {
 			out = append(out, fmt.Sprintf("%d of %s of %s were taken while their instrument was out of tolerance by its checks: read them again, or say so.", doubtful, say.Counted(int64(all), "size"), letter(i)))

@@ -201,7 +201,7 @@ func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string
 		}
 	}
 	s.measured.Specimens = append(s.measured.Specimens, sheet.Specimens...)
-	s.measured.Readings = append(s.measured.Readings, sheet.Readings...)
+	s.measured.Readings = append(s.measured.Readings, sheet.Bare()...)
 	return nil
 }
 

@@ -117,7 +117,8 @@ type Score struct {
 // is rated of that print or reference now.
 func (w *Tasks) Rate(ctx context.Context, s Score) ([]bench.Rated, error) {
 	return task.Keep(ctx, w.Base, func(t *store.Tx) ([]bench.Rated, error) {
-		if _, err := t.Sitting(s.SittingID); err != nil {
+		sitting, err := t.Sitting(s.SittingID)
+		if err != nil {
 			return nil, quantity.Errorf("sitting_id", "names no sitting on record: say from where, in which stage and light it is judged (%v)", err)
 		}
 		all, err := AllScales(t)
@@ -140,6 +141,9 @@ func (w *Tasks) Rate(ctx context.Context, s Score) ([]bench.Rated, error) {
 			v.ReferenceID, v.Copy = &sheet.Reference.ID, &specimen.Copy
 		} else {
 			v.SpecimenID = &specimen.ID
+			if why := sheet.GoneBy(specimen.ID, sitting.Stage); why != "" {
+				return nil, quantity.Errorf("stage", "%s; begin a sitting in another stage", why)
+			}
 		}
 		for _, old := range sheet.Ratings {
 			if old.SittingID == s.SittingID && old.Scale == s.Scale && old.Specimen() == specimen.ID {

@@ -67,6 +67,9 @@ func shows(t *store.Tx, p *bench.Photograph, in Taken) error {
 		p.ReferenceID, p.Copy = &sheet.Reference.ID, &specimen.Copy
 	} else {
 		p.SpecimenID = &specimen.ID
+		if why := sheet.GoneBy(specimen.ID, p.Stage); why != "" {
+			return quantity.Errorf("stage", "%s; choose the stage that it is in", why)
+		}
 	}
 	if in.FeatureID == "" {
 		return nil

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/csv"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -135,13 +136,13 @@ func runRows(of published) [][]string {
 // specimenRows lists every specimen with its piece and, row by row, its defects: one row
 // without, so that none is missing.
 func specimenRows(of published) [][]string {
-	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "note",
+	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
 		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "taken_back", "taken_back_why"}}
 	for _, s := range of.sheets {
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		for _, p := range s.Specimens {
 			row := []string{s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
-				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, p.Note}
+				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note}
 			if len(p.Defects) == 0 {
 				out = append(out, append(row, "", "", "", "", "", "", "", "", ""))
 			}
@@ -158,7 +159,7 @@ func specimenRows(of published) [][]string {
 }
 
 func readingRows(of published) [][]string {
-	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "instrument_in_doubt", "counts"}}
+	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "stage", "instrument_in_doubt", "counts"}}
 	for _, s := range slices.Concat(of.sheets, of.references) {
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
@@ -171,7 +172,7 @@ func readingRows(of published) [][]string {
 					counts = "taken back: " + r.TakenBackWhy
 				}
 				out = append(out, []string{s.Run.Code, specimen[r.SpecimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face),
-					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), map[bool]string{true: "yes"}[slices.Contains(s.Doubtful, r.ID)], counts})
+					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), s.StageAt(r.SpecimenID, r.RecordedMS), map[bool]string{true: "yes"}[slices.Contains(s.Doubtful, r.ID)], counts})
 			}
 		}
 		add(s.Readings, "yes")

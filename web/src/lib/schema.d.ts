@@ -892,6 +892,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/coupons/line-scale.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The line scale that plaques are laid on, to be printed at 100 % */
+        get: operations["file-coupons-line-scale.svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/coupons/preview": {
         parameters: {
             query?: never;
@@ -2096,6 +2113,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/resins/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was measured of a resin, and apart from it what its maker says */
+        get: operations["get-resins-id-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/resins/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A volume of a resin on the balance */
+        post: operations["post-resins-id-weighings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/resins/{id}/weighings/{weighing_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a weighing back */
+        post: operations["post-resins-id-weighings-weighing_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews": {
         parameters: {
             query?: never;
@@ -2556,6 +2624,40 @@ export interface paths {
         put?: never;
         /** Say what was tried, or whether it came back */
         post: operations["post-runs-id-remedies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A stage that copies came to, with the minutes of rework */
+        post: operations["post-runs-id-stages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/stages/{stage_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a stage of a copy back */
+        post: operations["post-runs-id-stages-stage_id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3425,6 +3527,15 @@ export interface components {
             note?: string;
             other?: string;
         };
+        Card: {
+            claims: string[];
+            figures: components["schemas"]["ResinFigure"][];
+            missing: components["schemas"]["ResinMissing"][];
+            /** Format: int64 */
+            prints: number;
+            resin: components["schemas"]["Resin"];
+            weighings: components["schemas"]["Weighing"][];
+        };
         CarriedExposure: {
             /** Format: double */
             from_s: number;
@@ -3789,12 +3900,16 @@ export interface components {
             params: components["schemas"]["CouponParams"] | null;
         };
         CouponParams: {
+            /** Format: double */
+            bar_mm?: number;
             calipers: boolean;
             clearances_mm: number[];
             dome: boolean;
             holes_mm: number[];
             /** Format: int64 */
             number: number;
+            /** Format: double */
+            plaque_mm?: number;
             posts_mm: number[];
             ramp: boolean;
             slots_mm: number[];
@@ -6728,6 +6843,7 @@ export interface components {
             references?: components["schemas"]["Reference"][];
             remedies?: components["schemas"]["Remedy"][];
             reminders?: components["schemas"]["Reminder"][];
+            resin_weighings?: components["schemas"]["ResinWeighing"][];
             resins: components["schemas"]["Resin"][];
             review_plans?: components["schemas"]["ReviewPlan"][];
             reviews: components["schemas"]["Review"][];
@@ -6737,6 +6853,7 @@ export interface components {
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
             sittings?: components["schemas"]["Sitting"][];
+            specimen_stages?: components["schemas"]["SpecimenStage"][];
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
             stress_series?: components["schemas"]["StressSeries"][];
@@ -6927,6 +7044,7 @@ export interface components {
             bottle_g?: number | null;
             /** Format: double */
             bottle_ml?: number | null;
+            claims?: string[];
             readonly code?: string;
             colour: string;
             /** Format: int64 */
@@ -6991,6 +7109,13 @@ export interface components {
             problem: string;
             resin: components["schemas"]["Resin"];
         };
+        ResinFigure: {
+            conditions: string;
+            n: string;
+            source: string;
+            value: string;
+            what: string;
+        };
         ResinLayer: {
             /** Format: double */
             ml: number;
@@ -7008,6 +7133,10 @@ export interface components {
             short_ml: number;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        ResinMissing: {
+            how: string;
+            what: string;
+        };
         ResinVat: {
             /** Format: double */
             dead_ml: number;
@@ -7015,6 +7144,21 @@ export interface components {
             fill_ml: number;
             /** Format: double */
             max_ml: number;
+        };
+        ResinWeighing: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            bottle_id?: string | null;
+            readonly id?: string;
+            /** Format: double */
+            mass_g: number;
+            readonly resin_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            /** Format: double */
+            temp_c?: number | null;
+            /** Format: double */
+            volume_ml: number;
         };
         Retirement: {
             /** Format: int64 */
@@ -7270,12 +7414,14 @@ export interface components {
             features: components["schemas"]["Feature"][];
             history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
+            later: string[];
             machine: components["schemas"]["Machine"];
             photographs: components["schemas"]["Pictured"][];
             pieces: components["schemas"]["Piece"][];
             printed: string;
             profile: components["schemas"]["Profile"];
             ratings: components["schemas"]["Rated"][];
+            reached: string[];
             readings: components["schemas"]["Reading"][];
             rerated: components["schemas"]["Rated"][];
             resin: components["schemas"]["Resin"];
@@ -7283,6 +7429,7 @@ export interface components {
             set_aside: string[];
             settings: string;
             specimens: components["schemas"]["Specimen"][];
+            stages: components["schemas"]["SpecimenStage"][];
             stressed: components["schemas"]["Stressed"][];
             took: components["schemas"]["Took"];
         };
@@ -7623,6 +7770,27 @@ export interface components {
         SpecimenPlace: {
             run: string;
             specimen: components["schemas"]["Specimen"];
+        };
+        SpecimenStage: {
+            /** Format: int64 */
+            at_ms: number;
+            id: string;
+            note: string;
+            /** Format: double */
+            rework_min: number | null;
+            specimen_id: string;
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** Format: int64 */
+            taken_back_ms: number | null;
+        };
+        Stage: {
+            note?: string;
+            /** Format: double */
+            rework_min?: number | null;
+            specimen_ids: string[];
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
         };
         StandInBodyBody: {
             faults: string[];
@@ -8223,6 +8391,23 @@ export interface components {
             thickness_mm?: number | null;
             /** Format: double */
             width_mm?: number | null;
+        };
+        Weighing: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            bottle_id?: string | null;
+            /** Format: double */
+            density_g_ml: number;
+            readonly id?: string;
+            /** Format: double */
+            mass_g: number;
+            readonly resin_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            /** Format: double */
+            temp_c?: number | null;
+            /** Format: double */
+            volume_ml: number;
         };
         Why: {
             /** Format: int64 */
@@ -10467,6 +10652,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-coupons-line-scale.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -13258,6 +13474,104 @@ export interface operations {
             };
         };
     };
+    "get-resins-id-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-resins-id-weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResinWeighing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-resins-id-weighings-weighing_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                weighing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews": {
         parameters: {
             query?: never;
@@ -14380,6 +14694,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Stage"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-stages-stage_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                stage_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
                 };
             };
             /** @description Error */

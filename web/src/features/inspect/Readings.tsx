@@ -9,6 +9,7 @@ import { Eye } from './Eye'
 import { readOf, type InHand } from './inHand'
 import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
+import { Stages } from './Stages'
 import { StressTests } from './StressTests'
 import { Summary } from './Summary'
 
@@ -148,6 +149,9 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             features={features.filter((f) => f.kind !== 'dimension')}
           />
           <Photographs sheet={sheet} specimen={specimen} />
+          {of === 'plate' && (
+            <Stages key={`stages-${specimen.id}-${sheet.stages.length}`} sheet={sheet} specimen={specimen} />
+          )}
           <StressTests
             stressed={sheet.stressed.filter((s) => s.specimen_id === specimen.id)}
             code={specimen.code ?? ''}

@@ -10,6 +10,13 @@ export function Summary({ sheet, of = 'plate' }: { sheet: InHand; of?: string })
     <section className="sheet grid gap-4" aria-label={`Summary of the ${of}`}>
       <h2>The {of} so far</h2>
       {sheet.set_aside.length > 0 && <p>Set aside, counted under failures: {sheet.set_aside.join(', ')}.</p>}
+      {sheet.later.length > 0 && (
+        <ul className="grid gap-1" aria-label="Sizes over days">
+          {sheet.later.map((line) => (
+            <li key={line}>{line} ◇</li>
+          ))}
+        </ul>
+      )}
       {d && (
         <>
           <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">

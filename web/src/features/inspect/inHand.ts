@@ -26,6 +26,9 @@ export interface InHand {
   rerated: Schemas['Rated'][]
   photographs: Schemas['Pictured'][]
   stressed: Schemas['Stressed'][]
+  stages: Schemas['SpecimenStage'][]
+  reached: string[]
+  later: string[]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
@@ -58,6 +61,9 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     pieces: [s.piece],
     set_aside: [],
     stressed: [],
+    stages: [],
+    reached: [],
+    later: [],
     keep: (readings, confirmed) =>
       answer(
         api.POST('/api/v1/references/{id}/readings', {

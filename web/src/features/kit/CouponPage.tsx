@@ -1,7 +1,8 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { useNavigate } from 'react-router'
-import { CheckField, TextField } from '../../components/Field'
+import { CheckField, NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -26,7 +27,8 @@ const parts = [
   { key: 'dome', label: 'Dome, for stepping' },
 ] as const
 
-type Values = Record<(typeof ladders)[number]['key'] | 'name', string> & Record<(typeof parts)[number]['key'], boolean>
+type Values = Record<(typeof ladders)[number]['key'] | 'name' | 'what' | 'thickness_mm', string> &
+  Record<(typeof parts)[number]['key'], boolean>
 
 const typed = (sizes: number[] | null) => (sizes ?? []).join(' ')
 const sizes = (text: string) =>
@@ -55,6 +57,8 @@ export default function CouponPage() {
 function CouponForm({ usual }: { usual: Params }) {
   const navigate = useNavigate()
   const form = useDraftForm<Values>('draft-coupon', {
+    what: 'coupon',
+    thickness_mm: '4',
     name: 'Step coupon',
     posts_mm: typed(usual.posts_mm),
     walls_mm: typed(usual.walls_mm),
@@ -69,6 +73,10 @@ function CouponForm({ usual }: { usual: Params }) {
   })
   const v = useWatch({ control: form.control }) as Values
   const params = paramsOf(v)
+  const { getValues, setValue } = form
+  useEffect(() => {
+    if (Object.values(usualNames).includes(getValues('name'))) setValue('name', usualNames[v.what] ?? '')
+  }, [v.what, getValues, setValue])
   const preview = useQuery({
     queryKey: ['coupon', params],
     placeholderData: keepPreviousData,
@@ -90,25 +98,24 @@ function CouponForm({ usual }: { usual: Params }) {
         onSubmit={form.handleSubmit((v) => keep.mutate(v))}
       >
         <div className="sheet grid gap-3">
-          <TextField name="name" label="Name" />
-          <h2>Ladders, in mm</h2>
-          <p className="text-sm text-soft">Sizes rise from left to right; leave a ladder empty to do without it.</p>
           <div className="grid gap-3 sm:grid-cols-2">
-            {ladders.map((l) => (
-              <TextField key={l.key} name={l.key} label={l.label} hint={l.hint} />
-            ))}
+            <SelectField
+              name="what"
+              label="What is made"
+              options={[
+                { value: 'coupon', label: 'a coupon of ladders and sizes' },
+                { value: 'bar', label: 'a bar, to be bent: stiffness' },
+                { value: 'plaque', label: 'a plaque, to be looked through: clarity' },
+              ]}
+            />
+            <TextField name="name" label="Name" />
           </div>
-          <h2>For calipers and eyes</h2>
-          <div className="grid sm:grid-cols-2">
-            {parts.map((p) => (
-              <CheckField key={p.key} name={p.key} label={p.label} />
-            ))}
-          </div>
+          {v.what === 'coupon' ? <Carries /> : <Alone what={v.what} />}
           {preview.isError && <Complaint>{preview.error.message}</Complaint>}
           {keep.isError && <Complaint>{keep.error.message}</Complaint>}
           <div>
             <button className="button button-main" disabled={keep.isPending}>
-              Keep this coupon
+              Keep this {v.what}
             </button>
           </div>
         </div>
@@ -118,7 +125,58 @@ function CouponForm({ usual }: { usual: Params }) {
   )
 }
 
-const paramsOf = (v: Values): Params => ({
+/** A bar or a plaque: nothing but its thickness is chosen. */
+const Alone = ({ what }: { what: string }) => (
+  <>
+    <NumberField name="thickness_mm" label="Thickness" unit="mm" />
+    {what === 'bar' ? (
+      <p className="text-soft">
+        80 mm long and 10 mm wide; print it flat, several of each print, and bend it on two supports.
+      </p>
+    ) : (
+      <p className="text-soft">
+        30 mm square. It is laid on a printed scale of lines:{' '}
+        <a href="/api/v1/coupons/line-scale.svg" download>
+          the line scale, SVG
+        </a>
+        , to be printed at 100 %.
+      </p>
+    )}
+  </>
+)
+
+const Carries = () => (
+  <>
+    <h2>Ladders, in mm</h2>
+    <p className="text-sm text-soft">Sizes rise from left to right; leave a ladder empty to do without it.</p>
+    <div className="grid gap-3 sm:grid-cols-2">
+      {ladders.map((l) => (
+        <TextField key={l.key} name={l.key} label={l.label} hint={l.hint} />
+      ))}
+    </div>
+    <h2>For calipers and eyes</h2>
+    <div className="grid sm:grid-cols-2">
+      {parts.map((p) => (
+        <CheckField key={p.key} name={p.key} label={p.label} />
+      ))}
+    </div>
+  </>
+)
+
+const usualNames: Record<string, string> = { coupon: 'Step coupon', bar: 'Bar for bending', plaque: 'Plaque' }
+
+const nothing = {
+  ...{ number: 0, posts_mm: [], walls_mm: [], slots_mm: [], holes_mm: [], strokes_mm: [], clearances_mm: [] },
+  ...{ calipers: false, staircase: false, ramp: false, dome: false },
+}
+
+function paramsOf(v: Values): Params {
+  if (v.what === 'bar') return { ...nothing, bar_mm: n(v.thickness_mm) }
+  if (v.what === 'plaque') return { ...nothing, plaque_mm: n(v.thickness_mm) }
+  return carried(v)
+}
+
+const carried = (v: Values): Params => ({
   number: 1,
   posts_mm: sizes(v.posts_mm),
   walls_mm: sizes(v.walls_mm),

@@ -11,6 +11,7 @@ import { seconds, spelled } from '../../lib/duration'
 import { n, t } from '../../lib/input'
 import { useResins } from '../../lib/queries'
 import { Bottles } from './Bottles'
+import { ResinCard } from './ResinCard'
 
 type Values = Record<string, string | boolean>
 
@@ -24,10 +25,11 @@ export default function ResinPage() {
         return (
           <Page
             title={resin ? resin.name : 'A new resin'}
-            about="As it is sold: a bottle by volume, or by mass and density."
+            about={resin ? undefined : 'As it is sold: a bottle by volume, or by mass and density.'}
           >
-            <ResinForm key={resin ? `${resin.id}-${resin.version}` : 'new'} resin={resin} />
+            {resin?.id && <ResinCard id={resin.id} />}
             {resin?.id && <Bottles resinID={resin.id} />}
+            <ResinForm key={resin ? `${resin.id}-${resin.version}` : 'new'} resin={resin} />
           </Page>
         )
       }}
@@ -55,6 +57,7 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
       stated_wash_s: spelled(resin?.stated_wash_s),
       stated_cure_s: spelled(resin?.stated_cure_s),
       notes: resin?.notes ?? '',
+      claims: (resin?.claims ?? []).join('\n'),
     },
     resin?.version,
   )
@@ -78,6 +81,10 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
         stated_wash_s: seconds(v.stated_wash_s),
         stated_cure_s: seconds(v.stated_cure_s),
         notes: v.notes ?? '',
+        claims: (v.claims ?? '')
+          .split('\n')
+          .map((line) => line.trim())
+          .filter(Boolean),
       }
       return answer(
         resin?.id
@@ -121,6 +128,11 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
             <DurationField name="stated_cure_s" label="Cure, as the label says" optional />
           </div>
           <TextArea name="notes" label="Notes" />
+          <TextArea
+            name="claims"
+            label="What its maker says"
+            hint="A claim a line, such as: withstands falls from a table."
+          />
           {save.isError && <Complaint>{save.error.message}</Complaint>}
           <div>
             <button className="button button-main" disabled={save.isPending}>
