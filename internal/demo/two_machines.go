@@ -40,7 +40,7 @@ func (d *scene) twoMachines() error {
 	}
 	for _, step := range []func() error{
 		func() error { return d.sittings(d.ofBoth, milled, "raw") }, func() error { return d.photographed(d.ofBoth, milled, "raw") },
-		func() error { return d.primed(d.ofBoth) },
+		func() error { return d.formed(d.ofBoth) }, func() error { return d.primed(d.ofBoth) },
 		func() error { return d.sittings(d.ofBoth, milled, "primed") }, func() error { return d.photographed(d.ofBoth, milled, "primed") },
 		func() error { return d.letFall(d.ofBoth) }, d.barsBent,
 	} {

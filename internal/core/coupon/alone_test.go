@@ -25,8 +25,8 @@ func TestABarAndAPlaqueStandAlone(t *testing.T) {
 			t.Fatal(err)
 		}
 		m := mesh.Measure(&mesh.Mesh{Triangles: made.Triangles})
-		if made.SizeMM != c.size || m.OpenEdges != 0 || math.Abs(m.VolumeML-c.ml) > 1e-6 {
-			t.Errorf("%+v: %v, %d open edges, %v ml", c.params, made.SizeMM, m.OpenEdges, m.VolumeML)
+		if made.SizeMM != c.size || m.OpenEdges != 0 || math.Abs(m.SignedVolumeML-c.ml) > 1e-6 {
+			t.Errorf("%+v: %v, %d open edges, %v ml", c.params, made.SizeMM, m.OpenEdges, m.SignedVolumeML)
 		}
 		got := ""
 		for _, f := range made.Features {

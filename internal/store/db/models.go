@@ -181,6 +181,32 @@ type Feature struct {
 	Shape     string
 }
 
+type Form struct {
+	ID        string
+	PieceID   string
+	CreatedMS int64
+	Kind      string
+	Name      string
+	Place     string
+	Nominal   *float64
+	RungsMM   bench.Sizes
+	RetiredMS *int64
+}
+
+type FormReading struct {
+	ID           string
+	SpecimenID   string
+	FormID       string
+	InstrumentID *string
+	RecordedMS   int64
+	Measured     bench.Sizes
+	Rungs        bench.FitRungs
+	State        string
+	Mate         string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type GaugeReading struct {
 	ID          string
 	StudyID     string

@@ -56,7 +56,7 @@ func (c *Comparison) measure(sides []side, pairs [][2]int, underTest []string, s
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.rework, t.ladders, t.checkpoints, t.sizes, t.stresses} {
+	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.rework, t.ladders, t.checkpoints, t.sizes, t.forms, t.stresses} {
 		if err := step(); err != nil {
 			return err
 		}

@@ -36,6 +36,7 @@ type Lookup struct {
 	Profile  func(string) (bench.Profile, error)
 	Piece    func(string) (bench.Piece, error)
 	Features func(string) ([]bench.Feature, error)
+	Forms    func(string) ([]bench.Form, error)
 	History  func(machineID string) (machine.History, error)
 	// Doubts are the times in which an instrument cannot be relied on.
 	Doubts func(instrumentID string) ([]metrology.Doubt, error)
@@ -43,6 +44,6 @@ type Lookup struct {
 
 // NewLookup makes one for a transaction.
 func NewLookup(t *store.Tx) Lookup {
-	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece),
+	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece), task.Memoise(t.FormsOfPiece),
 		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }), doubtsOf(t)}
 }

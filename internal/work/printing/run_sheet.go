@@ -3,12 +3,10 @@ package printing
 import (
 	"context"
 	"fmt"
-	"math"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/metrology"
-	"ojime/internal/core/viewing"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 )
@@ -39,6 +37,12 @@ type RunSheet struct {
 	Rerated []bench.Rated `json:"rerated"`
 	// Photographs are of its copies, with what was measured on them, the first first.
 	Photographs []bench.Pictured `json:"photographs"`
+	// Forms are what is measured of its pieces beyond single sizes, FormReadings what was read,
+	// also what was taken back.
+	Forms        []bench.Form        `json:"forms"`
+	FormReadings []bench.FormReading `json:"form_readings"`
+	// FormWords are what each of those comes to.
+	FormWords []string `json:"form_words"`
 	// Stages are those that its copies came to, also those taken back, Reached the stage that
 	// each copy is in, in the order of the copies.
 	Stages  []bench.SpecimenStage `json:"stages"`
@@ -129,6 +133,10 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
+	formReadings, err := r.t.FormReadingsOfRuns(ids)
+	if err != nil {
+		return err
+	}
 	stages, err := r.t.StagesOfRuns(ids)
 	if err != nil {
 		return err
@@ -141,7 +149,7 @@ func (r *Reader) read(ids []string) error {
 			}
 			continue
 		}
-		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id]}
+		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
 		s.besides()
 		s.Readings, s.Corrected = counting(readings[id])
 		if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
@@ -162,71 +170,6 @@ func (r *Reader) read(ids []string) error {
 		r.known[id] = s
 	}
 	return nil
-}
-
-// besides makes lists of what may not be there, and says in which stage each copy is.
-func (s *RunSheet) besides() {
-	if s.Stressed == nil {
-		s.Stressed = []bench.Stressed{}
-	}
-	if s.Stages == nil {
-		s.Stages = []bench.SpecimenStage{}
-	}
-	s.Reached = make([]string, len(s.Specimens))
-	for i, p := range s.Specimens {
-		s.Reached[i] = s.StageAt(p.ID, math.MaxInt64)
-	}
-}
-
-// StageAt is the stage that the surface of a copy was in at an instant, UTC ms.
-func (s RunSheet) StageAt(specimenID string, atMS int64) string {
-	return viewing.StageAt(bench.ReachedBy(s.Run, s.Stages, specimenID), atMS)
-}
-
-// GoneBy is why a copy cannot be seen in a stage any more; empty where it can.
-func (s RunSheet) GoneBy(specimenID, stage string) string {
-	now := s.StageAt(specimenID, math.MaxInt64)
-	if !viewing.Gone(now, stage) {
-		return ""
-	}
-	for _, p := range s.Specimens {
-		if p.ID == specimenID {
-			return fmt.Sprintf("is %s, and %s is %s now: nothing of what lay below can be seen", stage, p.Code, now)
-		}
-	}
-	return ""
-}
-
-// Bare are the readings that count and were taken before varnish, primer or paint: a coat
-// adds to sizes and hides what lies below.
-func (s RunSheet) Bare() []bench.Reading {
-	if len(s.Stages) == 0 {
-		return s.Readings
-	}
-	out := make([]bench.Reading, 0, len(s.Readings))
-	for _, r := range s.Readings {
-		if !viewing.Coated(s.StageAt(r.SpecimenID, r.RecordedMS)) {
-			out = append(out, r)
-		}
-	}
-	return out
-}
-
-// OverDays says of each size that was read on several days how it changed.
-func (s RunSheet) OverDays() []string {
-	out := []string{}
-	dated := map[string][]metrology.DatedReading{}
-	for _, r := range s.Bare() {
-		if r.ValueMM != nil {
-			dated[r.FeatureID] = append(dated[r.FeatureID], metrology.DatedReading{Copy: r.SpecimenID, AtMS: r.RecordedMS, ValueMM: *r.ValueMM})
-		}
-	}
-	for _, f := range s.Features {
-		for _, l := range metrology.OverDays(dated[f.ID]) {
-			out = append(out, l.Words(f.Name))
-		}
-	}
-	return out
 }
 
 // rated puts ratings with their sittings, those that count and the rest.
@@ -313,7 +256,7 @@ func (s *RunSheet) readKit(lookup kit.Lookup) (err error) {
 // readPieces reads every piece on the plate, in the order of its specimens, and what
 // can be measured on each.
 func (s *RunSheet) readPieces(lookup kit.Lookup) error {
-	s.Pieces, s.Features = []bench.Piece{}, []bench.Feature{}
+	s.Pieces, s.Features, s.Forms = []bench.Piece{}, []bench.Feature{}, []bench.Form{}
 	tallies, names := bench.TallyOf(s.Specimens), map[string]string{}
 	for _, t := range tallies {
 		piece, err := lookup.Piece(t.PieceID)
@@ -331,6 +274,11 @@ func (s *RunSheet) readPieces(lookup kit.Lookup) error {
 			return err
 		}
 		s.Features = append(s.Features, features...)
+		forms, err := lookup.Forms(p.ID)
+		if err != nil {
+			return err
+		}
+		s.Forms = append(s.Forms, forms...)
 	}
 	return nil
 }
@@ -346,7 +294,7 @@ func (s *RunSheet) Evaluate(t *store.Tx) error {
 		return err
 	}
 	s.Ladders, err = in.Ladders(s.Machine)
-	s.Later = s.OverDays()
+	s.Later, s.FormWords = s.OverDays(), s.formWords()
 	s.SetAside = []string{}
 	for _, p := range s.Specimens {
 		if p.SetAside() {

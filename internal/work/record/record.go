@@ -56,6 +56,9 @@ type Record struct {
 	// Photographs are of specimens and references, PhotoMeasures what was measured on them.
 	Photographs   []bench.Photograph   `json:"photographs" required:"false"`
 	PhotoMeasures []bench.PhotoMeasure `json:"photo_measures" required:"false"`
+	// Forms are what is measured of pieces beyond single sizes, FormReadings what was read.
+	Forms        []bench.Form        `json:"forms" required:"false"`
+	FormReadings []bench.FormReading `json:"form_readings" required:"false"`
 	// Stages are those that specimens came to, ResinWeighings volumes of resins on the balance.
 	Stages         []bench.SpecimenStage `json:"specimen_stages" required:"false"`
 	ResinWeighings []bench.ResinWeighing `json:"resin_weighings" required:"false"`
@@ -169,7 +172,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
 		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Photographs, t.SavePhotograph), each(r.PhotoMeasures, t.SavePhotoMeasure),
-		each(r.Stages, t.SaveSpecimenStage), each(r.ResinWeighings, t.SaveResinWeighing), each(r.StressSeries, t.SaveStressSeries), each(r.StressSpecimens, t.SaveStressSpecimen), each(r.StressTests, t.SaveStressTest), each(r.Amendments, t.SaveAmendment),
+		each(r.Forms, t.SaveForm), each(r.FormReadings, t.SaveFormReading), each(r.Stages, t.SaveSpecimenStage), each(r.ResinWeighings, t.SaveResinWeighing), each(r.StressSeries, t.SaveStressSeries), each(r.StressSpecimens, t.SaveStressSpecimen), each(r.StressTests, t.SaveStressTest), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

@@ -1080,6 +1080,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/form-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kinds of form, and what each reading asks */
+        get: operations["get-form-kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gauge-studies/{id}": {
         parameters: {
             query?: never;
@@ -1589,6 +1606,41 @@ export interface paths {
         /** Say what is measured on a piece */
         put: operations["put-pieces-id-features"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is measured of a piece beyond single sizes */
+        get: operations["get-pieces-id-forms"];
+        put?: never;
+        /** Measure a form of a piece from now on */
+        post: operations["post-pieces-id-forms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/forms/{form_id}/retiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure a form no more */
+        post: operations["post-pieces-id-forms-form_id-retiring"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2505,6 +2557,40 @@ export interface paths {
         put?: never;
         /** Say what happens to a print */
         post: operations["post-runs-id-events"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/form-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One reading of a form of a copy */
+        post: operations["post-runs-id-form-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/form-readings/{reading_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading of a form back with its reason */
+        post: operations["post-runs-id-form-readings-reading_id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4873,12 +4959,46 @@ export interface components {
             /** Format: double */
             scale_pct: number;
         };
+        Form: {
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "round" | "angle" | "warp" | "foot" | "fit" | "thread";
+            name: string;
+            /** Format: double */
+            nominal?: number | null;
+            readonly piece_id?: string;
+            place?: string;
+            /** Format: int64 */
+            readonly retired_ms?: number | null;
+            rungs_mm?: number[];
+        };
+        FormBackBody: {
+            why: string;
+        };
         FormFile: {
             ContentType: string;
             Filename: string;
             IsSet: boolean;
             /** Format: int64 */
             Size: number;
+        };
+        FormReading: {
+            form_id: string;
+            readonly id?: string;
+            instrument_id?: string | null;
+            mate?: string;
+            measured?: number[];
+            /** Format: int64 */
+            readonly recorded_ms?: number;
+            rungs?: components["schemas"]["MetrologyFitRung"][];
+            specimen_id: string;
+            /** @enum {string} */
+            state?: "" | "no" | "binds" | "goes";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
         };
         GaugeReading: {
             /** Format: int64 */
@@ -5589,6 +5709,20 @@ export interface components {
             sd_mm: number | null;
             /** Format: double */
             u_mm: number;
+        };
+        MetrologyFitRung: {
+            /** @enum {string} */
+            outcome: "no" | "tight" | "holds" | "loose";
+            /** Format: double */
+            rung_mm: number;
+        };
+        MetrologyFormKind: {
+            asks: string[];
+            figure: string;
+            key: string;
+            mates: boolean;
+            name: string;
+            unit: string;
         };
         MetrologyGaugeInput: {
             values: number[][][];
@@ -6779,6 +6913,11 @@ export interface components {
             /** Format: double */
             value_mm?: number | null;
         };
+        ReadingForm: {
+            /** @description kept though its values are far apart */
+            confirmed?: boolean;
+            reading: components["schemas"]["FormReading"];
+        };
         ReadingTable: {
             confirmed?: boolean;
             instrument_id?: string;
@@ -6815,7 +6954,9 @@ export interface components {
             devices?: components["schemas"]["Device"][];
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
+            form_readings?: components["schemas"]["FormReading"][];
             format: string;
+            forms?: components["schemas"]["Form"][];
             gauge_readings?: components["schemas"]["GaugeReading"][];
             gauge_studies?: components["schemas"]["GaugeStudy"][];
             instrument_checks?: components["schemas"]["InstrumentCheck"][];
@@ -7412,6 +7553,9 @@ export interface components {
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             doubtful: string[];
             features: components["schemas"]["Feature"][];
+            form_readings: components["schemas"]["FormReading"][];
+            form_words: string[];
+            forms: components["schemas"]["Form"][];
             history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
             later: string[];
@@ -11041,6 +11185,35 @@ export interface operations {
             };
         };
     };
+    "get-form-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MetrologyFormKind"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-gauge-studies-id": {
         parameters: {
             query?: never;
@@ -12217,6 +12390,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-pieces-id-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Form"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-pieces-id-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Form"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Form"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-pieces-id-forms-form_id-retiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                form_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Form"][];
                 };
             };
             /** @description Error */
@@ -14071,7 +14342,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms";
             };
             cookie?: never;
         };
@@ -14452,6 +14723,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-form-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-form-readings-reading_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
                 };
             };
             /** @description Error */

@@ -31,7 +31,17 @@ const touches: Record<string, readonly string[]> = {
 }
 
 /** Queries that no change of the record alters: they compute from what was typed, or never change. */
-const untouched = ['symptoms', 'factors', 'pitch', 'price', 'layers', 'coupon', 'prediction', 'stress kinds']
+const untouched = [
+  'symptoms',
+  'factors',
+  'pitch',
+  'price',
+  'layers',
+  'coupon',
+  'prediction',
+  'stress kinds',
+  'form kinds',
+]
 
 /** Has what a page shows read anew where a change of these kinds of entry may have altered it. */
 export function refresh(client: QueryClient, kinds: readonly string[]) {

@@ -6,6 +6,7 @@ import { useInstruments } from '../../lib/queries'
 import { keepWay, keptWay, nextCopy, type Way } from './advance'
 import { Caliper, type Last } from './Caliper'
 import { Eye } from './Eye'
+import { FormReadings } from './FormReadings'
 import { readOf, type InHand } from './inHand'
 import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
@@ -148,6 +149,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             specimen={specimen}
             features={features.filter((f) => f.kind !== 'dimension')}
           />
+          <FormReadings sheet={sheet} specimen={specimen} instrument={tool} />
           <Photographs sheet={sheet} specimen={specimen} />
           {of === 'plate' && (
             <Stages key={`stages-${specimen.id}-${sheet.stages.length}`} sheet={sheet} specimen={specimen} />

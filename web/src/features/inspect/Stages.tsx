@@ -51,7 +51,7 @@ export function Stages({ sheet, specimen }: { sheet: InHand; specimen: Schemas['
       <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
         <FormProvider {...form}>
           <form
-            className="grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-4"
+            className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-4"
             aria-label="The next stage"
             onSubmit={form.handleSubmit((v) => save.mutate(v))}
           >

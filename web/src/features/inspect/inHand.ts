@@ -29,6 +29,9 @@ export interface InHand {
   stages: Schemas['SpecimenStage'][]
   reached: string[]
   later: string[]
+  forms: Schemas['Form'][]
+  form_readings: Schemas['FormReading'][]
+  form_words: string[]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
@@ -64,6 +67,9 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     stages: [],
     reached: [],
     later: [],
+    forms: [],
+    form_readings: [],
+    form_words: [],
     keep: (readings, confirmed) =>
       answer(
         api.POST('/api/v1/references/{id}/readings', {

@@ -14,6 +14,7 @@ import { n, t } from '../../lib/input'
 import { usePieces } from '../../lib/queries'
 import { AllowanceForm } from './AllowanceForm'
 import { Difficulty } from './Difficulty'
+import { Forms } from './Forms'
 import { SlicePanel } from './SlicePanel'
 import { choices, type Kind } from '../../lib/choices'
 
@@ -93,6 +94,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
         {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
       </section>
       <FeatureForm pieceID={p.id ?? ''} card={card} />
+      <Forms pieceID={p.id ?? ''} />
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
       <VisibleDetail piece={p.id} />

@@ -1,0 +1,96 @@
+package printing
+
+import (
+	"fmt"
+	"math"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/metrology"
+	"ojime/internal/core/quantity"
+	"ojime/internal/core/viewing"
+)
+
+// besides makes lists of what may not be there, and says in which stage each copy is.
+func (s *RunSheet) besides() {
+	if s.Stressed == nil {
+		s.Stressed = []bench.Stressed{}
+	}
+	if s.Stages == nil {
+		s.Stages = []bench.SpecimenStage{}
+	}
+	if s.FormReadings == nil {
+		s.FormReadings = []bench.FormReading{}
+	}
+	s.Reached = make([]string, len(s.Specimens))
+	for i, p := range s.Specimens {
+		s.Reached[i] = s.StageAt(p.ID, math.MaxInt64)
+	}
+}
+
+// StageAt is the stage that the surface of a copy was in at an instant, UTC ms.
+func (s RunSheet) StageAt(specimenID string, atMS int64) string {
+	return viewing.StageAt(bench.ReachedBy(s.Run, s.Stages, specimenID), atMS)
+}
+
+// GoneBy is why a copy cannot be seen in a stage any more; empty where it can.
+func (s RunSheet) GoneBy(specimenID, stage string) string {
+	now := s.StageAt(specimenID, math.MaxInt64)
+	if !viewing.Gone(now, stage) {
+		return ""
+	}
+	for _, p := range s.Specimens {
+		if p.ID == specimenID {
+			return fmt.Sprintf("is %s, and %s is %s now: nothing of what lay below can be seen", stage, p.Code, now)
+		}
+	}
+	return ""
+}
+
+func (s RunSheet) formWords() []string {
+	out := make([]string, len(s.FormReadings))
+	for i, r := range s.FormReadings {
+		for _, f := range s.Forms {
+			if f.ID == r.FormID {
+				out[i] = r.Read().Words(f.Kind, quantity.Or(f.Nominal, 0))
+			}
+		}
+	}
+	return out
+}
+
+// IsCoated reports that a copy was varnished, primed or painted at an instant.
+func (s RunSheet) IsCoated(specimenID string, atMS int64) bool {
+	return len(s.Stages) > 0 && viewing.Coated(s.StageAt(specimenID, atMS))
+}
+
+// Bare are the readings that count and were taken before varnish, primer or paint: a coat
+// adds to sizes and hides what lies below.
+func (s RunSheet) Bare() []bench.Reading {
+	if len(s.Stages) == 0 {
+		return s.Readings
+	}
+	out := make([]bench.Reading, 0, len(s.Readings))
+	for _, r := range s.Readings {
+		if !s.IsCoated(r.SpecimenID, r.RecordedMS) {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// OverDays says of each size that was read on several days how it changed.
+func (s RunSheet) OverDays() []string {
+	out := []string{}
+	dated := map[string][]metrology.DatedReading{}
+	for _, r := range s.Bare() {
+		if r.ValueMM != nil {
+			dated[r.FeatureID] = append(dated[r.FeatureID], metrology.DatedReading{Copy: r.SpecimenID, AtMS: r.RecordedMS, ValueMM: *r.ValueMM})
+		}
+	}
+	for _, f := range s.Features {
+		for _, l := range metrology.OverDays(dated[f.ID]) {
+			out = append(out, l.Words(f.Name))
+		}
+	}
+	return out
+}

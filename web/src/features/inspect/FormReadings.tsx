@@ -1,0 +1,246 @@
+import { useMutation } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { Complaint } from '../../components/Page'
+import { answer, api, ProblemError, type Schemas } from '../../lib/api'
+import { figure } from '../../lib/format'
+import { useFormKinds } from '../../lib/forms'
+import { n } from '../../lib/input'
+import type { InHand } from './inHand'
+
+interface Props {
+  sheet: InHand
+  specimen: Schemas['Specimen']
+  instrument: string
+}
+
+/** Roundness, angles, warp, feet, fits and threads of the copy in hand. */
+export function FormReadings({ sheet, specimen, instrument }: Props) {
+  const kinds = useFormKinds()
+  const forms = sheet.forms.filter((f) => f.retired_ms == null && f.piece_id === specimen.piece_id)
+  if (forms.length === 0 || !kinds.data) return null
+  return (
+    <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-4" aria-label={`Forms of ${specimen.code}`}>
+      <h2>Form, fits and threads of {specimen.code}</h2>
+      {forms.map((f) => (
+        <Reading
+          key={`${specimen.id}-${f.id}`}
+          sheet={sheet}
+          specimen={specimen}
+          instrument={instrument}
+          form={f}
+          kind={kinds.data.find((k) => k.key === f.kind)!}
+        />
+      ))}
+    </section>
+  )
+}
+
+type Outcome = NonNullable<Schemas['FormReading']['rungs']>[number]['outcome']
+const outcomes: Outcome[] = ['no', 'tight', 'holds', 'loose']
+const states = ['no', 'binds', 'goes'] as const
+
+function Reading({
+  sheet,
+  specimen,
+  instrument,
+  form,
+  kind,
+}: Props & { form: Schemas['Form']; kind: Schemas['MetrologyFormKind'] }) {
+  const asks = kind.asks ?? []
+  const [typed, setTyped] = useState<string[]>(asks.map(() => ''))
+  const [rungs, setRungs] = useState<Record<number, Outcome>>({})
+  const [mate, setMate] = useState(() => sessionStorage.getItem(`mate-${form.id}`) ?? '')
+  const keep = useMutation({
+    mutationFn: ({ state = '', confirmed = false }: { state?: '' | (typeof states)[number]; confirmed?: boolean }) => {
+      sessionStorage.setItem(`mate-${form.id}`, mate)
+      return answer(
+        api.POST('/api/v1/runs/{id}/form-readings', {
+          params: { path: { id: sheet.id } },
+          body: {
+            confirmed,
+            reading: {
+              specimen_id: specimen.id ?? '',
+              form_id: form.id ?? '',
+              instrument_id: asks.length > 0 && kind.unit === 'mm' && instrument ? instrument : null,
+              measured: typed.map(n),
+              rungs: Object.entries(rungs).map(([mm, outcome]) => ({ rung_mm: Number(mm), outcome })),
+              state,
+              mate: kind.mates ? mate : '',
+            },
+          },
+        }),
+      )
+    },
+    onSuccess: () => {
+      setTyped(asks.map(() => ''))
+      setRungs({})
+    },
+  })
+  const questioned = keep.error instanceof ProblemError && keep.error.problem.type === 'urn:ojime:questioned'
+  const submit = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const boxes = [...e.currentTarget.querySelectorAll<HTMLInputElement>('input[data-unit]')]
+    const empty = boxes.find((b) => b.value.trim() === '')
+    if (empty) empty.focus()
+    else if (!keep.isPending) keep.mutate({ confirmed: questioned })
+  }
+  return (
+    <form className="grid gap-2" aria-label={`${form.name} of ${specimen.code}`} onSubmit={submit}>
+      <p className="font-semibold">
+        {form.name}
+        <span className="font-normal text-soft">
+          , {kind.name.toLowerCase()}
+          {form.place && `, ${form.place}`}
+          {form.nominal != null && `, should be ${figure(form.nominal)}°`}
+        </span>
+      </p>
+      {kind.mates && (
+        <label className="max-w-md text-sm font-semibold">
+          Tried with
+          <input
+            className="input font-normal"
+            autoComplete="off"
+            placeholder={form.kind === 'thread' ? 'nut M3 of steel' : 'peg of S-014-02'}
+            value={mate}
+            onChange={(e) => setMate(e.target.value)}
+          />
+        </label>
+      )}
+      {asks.length > 0 && (
+        <div className="flex flex-wrap items-end gap-3">
+          {asks.map((ask, i) => (
+            <label key={ask} className="text-sm font-semibold">
+              {ask} <span className="num font-normal text-soft">{kind.unit}</span>
+              <input
+                className="input num w-32 font-normal"
+                inputMode="decimal"
+                autoComplete="off"
+                data-unit={kind.unit}
+                value={typed[i]}
+                onChange={(e) => {
+                  setTyped(typed.map((old, j) => (j === i ? e.target.value : old)))
+                  keep.reset()
+                }}
+              />
+            </label>
+          ))}
+          <button className="button">Keep</button>
+        </div>
+      )}
+      {form.kind === 'fit' && (
+        <div className="grid gap-1">
+          {(form.rungs_mm ?? []).map((mm) => (
+            <fieldset key={mm} className="flex flex-wrap items-center gap-2">
+              <legend className="num float-left w-24">{figure(mm)} mm</legend>
+              {outcomes.map((o) => (
+                <button
+                  key={o}
+                  type="button"
+                  className={`button ${rungs[mm] === o ? 'button-main' : ''}`}
+                  aria-label={`${form.name} ${figure(mm)} mm: ${o === 'no' ? 'does not go' : o}`}
+                  aria-pressed={rungs[mm] === o}
+                  onClick={() => setRungs({ ...rungs, [mm]: o })}
+                >
+                  {o === 'no' ? 'does not go' : o}
+                </button>
+              ))}
+            </fieldset>
+          ))}
+          <div>
+            <button
+              type="button"
+              className="button"
+              disabled={Object.keys(rungs).length === 0}
+              onClick={() => keep.mutate({})}
+            >
+              Keep this fit
+            </button>
+          </div>
+        </div>
+      )}
+      {form.kind === 'thread' && (
+        <div className="flex flex-wrap gap-2">
+          {states.map((state) => (
+            <button
+              key={state}
+              type="button"
+              className="button"
+              disabled={keep.isPending}
+              onClick={() => keep.mutate({ state })}
+            >
+              {state === 'no' ? 'does not go' : state}
+            </button>
+          ))}
+        </div>
+      )}
+      {keep.isError &&
+        (questioned ? (
+          <p role="alert" className="font-semibold text-bad">
+            {(keep.error as ProblemError).problem.errors?.[0]?.message ?? keep.error.message} Enter again keeps it.
+          </p>
+        ) : (
+          <Complaint>{keep.error.message}</Complaint>
+        ))}
+      <Kept sheet={sheet} specimen={specimen} form={form} kind={kind} />
+    </form>
+  )
+}
+
+/** What was read of a form of this copy, and what it comes to. */
+function Kept({
+  sheet,
+  specimen,
+  form,
+  kind,
+}: Omit<Props, 'instrument'> & { form: Schemas['Form']; kind: Schemas['MetrologyFormKind'] }) {
+  const own = sheet.form_readings
+    .map((r, i) => ({ r, words: sheet.form_words[i] ?? '' }))
+    .filter(({ r }) => r.specimen_id === specimen.id && r.form_id === form.id)
+  if (own.length === 0) return null
+  return (
+    <ul className="grid gap-1" aria-label={`Readings of ${form.name}`}>
+      {own.map(({ r, words }) => (
+        <One key={r.id} run={sheet.id} r={r} words={words} unit={kind.unit} />
+      ))}
+    </ul>
+  )
+}
+
+function One({ run, r, words, unit }: { run: string; r: Schemas['FormReading']; words: string; unit: string }) {
+  const [why, setWhy] = useState<string>()
+  const back = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/runs/{id}/form-readings/{reading_id}/taking-back', {
+          params: { path: { id: run, reading_id: r.id ?? '' } },
+          body: { why: why ?? '' },
+        }),
+      ),
+  })
+  return (
+    <li className="flex flex-wrap items-center gap-2">
+      <span className={`num ${r.taken_back_ms == null ? '' : 'text-soft line-through'}`}>
+        {(r.measured ?? []).length > 0 && `${r.measured!.map((v) => figure(v, 5)).join(', ')} ${unit} ● `}
+        {words} {(r.measured ?? []).length > 0 ? '◇' : '●'}
+      </span>
+      {r.taken_back_ms != null ? (
+        <span className="text-soft">taken back: {r.taken_back_why}</span>
+      ) : why === undefined ? (
+        <button type="button" className="button" aria-label={`Take back ${words}`} onClick={() => setWhy('')}>
+          Take back
+        </button>
+      ) : (
+        <span className="flex flex-wrap items-end gap-2">
+          <label className="text-sm font-semibold">
+            Why it is taken back
+            <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
+          </label>
+          <button type="button" className="button" disabled={why.trim() === ''} onClick={() => back.mutate()}>
+            Take it back
+          </button>
+        </span>
+      )}
+      {back.isError && <Complaint>{back.error.message}</Complaint>}
+    </li>
+  )
+}
