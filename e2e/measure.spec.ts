@@ -265,6 +265,107 @@ test('eight towers are let fall in a drawn order, by keyboard, and what breaks i
   await expect(page.getByLabel('Not in the series')).toContainText('it was stressed in X-01 and is fresh no more')
 })
 
+test('a rim, a fit and a thread are defined on the piece, read on a copy, and say what they come to', async ({
+  page,
+}) => {
+  const [card] = (await (await page.request.get('/api/v1/pieces')).json()) as { piece: { id: string } }[]
+  await page.goto(`/kit/pieces/${card!.piece.id}`)
+  await page.getByText('Roundness, angles, warp, fits and threads').click()
+  const form = page.getByRole('form', { name: 'Another form' })
+  for (const [kind, name, rungs] of [
+    ['Roundness', 'Rim', ''],
+    ['Fit', 'Socket', '0.05 0.1'],
+    ['Thread', 'Bolt', ''],
+  ]) {
+    await form.getByLabel('Form', { exact: true }).selectOption(kind!)
+    await form.getByLabel('Name').fill(name!)
+    if (rungs) await form.getByLabel(/^Clearances/).fill(rungs)
+    await form.getByRole('button', { name: 'Add this form' }).click()
+    await expect(page.getByRole('list', { name: 'Forms' })).toContainText(name!)
+  }
+  await form.getByLabel('Form', { exact: true }).selectOption('Angle')
+  await form.getByLabel('Name').fill('Corner')
+  await form.getByRole('button', { name: 'Add this form' }).click()
+  await expect(form.getByRole('alert').first()).toContainText('say which angle it should have')
+
+  await page.goto('/specimens/S-001-02')
+  const rim = page.getByRole('form', { name: 'Rim of S-001-02' })
+  await rim.getByLabel('a diameter').fill('20,00')
+  for (const next of ['20,04', '20,01']) {
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(next)
+  }
+  await page.keyboard.press('Enter')
+  await expect(rim.getByRole('list')).toContainText('20, 20.04, 20.01 mm ● out of round +40 µm ◇')
+  await rim.getByLabel('a diameter').fill('20')
+  for (const next of ['26', '20']) {
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(next)
+  }
+  await page.keyboard.press('Enter')
+  await expect(rim.getByRole('alert')).toContainText('26 beside 20 of one Rim? Enter again keeps it.')
+
+  const socket = page.getByRole('form', { name: 'Socket of S-001-02' })
+  await socket.getByRole('button', { name: 'Socket 0.05 mm: does not go' }).click()
+  await socket.getByRole('button', { name: 'Socket 0.1 mm: holds' }).click()
+  await socket.getByRole('button', { name: 'Keep this fit' }).click()
+  await expect(socket.getByRole('alert')).toContainText('name the part that it was tried with')
+  await socket.getByLabel('Tried with').fill('peg of brass')
+  await socket.getByRole('button', { name: 'Keep this fit' }).click()
+  await expect(socket.getByRole('list')).toContainText(
+    'tightest that goes 0.1 mm, loosest that holds 0.1 mm, with peg of brass',
+  )
+  const bolt = page.getByRole('form', { name: 'Bolt of S-001-02' })
+  await bolt.getByLabel('Tried with').fill('nut M3')
+  await bolt.getByRole('button', { name: 'binds' }).click()
+  await expect(bolt.getByRole('list')).toContainText('binds, with nut M3')
+  await bolt.getByRole('button', { name: 'Take back binds, with nut M3' }).click()
+  await bolt.getByLabel('Why it is taken back').fill('sand in the thread')
+  await bolt.getByRole('button', { name: 'Take it back' }).click()
+  await expect(bolt.getByRole('list')).toContainText('taken back: sand in the thread')
+})
+
+test('a copy is sanded and primed: what lay below can be judged no more, and its resin is weighed', async ({
+  page,
+}) => {
+  await page.goto('/specimens/S-001-02')
+  const panel = page.getByRole('region', { name: 'Photographs of S-001-02' })
+  await panel.getByLabel('Light').fill('a lamp')
+  const files = panel.getByLabel('Choose pictures: files')
+  const picture = (name: string, seed: number) => ({ name, mimeType: 'image/png', buffer: edgePNG(300, 200, 6, seed) })
+  await files.setInputFiles(picture('raw.png', 11))
+  await expect(panel.getByLabel('Pictures on their way')).toContainText('raw.png of S-001-02 kept')
+  await page.getByText(/^Surface of S-001-02:/).click()
+  const next = page.getByRole('form', { name: 'The next stage' })
+  await next.getByLabel('It is now').selectOption('primed')
+  await next.getByLabel(/Sanding, filling/).fill('4,5')
+  await next.getByLabel('Note').fill('two thin coats')
+  await next.getByRole('button', { name: 'Keep this' }).click()
+  await expect(page.getByText(/^Surface of S-001-02: primed, 4\.5 min of rework$/)).toBeVisible()
+  await panel.getByLabel('Stage of the surface').selectOption('primed')
+  await files.setInputFiles(picture('primed.png', 12))
+  const shots = panel.getByRole('list', { name: 'Photographs of S-001-02' })
+  await expect(shots.getByRole('link', { name: /raw, under a lamp/ })).toBeVisible()
+  await expect(shots.getByRole('link', { name: /primed, under a lamp/ })).toBeVisible()
+  const run = page.url().match(/inspect\/([^?]+)/)![1]!
+  const refused = await page.request.post(`/api/v1/runs/${run}/stages`, {
+    data: { specimen_ids: [page.url().match(/specimen=(.+)$/)![1]], stage: 'raw' },
+  })
+  expect(refused.status()).toBe(422)
+  expect(await refused.text()).toContain('primed already')
+
+  const [resin] = (await (await page.request.get('/api/v1/resins')).json()) as { resin: { id: string } }[]
+  await page.goto(`/kit/resins/${resin!.resin.id}`)
+  await expect(page.getByLabel('Not known yet')).toContainText('Density is not known yet')
+  await page.getByText('Weigh a volume of it').click()
+  const weigh = page.getByRole('form', { name: 'A weighing' })
+  await weigh.getByLabel(/^Volume/).fill('10')
+  await weigh.getByLabel(/^Mass of it/).fill('11,1')
+  await weigh.getByRole('button', { name: 'Keep this weighing' }).click()
+  await expect(page.getByRole('row', { name: /Density, liquid/ })).toContainText('1.11 g/ml')
+  await expect(page.getByRole('row', { name: /^Drop/ })).toContainText(/300 mm: 4 of 4 held; 600 mm: 0 of 4 held/)
+})
+
 test('a photograph whose connection is lost is sent again by itself and kept once; one can be stopped', async ({
   page,
 }) => {
@@ -305,7 +406,7 @@ test('a photograph whose connection is lost is sent again by itself and kept onc
   await expect(queue).toContainText('second.png of S-001-01 kept')
   await expect(panel.getByRole('status')).toContainText('2 pictures kept.')
   const sheet = (await (await page.request.get('/api/v1/plates-to-read')).json()) as { photographs: number }[]
-  expect(sheet[0]!.photographs).toBe(2)
+  expect(sheet[0]!.photographs).toBe(2 + 2) // with the two of the copy that was primed
 
   // It is taken back with its files, and the copy has it no more.
   await panel.getByRole('list', { name: 'Photographs of S-001-01' }).getByRole('link').first().click()

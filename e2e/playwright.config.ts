@@ -1,11 +1,20 @@
 import { defineConfig } from '@playwright/test'
-import { mkdtempSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { cpSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 // Every worker process reads this file; the folder is made once and handed on.
-process.env.OJIME_E2E_DATA ??= mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
+process.env.OJIME_E2E_DATA ??= filled()
 const data = process.env.OJIME_E2E_DATA
+
+/** A folder that holds the demo twice, made once: filling it takes longer than all servers to start. */
+function filled(): string {
+  const made = mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
+  execFileSync('../bin/ojime', ['demo', '--fill-only', '--data', join(made, 'demo')], { cwd: import.meta.dirname })
+  cpSync(join(made, 'demo'), join(made, 'reviews'), { recursive: true })
+  return made
+}
 
 const serve = (command: string, folder: string, port: number) => ({
   command: `../bin/ojime ${command} --addr 127.0.0.1:${port} --data ${join(data, folder)}`,

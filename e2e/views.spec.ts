@@ -6,8 +6,19 @@ const demo = 'http://127.0.0.1:8473'
 /** Every view, with one entry of each kind from the demo record. */
 async function views(page: Page) {
   const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
-  const [runs, series, machines, resins, pieces, reviews, plates, references, instruments] = await Promise.all(
-    ['runs', 'series', 'machines', 'resins', 'pieces', 'reviews', 'plates', 'references', 'instruments'].map(get),
+  const [runs, series, machines, resins, pieces, reviews, plates, references, instruments, stress] = await Promise.all(
+    [
+      'runs',
+      'series',
+      'machines',
+      'resins',
+      'pieces',
+      'reviews',
+      'plates',
+      'references',
+      'instruments',
+      'stress-series',
+    ].map(get),
   )
   const lines = runs.lines as { id: string; shape: string }[]
   const run = lines.at(-1)!.id
@@ -51,9 +62,14 @@ async function views(page: Page) {
     `/runs/${run}/edit`,
     '/inspect',
     `/inspect/${run}`,
+    `/inspect/${(await get(`stress-series/${stress.at(-1).series.id}`)).members[0].run_id}`,
+    '/inspect/stress',
+    '/inspect/stress/new',
+    ...stress.map((s: { series: { id: string } }) => `/inspect/stress/${s.series.id}`),
     '/compare',
     `/compare?review=${reviews[0].id}&question=time`,
     `/compare?review=${reviews.find((r: { code: string }) => r.code === 'Q4').id}&question=finish`,
+    `/compare?review=${reviews.find((r: { code: string }) => r.code === 'Q4').id}&question=strength`,
     `/inspect/references/${references[0].reference.id}`,
     `/photographs/${references[0].photographs[0].id}`,
     `/compare/photographs?id=${references[0].photographs[0].id}&id=${references[0].photographs[0].id}`,

@@ -40,7 +40,7 @@ const memoryLimit = 1 << 30
 
 type options struct {
 	addr, data, size string
-	readOnly         bool
+	readOnly, only   bool
 	rest             []string
 }
 
@@ -53,6 +53,7 @@ func parse(name string, args []string) (options, error) {
 		flags.BoolVar(&o.readOnly, "read-only", false, "let the record be looked at and change nothing")
 	}
 	if name == "demo" {
+		flags.BoolVar(&o.only, "fill-only", false, "fill the folder and stop, without serving it")
 		flags.StringVar(&o.size, "size", "usual", "usual, or large: 5,000 runs over three years")
 	}
 	rest, err := anywhere(flags, args)
@@ -156,6 +157,9 @@ func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 	}
 	if err := fillMarked(ctx, s, o, mark, out); err != nil {
 		return errors.Join(err, s.Close())
+	}
+	if o.only {
+		return s.Close()
 	}
 	return errors.Join(serveRecord(ctx, s, o, out), s.Close())
 }

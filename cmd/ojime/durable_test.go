@@ -3,7 +3,6 @@ package main
 import (
 	"bufio"
 	"bytes"
-	"context"
 	"io"
 	"net/http"
 	"os"
@@ -124,9 +123,7 @@ func TestADemoThatWasBrokenOffStartsOver(t *testing.T) {
 	if err := os.WriteFile(mark, nil, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	ctx, stop := context.WithCancel(t.Context())
-	out := &until{text: "Ojime is at", reached: stop}
-	if err := run(ctx, []string{"demo", "--addr", "127.0.0.1:0", "--data", dir}, out); err != nil {
+	if err := run(t.Context(), []string{"demo", "--fill-only", "--data", dir}, io.Discard); err != nil {
 		t.Fatal(err)
 	}
 	if _, err := os.Stat(mark); err == nil {

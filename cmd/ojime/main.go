@@ -22,6 +22,7 @@ func main() {
 const usage = `usage:
   ojime serve  --addr HOST:PORT --data DIR   serve the record in DIR
   ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
+               --fill-only                  fill it and stop
                --size large                 with 5,000 runs instead, to try it at length
   ojime standin KIND --token-file FILE       behave like a printer, caliper, scale or thermometer
   ojime check   --data DIR                   check the database, its entries and what it refers to

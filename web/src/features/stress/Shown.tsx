@@ -9,8 +9,8 @@ export function Shown({ s }: { s: StressSheet }) {
   const done = s.next === null
   return (
     <details className="sheet" open={done}>
-      <summary className="min-h-(--tap) cursor-pointer content-center text-lg font-semibold">
-        What it shows{done ? '' : ' so far: better not looked at while you judge'}
+      <summary className="min-h-(--tap) cursor-pointer content-center">
+        <h2 className="inline">What it shows{done ? '' : ' so far: better not looked at while you judge'}</h2>
       </summary>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
         {s.advice.map((a) => (
