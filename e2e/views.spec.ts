@@ -92,27 +92,31 @@ test.describe.configure({ mode: 'parallel' })
 /** axe takes a second or two a view: the views are dealt into parts that run side by side. */
 const parts = 5
 
+/** What passes is not gathered: that takes longer than the looking. */
+const only = { resultTypes: ['violations' as const] }
+
+/** Rows of a table are alike: the first six stand for the rest. */
+const looking = (page: Page) => new AxeBuilder({ page }).options(only).exclude('tbody > tr:nth-child(n+7)')
+
 const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
 
-for (const scheme of ['light', 'dark'] as const) {
-  for (let part = 0; part < parts; part++) {
-    test(`axe finds nothing on any view, ${scheme}, part ${part + 1} of ${parts}`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: scheme })
-      for (const view of (await views(page)).filter((_, i) => i % parts === part)) {
-        await page.goto(demo + view)
-        await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-        await page.waitForLoadState('load')
-        const axe = new AxeBuilder({ page })
-        // Of all rules, only those of colour look different in the dark.
-        const { violations } = await (
-          scheme === 'dark' ? axe.withRules(['color-contrast']) : axe.withTags(tags)
-        ).analyze()
-        expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
-          [],
-        )
-      }
-    })
-  }
+for (let part = 0; part < parts; part++) {
+  test(`axe finds nothing on any view, light or dark, part ${part + 1} of ${parts}`, async ({ page }) => {
+    const said = (v: { id: string; nodes: { target: unknown[] }[] }) =>
+      `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`
+    for (const view of (await views(page)).filter((_, i) => i % parts === part)) {
+      await page.emulateMedia({ colorScheme: 'light' })
+      await page.goto(demo + view)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await page.waitForLoadState('load')
+      const light = await looking(page).withTags(tags).analyze()
+      expect(light.violations.map((v) => `${view}: ${said(v)}`)).toEqual([])
+      // Of all rules, only those of colour look different in the dark.
+      await page.emulateMedia({ colorScheme: 'dark' })
+      const dark = await looking(page).withRules(['color-contrast']).analyze()
+      expect(dark.violations.map((v) => `${view} in the dark: ${said(v)}`)).toEqual([])
+    }
+  })
 }
 
 test('no view scrolls sideways or breaks at 390 px', async ({ page }) => {

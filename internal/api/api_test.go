@@ -15,7 +15,7 @@ import (
 	"testing/fstest"
 	"time"
 
-	"ojime/internal/store"
+	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 )
 
@@ -27,18 +27,10 @@ type client struct {
 
 func serveEmpty(t *testing.T) client {
 	t.Helper()
-	s, err := store.Open(t.Context(), t.TempDir())
-	if err != nil {
-		t.Fatal(err)
-	}
+	s := storetest.Open(t)
 	ui := fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>page</title>")}, "assets/a.js": {Data: []byte("1")}}
 	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), ui, ""))
-	t.Cleanup(func() {
-		server.Close()
-		if err := s.Close(); err != nil {
-			t.Error(err)
-		}
-	})
+	t.Cleanup(server.Close)
 	return client{t, server}
 }
 

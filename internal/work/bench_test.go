@@ -7,7 +7,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/store"
+	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/dialin"
@@ -31,8 +31,7 @@ func (d *desk) stepSays(link string) string {
 
 // An empty record leads through its first steps, each gone when it is done.
 func TestAnEmptyBenchLeadsThroughTheFirstSteps(t *testing.T) {
-	s := must(store.Open(t.Context(), t.TempDir()))(t)
-	t.Cleanup(func() { _ = s.Close() })
+	s := storetest.Open(t)
 	d := &desk{t: t, clock: time.Date(2026, 9, 1, 9, 0, 0, 0, time.UTC)}
 	d.w = work.New(s, func() time.Time { return d.clock }, strings.NewReader(strings.Repeat("an even chance, ", 4000)))
 	if steps := d.next(); len(steps) != 1 || steps[0].Link != "/kit/machines/new" {

@@ -9,7 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/store"
+	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 	"ojime/internal/work/printing"
 )
@@ -164,11 +164,6 @@ func TestPrintingSurvivesExport(t *testing.T) {
 // newEmpty is another, empty record with the desk's clock.
 func newEmpty(t *testing.T, d *desk) *work.Work {
 	t.Helper()
-	s := must(store.Open(t.Context(), t.TempDir()))(t)
-	t.Cleanup(func() {
-		if err := s.Close(); err != nil {
-			t.Error(err)
-		}
-	})
+	s := storetest.Open(t)
 	return work.New(s, func() time.Time { return d.clock }, d.w.Random)
 }

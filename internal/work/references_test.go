@@ -10,7 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
 	"ojime/internal/core/quantity"
-	"ojime/internal/store"
+	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/inspect"
@@ -152,8 +152,7 @@ func TestReferencesTravelWithTheRecord(t *testing.T) {
 	d := newDesk(t)
 	d.casting()
 	text := exported(t, d.w)
-	empty := must(store.Open(t.Context(), t.TempDir()))(t)
-	defer func() { _ = empty.Close() }()
+	empty := storetest.Open(t)
 	other := work.New(empty, func() time.Time { return d.clock }, nil)
 	for _, wrong := range []string{`"copy":-2`, `"copy":9`} {
 		_, err := other.Record.Import(t.Context(), bytes.NewReader(bytes.Replace(text, []byte(`"copy":2,"feature_id"`), []byte(wrong+`,"feature_id"`), 1)))

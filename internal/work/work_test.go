@@ -15,7 +15,7 @@ import (
 	"ojime/internal/core/contest"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
-	"ojime/internal/store"
+	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/dialin"
@@ -49,12 +49,7 @@ func must[T any](v T, err error) func(testing.TB) T {
 
 func newDesk(t testing.TB) *desk {
 	t.Helper()
-	s := must(store.Open(t.Context(), t.TempDir()))(t)
-	t.Cleanup(func() {
-		if err := s.Close(); err != nil {
-			t.Error(err)
-		}
-	})
+	s := storetest.Open(t)
 	d := &desk{t: t, clock: time.Date(2026, 9, 1, 9, 0, 0, 0, time.UTC)}
 	d.w = work.New(s, func() time.Time { return d.clock }, rand.Reader)
 	ctx, p := t.Context(), quantity.Ptr[float64]
@@ -419,8 +414,7 @@ func TestTheRecordTravels(t *testing.T) {
 	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("import into a record that holds something: %v", err)
 	}
-	empty := must(store.Open(t.Context(), t.TempDir()))(t)
-	defer func() { _ = empty.Close() }()
+	empty := storetest.Open(t)
 	there := work.New(empty, time.Now, rand.Reader)
 	must(there.Record.Import(t.Context(), bytes.NewReader(text)))(t)
 	if again := exported(t, there); !bytes.Equal(again, text) {
