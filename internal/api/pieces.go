@@ -138,7 +138,7 @@ func (s *server) pieces() {
 		return "view.stl", "model/stl", data, err
 	})
 	serveFile(s, "/api/v1/pieces/{id}/picture.png", "A still view", func(ctx context.Context, in *pictureQuery) (string, string, []byte, error) {
-		data, err := s.work.Kit.PiecePicture(ctx, in.ID, in.Size)
+		data, err := s.work.Kit.PiecePicture(ctx, in.ID, in.Size, in.View)
 		return "picture.png", "image/png", data, err
 	})
 	s.coupons()
@@ -171,6 +171,7 @@ type exportQuery struct {
 type pictureQuery struct {
 	ID   string `path:"id"`
 	Size int64  `query:"size" minimum:"40" maximum:"1200" default:"480"`
+	View string `query:"view" enum:"still,plan,front" default:"still"`
 }
 
 func (s *server) coupons() {

@@ -191,7 +191,7 @@ func TestAMissingMeshCostsOnePicture(t *testing.T) {
 	if wrong := strings.Join(must(other.Record.Check(t.Context()))(t), "\n"); !strings.Contains(wrong, "restore it from a backup") {
 		t.Errorf("check says %q", wrong)
 	}
-	if _, err := other.Kit.PiecePicture(t.Context(), d.piece.Piece.ID, 100); err == nil || !strings.Contains(err.Error(), "missing") {
+	if _, err := other.Kit.PiecePicture(t.Context(), d.piece.Piece.ID, 100, "plan"); err == nil || !strings.Contains(err.Error(), "missing") {
 		t.Errorf("the picture: %v", err)
 	}
 }

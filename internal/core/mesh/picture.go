@@ -65,18 +65,40 @@ func Picture(triangles []Triangle, size int) *image.RGBA {
 // 0 to 1 from its upper left corner. It says how many pixels of it a millimetre across the
 // line of sight spans.
 func Closeup(triangles []Triangle, size int, times, atX, atY float64) (*image.RGBA, float64) {
-	out := image.NewRGBA(image.Rect(0, 0, size, size))
-	// Right, up and towards the viewer, turned by 35° and tilted by 25°.
+	// Turned by 35° and tilted by 25°.
 	sinT, cosT := math.Sincos(35 * math.Pi / 180)
 	sinE, cosE := math.Sincos(25 * math.Pi / 180)
-	right := [3]float64{cosT, sinT, 0}
-	up := [3]float64{-sinT * sinE, cosT * sinE, cosE}
-	back := [3]float64{-sinT * cosE, cosT * cosE, -sinE}
+	return seen(triangles, size, gaze{[3]float64{cosT, sinT, 0}, [3]float64{-sinT * sinE, cosT * sinE, cosE}, [3]float64{-sinT * cosE, cosT * cosE, -sinE}}, times, atX, atY)
+}
+
+// filledShare is what the larger side of a mesh fills of a picture.
+const filledShare = 0.92
+
+// Plan is a mesh from above, x to the right and y upwards, and Front from the front, x to the
+// right and z upwards; both on a clear ground, in the middle, with the larger side filling
+// filledShare of the size.
+func Plan(triangles []Triangle, size int) *image.RGBA {
+	out, _ := seen(triangles, size, gaze{[3]float64{1, 0, 0}, [3]float64{0, 1, 0}, [3]float64{0, 0, -1}}, 1, 0.5, 0.5)
+	return out
+}
+
+// Front is the elevation that belongs to Plan.
+func Front(triangles []Triangle, size int) *image.RGBA {
+	out, _ := seen(triangles, size, gaze{[3]float64{1, 0, 0}, [3]float64{0, 0, 1}, [3]float64{0, 1, 0}}, 1, 0.5, 0.5)
+	return out
+}
+
+// gaze is what lies to the right, upwards and away from the viewer.
+type gaze struct{ right, up, back [3]float64 }
+
+// seen is the mesh as a gaze has it.
+func seen(triangles []Triangle, size int, from gaze, times, atX, atY float64) (*image.RGBA, float64) {
+	out := image.NewRGBA(image.Rect(0, 0, size, size))
 	least := [2]float64{math.Inf(1), math.Inf(1)}
 	most := [2]float64{math.Inf(-1), math.Inf(-1)}
 	project := func(v *[3]float32) [3]float64 {
 		p := [3]float64{float64(v[0]), float64(v[1]), float64(v[2])}
-		return [3]float64{inner(p, right), inner(p, up), inner(p, back)}
+		return [3]float64{inner(p, from.right), inner(p, from.up), inner(p, from.back)}
 	}
 	for i := range triangles {
 		for corner := range 3 {
@@ -86,7 +108,7 @@ func Closeup(triangles []Triangle, size int, times, atX, atY float64) (*image.RG
 			}
 		}
 	}
-	scale := times * 0.92 * float64(size) / math.Max(math.Max(most[0]-least[0], most[1]-least[1]), 1e-9)
+	scale := times * filledShare * float64(size) / math.Max(math.Max(most[0]-least[0], most[1]-least[1]), 1e-9)
 	depth := make([]float64, size*size)
 	for i := range depth {
 		depth[i] = math.Inf(1)

@@ -20,8 +20,15 @@ func PNG(picture image.Image) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-// PiecePicture is a still view of a piece as PNG.
-func (w *Tasks) PiecePicture(ctx context.Context, pieceID string, size int64) ([]byte, error) {
+// PiecePicture is a still view of a piece as PNG, or its plan or front.
+func (w *Tasks) PiecePicture(ctx context.Context, pieceID string, size int64, view string) ([]byte, error) {
+	draw := mesh.Picture
+	switch view {
+	case "plan":
+		draw = mesh.Plan
+	case "front":
+		draw = mesh.Front
+	}
 	p, err := task.ReadOne(ctx, w.Base, pieceID, pieceEntry.Get)
 	if err != nil {
 		return nil, err
@@ -31,6 +38,6 @@ func (w *Tasks) PiecePicture(ctx context.Context, pieceID string, size int64) ([
 		if err != nil {
 			return nil, err
 		}
-		return PNG(mesh.Picture(m.Triangles, int(size)))
+		return PNG(draw(m.Triangles, int(size)))
 	})
 }

@@ -12572,6 +12572,7 @@ export interface operations {
         parameters: {
             query?: {
                 size?: number;
+                view?: "still" | "plan" | "front";
             };
             header?: never;
             path: {

@@ -5,6 +5,7 @@ import { ProblemError, type Schemas } from '../../lib/api'
 import { counted, reading } from '../../lib/format'
 import { n } from '../../lib/input'
 import { nextSize, type Way } from './advance'
+import { Drawing } from './Drawing'
 import { readOf, type InHand } from './inHand'
 
 /** The reading that was kept last: one key takes it back. */
@@ -35,6 +36,8 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
   const table = useRef<HTMLTableSectionElement>(null)
   const [correcting, setCorrecting] = useState<Schemas['Reading']>()
   const [done, setDone] = useState(false)
+  const [inTurn, setInTurn] = useState<string>()
+  const piece = sheet.pieces.find((p) => p.id === specimen.piece_id)
   const boxes = () => [...(table.current?.querySelectorAll<HTMLInputElement>('input') ?? [])]
   const focus = (i: number) => {
     boxes()[i]?.focus()
@@ -65,6 +68,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
         Enter, or a foot switch that presses it, keeps a value and goes on. Comma or point. Backspace in an empty box
         takes the last reading back; click a value to correct it.
       </p>
+      {piece && <Drawing piece={piece} feature={features.find((f) => f.id === inTurn)} />}
       <table className="rows">
         <thead>
           <tr>
@@ -88,6 +92,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
               undone={undone}
               last={last}
               done={(added) => next(i, added)}
+              inTurn={() => setInTurn(f.id)}
             />
           ))}
         </tbody>
@@ -112,9 +117,23 @@ interface RowProps {
   undone: (last: Last) => void
   last?: Last
   done: (added: number) => void
+  /** Its box has the focus. */
+  inTurn: () => void
 }
 
-function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, undone, last, done }: RowProps) {
+function Row({
+  sheet,
+  specimen,
+  feature,
+  instrument,
+  correcting,
+  correct,
+  kept,
+  undone,
+  last,
+  done,
+  inTurn,
+}: RowProps) {
   const [typed, setTyped] = useState('')
   const box = useRef<HTMLInputElement>(null)
   const save = useMutation({
@@ -210,6 +229,7 @@ function Row({ sheet, specimen, feature, instrument, correcting, correct, kept, 
       <td>
         <input
           ref={box}
+          onFocus={inTurn}
           className="input num max-w-32 text-lg"
           inputMode="decimal"
           autoComplete="off"
