@@ -148,21 +148,6 @@ func TestADemoThatWasBrokenOffStartsOver(t *testing.T) {
 	}
 }
 
-// until ends the program once it has said a text.
-type until struct {
-	text    string
-	reached func()
-	said    strings.Builder
-}
-
-func (u *until) Write(p []byte) (int, error) {
-	u.said.Write(p)
-	if strings.Contains(u.said.String(), u.text) {
-		u.reached()
-	}
-	return len(p), nil
-}
-
 // A record that may only be looked at is served; changes are refused with a reason.
 func TestARecordIsLookedAt(t *testing.T) {
 	data := emptyRecord(t)

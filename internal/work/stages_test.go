@@ -9,10 +9,12 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
+	"ojime/internal/core/coupon"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/stress"
 )
 
 func (d *desk) reaches(run printing.RunSheet, stage string, minutes float64, specimens ...int) (printing.RunSheet, error) {
@@ -159,5 +161,82 @@ func TestAResinHasItsCard(t *testing.T) {
 	}
 	if value, _ := figure("Failures laid to the resin"); !strings.HasPrefix(value, "0 of 6: 0 %") {
 		t.Errorf("%q", value)
+	}
+}
+
+// Bars and plaques of the generator reach the card: stiffness by cure, and the finest lines
+// that were told apart through all plaques of a print.
+func TestBarsAndPlaquesReachTheCard(t *testing.T) {
+	d := newDesk(t)
+	plaque := must(d.w.DialIn.KeepCoupon(t.Context(), "Plaque", coupon.Params{PlaqueMM: 2}))(t)
+	wedge := d.piece
+	d.piece = plaque
+	run := d.wholePrint(-9)
+	d.amend(run.Run, `{"cure_s":90}`)
+	lines := plaque.Features[slices.IndexFunc(plaque.Features, func(f bench.Feature) bool { return f.Kind == "gaps" })]
+	if !slices.Equal(lines.RungsMM, coupon.LineWidthsMM) {
+		t.Errorf("%v", lines.RungsMM)
+	}
+	readings := []bench.Reading{}
+	for i, finest := range []float64{0.2, 0.3, 0.2} {
+		for _, mm := range lines.RungsMM {
+			readings = append(readings, bench.Reading{SpecimenID: run.Specimens[i].ID, FeatureID: lines.ID, RungMM: &mm, Intact: quantity.Ptr(mm >= finest)})
+		}
+	}
+	must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, readings, true))(t)
+	d.piece = wedge
+	bar := d.wholePrint(-7)
+	d.amend(bar.Run, `{"cure_s":90}`)
+	sheet := must(d.w.Stress.Begin(t.Context(), stress.Request{Codes: []string{bar.Specimens[0].Code}, Series: bench.StressSeries{Kind: "stiffness", Mode: "cumulative", Name: "Bars", Under: "on two rods", Stage: "cured", Levels: bench.Sizes{20, 100}, SpanMM: quantity.Ptr(40.0)}}))(t)
+	must(d.w.Stress.Weigh(t.Context(), sheet.Series.ID, sheet.Members[0].ID, stress.Weighed{WidthMM: quantity.Ptr(8.0), ThicknessMM: quantity.Ptr(2.0)}))(t)
+	for _, mm := range []float64{0.1, 0.5} {
+		step := sheet.Steps[*sheet.Next]
+		sheet = must(d.w.Stress.Test(t.Context(), sheet.Series.ID, stress.Seen{SpecimenID: step.Specimen, Level: step.Level, DeflectionMM: &mm}))(t)
+	}
+	card := must(d.w.ResinCard.Card(t.Context(), d.resin.ID))(t)
+	want := map[string][3]string{
+		"Clarity: finest lines told apart": {"0.3 mm", "1 print, 1 plaque", "through a plaque of 2 mm, cured 1 min 30 s"},
+		// 9.80665 · 0.080 · 40³ / (4 · 8 · 2³ · 0.4) = 490.3
+		"Stiffness in bending": {"490 MPa", "1 print, 1 bar", "cured 1 min 30 s, on two rods"},
+		"Cure as it was done":  {"1 min 30 s; what the label asks is not on record", "2 prints", ""},
+	}
+	for _, f := range card.Figures {
+		if w, asked := want[f.What]; asked {
+			if got := [3]string{f.Value, f.N, f.Conditions}; got != w {
+				t.Errorf("%s: %q, want %q", f.What, got, w)
+			}
+			delete(want, f.What)
+		}
+	}
+	for what := range want {
+		t.Errorf("%s is not on the card", what)
+	}
+}
+
+// What was stressed, formed and staged stands in the open tables, also what was taken back.
+func TestTablesTellOfStressFormsAndStages(t *testing.T) {
+	d := newDesk(t)
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	d.stressed()
+	rows := d.table(review.ID, "stress")
+	if len(rows) != 1 || rows[0]["series"] != "X-01" || rows[0]["damage_anchor"] != "a part broke off" || rows[0]["failed"] != "true" || rows[0]["part"] != "tip" || rows[0]["level_unit"] != "mm" || rows[0]["counts"] != "yes" {
+		t.Errorf("%v", rows)
+	}
+	forms := d.table(review.ID, "forms")
+	if len(forms) != 1 || forms[0]["state"] != "goes" || forms[0]["mate"] != "nut M3" || forms[0]["kind"] != "thread" {
+		t.Errorf("%v", forms)
+	}
+	specimens := d.table(review.ID, "specimens")
+	if len(specimens) != 3 || specimens[1]["stage"] != "primed" || specimens[1]["rework_min"] != "3" || specimens[0]["rework_min"] != "" {
+		t.Errorf("%v", specimens)
+	}
+	all := must(d.w.Stress.All(t.Context()))(t)
+	must(d.w.Stress.Undo(t.Context(), all[0].Series.ID))(t)
+	if rows = d.table(review.ID, "stress"); len(rows) != 1 || rows[0]["counts"] != "taken back" {
+		t.Errorf("%v", rows)
+	}
+	text := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t))
+	if strings.Contains(text, "What specimens bore") {
+		t.Error("one set-up has nothing to be set against, and yet stands under what specimens bore")
 	}
 }
