@@ -265,6 +265,62 @@ test('eight towers are let fall in a drawn order, by keyboard, and what breaks i
   await expect(page.getByLabel('Not in the series')).toContainText('it was stressed in X-01 and is fresh no more')
 })
 
+test('a bar comes from the generator; bars are loaded one after the other, and their stiffness stands on the resin', async ({
+  page,
+}) => {
+  await page.goto('/kit/coupons/new')
+  await page.getByLabel('What is made').selectOption('bar')
+  await expect(page.getByLabel('Name')).toHaveValue('Bar for bending')
+  await page.getByLabel('Thickness').fill('9')
+  await expect(page.getByRole('alert')).toContainText('between 0.5 and 6 mm it can be bent')
+  await page.getByLabel('Thickness').fill('3')
+  await expect(page.getByLabel('The coupon', { exact: true })).toContainText('80 × 10')
+  await page.getByRole('button', { name: 'Keep this bar' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Bar for bending')
+
+  // What broke in the falls cannot be loaded; the four that held can.
+  await page.goto('/inspect/stress/new')
+  await page.getByText('Stiffness of a bar').click()
+  await page.getByLabel('Name of the series').fill('Towers as bars')
+  await page.getByLabel('On or under what').fill('on two rods')
+  await page.getByLabel(/^Levels/).fill('50 150')
+  await page.getByLabel('Between the supports').fill('18')
+  await page.getByLabel('Codes of specimens').fill('R-001')
+  await expect(page.getByText('4 specimens in the series')).toBeVisible()
+  await expect(page.getByText(/Not in the series: .*it failed in X-01/)).toBeVisible()
+  await page.getByRole('button', { name: 'Draw the order and begin' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('X-02: Towers as bars')
+  const boxes = page.getByRole('textbox', { name: /^(Width|Thickness) of S-001/ })
+  await expect(boxes).toHaveCount(8)
+  await boxes.first().focus()
+  for (let n = 0; n < 8; n++) {
+    await page.keyboard.type(n % 2 === 0 ? '10' : '3')
+    await page.keyboard.press('Enter')
+  }
+  await expect(page.getByText('all measured')).toBeVisible()
+  await page.reload()
+  for (let n = 1; n <= 8; n++) {
+    await expect(page.getByText(`Test ${n} of 8`)).toBeVisible()
+    await expect(page.getByLabel('Deflection')).toBeFocused()
+    if (n === 2) {
+      // A heavier load that bends it less is refused; the box keeps what was typed.
+      await page.keyboard.type('0,01')
+      await page.keyboard.press('Enter')
+      await expect(page.getByRole('alert')).toContainText('under the lighter 50 g it was 0.02 mm')
+      await page.getByLabel('Deflection').fill('')
+    }
+    await page.keyboard.type(n % 2 === 1 ? '0,02' : '0,06')
+    await page.keyboard.press('Enter')
+  }
+  // 9.80665 · 0.1 · 18³ / (4 · 10 · 3³ · 0.04) = 132 MPa
+  await expect(page.getByRole('table', { name: /Stiffness by three-point bending/ })).toContainText('132 MPa')
+  const [resin] = (await (await page.request.get('/api/v1/resins')).json()) as { resin: { id: string } }[]
+  await page.goto(`/kit/resins/${resin!.resin.id}`)
+  await expect(page.getByRole('row', { name: /Stiffness in bending/ })).toContainText(
+    /132 MPa.*1 print, 4 bars.*on two rods/,
+  )
+})
+
 test('a rim, a fit and a thread are defined on the piece, read on a copy, and say what they come to', async ({
   page,
 }) => {

@@ -239,3 +239,45 @@ func (d *desk) stressed() {
 	must(d.w.Stress.Weigh(d.t.Context(), sheet.Series.ID, sheet.Members[0].ID, stress.Weighed{MassG: quantity.Ptr(2.5)}))(d.t)
 	must(d.w.Stress.Test(d.t.Context(), sheet.Series.ID, stress.Seen{SpecimenID: sheet.Steps[0].Specimen, Level: sheet.Steps[0].Level, Damage: quantity.Ptr[int64](3), Part: "tip"}))(d.t)
 }
+
+// A kind of stress can be declared to decide before anything is printed: all of its levels are
+// then adjusted among themselves.
+func TestAStressIsDeclaredToDecide(t *testing.T) {
+	d := newDesk(t)
+	weak, tough := []printing.RunSheet{d.wholePrint(-8), d.wholePrint(-7)}, []printing.RunSheet{d.wholePrint(-6), d.wholePrint(-5)}
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which is tougher?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	decidable := must(d.w.Reviews.Decidable(t.Context(), review.ID))(t)
+	found := false
+	for _, m := range decidable.Measures {
+		found = found || m.Key == "stress drop" && m.Label == "Drop, as stressed"
+	}
+	if !found {
+		t.Errorf("%+v", decidable.Measures)
+	}
+	codes := []string{}
+	for _, r := range slices.Concat(weak, tough) {
+		codes = append(codes, r.Run.Code)
+	}
+	d.through(must(d.w.Stress.Begin(t.Context(), falls(corestress.Fresh, codes...)))(t), func(code string, level float64) int64 {
+		if level > 300 && (strings.HasPrefix(code, "S"+weak[0].Run.Code[1:]) || strings.HasPrefix(code, "S"+weak[1].Run.Code[1:])) {
+			return 4
+		}
+		return 0
+	})
+	ids := [][]string{{weak[0].Run.ID, weak[1].Run.ID}, {tough[0].Run.ID, tough[1].Run.ID}}
+	got := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Question: "strength", Sides: ids, Deciding: &compare.Deciding{Measure: "stress drop"}}))(t)
+	declared := 0
+	for _, m := range got.Measures {
+		for _, p := range m.Pairs {
+			if p.Declared && !strings.HasPrefix(m.Key, "stress drop ") {
+				t.Errorf("%s was not declared", m.Key)
+			}
+			if p.Declared {
+				declared++
+			}
+		}
+	}
+	if declared < 2 || got.Counted.Declared == 0 || got.Counted.Declared >= got.Counted.Table {
+		t.Errorf("%d declared, counted %+v", declared, got.Counted)
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
 	"ojime/internal/say"
@@ -64,4 +65,12 @@ func unknowns(r audit.CompareResult) string {
 		}
 	}
 	return say.List(names)
+}
+
+// factorNames are the factors under test as the audit calls them.
+func factorNames(factors bench.IDs) (out []string) {
+	for _, f := range factors {
+		out = append(out, strings.ToLower(audit.Label(f)))
+	}
+	return out
 }

@@ -198,14 +198,6 @@ func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups
 	return out, err
 }
 
-// factorNames are the factors under test as the audit calls them.
-func factorNames(factors bench.IDs) (out []string) {
-	for _, f := range factors {
-		out = append(out, strings.ToLower(audit.Label(f)))
-	}
-	return out
-}
-
 // markdown is the write-up. Each figure stands with its unit, n and interval.
 var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
 	"policy":      func(p string) string { return strings.ReplaceAll(p, "_", " ") },
