@@ -150,6 +150,9 @@ test('a plate of eight towers is read by keyboard: forty sizes in at most ninety
   await expect(page.getByRole('status').filter({ hasText: 'Every size of every copy here' })).toBeVisible()
   expect(keys).toBeLessThanOrEqual(90)
   await expect(page.getByLabel('Summary of the plate')).toContainText(/\+50 µm/)
+  await expect(page.getByRole('region', { name: 'Corrections' })).toContainText(
+    /Move every outline in by 2[3-7]\.?\d* µm a side/,
+  )
   await page.goto('/inspect')
   await page.getByText('1 plate read to the end').click()
   await expect(plate).toContainText('nothing')

@@ -17,7 +17,7 @@ const noPrint = "A reference: no print on record made it."
 func (s side) ofReference() (Side, error) {
 	r := s.reference
 	out := Side{ReferenceID: r.ID, PieceID: s.pieces[0].ID, Piece: s.pieces[0].Name, Difficulty: kit.DifficultyWords(s.pieces[0]), Label: ReferenceLabel(*r), RunIDs: []string{r.ID}, Runs: []string{r.Code},
-		Copies: r.Copies, SetAside: []string{}, CostReason: noPrint, Washed: "not known", Cured: "not known", Warmth: []setup.WarmContrast{}}
+		Copies: r.Copies, SetAside: []string{}, Corrections: []string{}, CostReason: noPrint, Washed: "not known", Cured: "not known", Warmth: []setup.WarmContrast{}}
 	var err error
 	out.Dimensions, err = s.measured.Dimensions()
 	return out, err

@@ -48,9 +48,11 @@ type Side struct {
 	Bias       *timing.BiasResult       `json:"bias"`
 	Outcomes   Outcomes                 `json:"outcomes"`
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
-	SetAside   []string                 `json:"set_aside"`
-	Cost       *cost.PieceResult        `json:"cost"`
-	CostReason string                   `json:"cost_reason"`
+	// Corrections are what is proposed so that its sizes come right, and what is expected then.
+	Corrections []string          `json:"corrections"`
+	SetAside    []string          `json:"set_aside"`
+	Cost        *cost.PieceResult `json:"cost"`
+	CostReason  string            `json:"cost_reason"`
 	// Washed and Cured are how long, against the label of the resin; Rose is how fast its
 	// prints rose, against what the maker claims.
 	Washed string `json:"washed"`
@@ -262,7 +264,7 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 		Settings: of(func(r printing.RunSheet) string { return r.Settings }),
 		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
 		Piece:    setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
-		SetAside: []string{},
+		SetAside: []string{}, Corrections: []string{},
 	}
 	if id := s.sheets[0].Profile.ID; !slices.ContainsFunc(s.sheets, func(r printing.RunSheet) bool { return r.Profile.ID != id }) {
 		out.ProfileID = id
@@ -287,6 +289,9 @@ func (s side) figures(settings bench.Settings) (Side, error) {
 	}
 	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
 		return out, err
+	}
+	if out.Dimensions != nil {
+		out.Corrections = append(out.Corrections, metrology.Correct(*out.Dimensions).Says...)
 	}
 	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
 		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.machine)})

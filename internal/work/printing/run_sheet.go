@@ -52,10 +52,13 @@ type RunSheet struct {
 	Dimensions *metrology.SummaryResult `json:"dimensions"`
 	Ladders    []LadderResult           `json:"ladders"`
 	// Later says of sizes that were read on several days how they changed.
-	Later    []string          `json:"later"`
-	SetAside []string          `json:"set_aside"`
-	Counts   bench.Counts      `json:"counts"`
-	History  []bench.Amendment `json:"history"`
+	Later []string `json:"later"`
+	// Corrections are what is proposed so that its sizes come right, with what is expected
+	// then, and whether what an earlier print proposed came true.
+	Corrections []string          `json:"corrections"`
+	SetAside    []string          `json:"set_aside"`
+	Counts      bench.Counts      `json:"counts"`
+	History     []bench.Amendment `json:"history"`
 	// Reference is set where it is no print, but what prints are held against.
 	Reference *bench.Reference `json:"-"`
 }
@@ -73,7 +76,10 @@ func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 	if out.History, err = t.AmendmentsOf("run", id); err != nil {
 		return out, err
 	}
-	return out, out.Evaluate(t)
+	if err := out.Evaluate(t); err != nil {
+		return out, err
+	}
+	return out, out.corrections(t)
 }
 
 // Reader reads runs with what hangs on them, without computing, each once within a

@@ -367,7 +367,9 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 | Feature | Nominal | n | Error | % |
 |---|---|---|---|---|
 {{range .Features}}| {{.Feature}} | {{printf "%.2f" .NominalMM}} mm | {{.N}} | {{micrometres .ErrorMM}} ± {{plain .ExpandedMM}} | {{printf "%+.2f" .ErrorPct}} |
-{{end}}{{end}}{{end}}{{end}}{{end}}{{with .Matched}}
+{{end}}{{end}}{{range .Corrections}}
+{{$letter}}: {{.}}
+{{end}}{{end}}{{end}}{{end}}{{with .Matched}}
 ## All pieces together
 
 {{range .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}})

@@ -7549,6 +7549,7 @@ export interface components {
             condition: components["schemas"]["MachineCondition"];
             contents: components["schemas"]["Printed"][];
             corrected: components["schemas"]["Reading"][];
+            corrections: string[];
             counts: components["schemas"]["OutcomeCounts"];
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             doubtful: string[];
@@ -7814,6 +7815,7 @@ export interface components {
             bias: components["schemas"]["TimingBiasResult"] | null;
             /** Format: int64 */
             copies: number;
+            corrections: string[];
             cost: components["schemas"]["CostPieceResult"] | null;
             cost_reason: string;
             cured: string;

@@ -180,6 +180,7 @@ function Sides({ c, currency }: { c: Comparison; currency: string }) {
                 note={`${s.dimensions.it_grade === null ? 'no ISO grade' : `IT${s.dimensions.it_grade}`}, ${counted(s.dimensions.features.length, 'feature')}${fits(s.dimensions.fits)}`}
               />
             )}
+            {s.corrections.length > 0 && <Fact label="So that they come right ◇" text={s.corrections.join(' ')} />}
           </dl>
         </div>
       ))}

@@ -10,6 +10,16 @@ export function Summary({ sheet, of = 'plate' }: { sheet: InHand; of?: string })
     <section className="sheet grid gap-4" aria-label={`Summary of the ${of}`}>
       <h2>The {of} so far</h2>
       {sheet.set_aside.length > 0 && <p>Set aside, counted under failures: {sheet.set_aside.join(', ')}.</p>}
+      {sheet.corrections.length > 0 && (
+        <section aria-label="Corrections">
+          <h3>So that they come right ◇</h3>
+          <ul className="grid gap-1">
+            {sheet.corrections.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </section>
+      )}
       {sheet.later.length > 0 && (
         <ul className="grid gap-1" aria-label="Sizes over days">
           {sheet.later.map((line) => (

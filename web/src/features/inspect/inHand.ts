@@ -29,6 +29,7 @@ export interface InHand {
   stages: Schemas['SpecimenStage'][]
   reached: string[]
   later: string[]
+  corrections: string[]
   forms: Schemas['Form'][]
   form_readings: Schemas['FormReading'][]
   form_words: string[]
@@ -67,6 +68,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     stages: [],
     reached: [],
     later: [],
+    corrections: [],
     forms: [],
     form_readings: [],
     form_words: [],
