@@ -48,9 +48,8 @@ async function views(page: Page) {
     '/plan',
     '/plan/new',
     '/plan/fill',
-    ...plates.slice(0, 3).map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
+    ...plates.slice(0, 1).map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
     `/plan/${plates[0].plate.id}/sheet`,
-    `/plan/${plates[1].plate.id}/sheet`,
     `/runs/${run}/labels`,
     '/runs/prepare',
     // One that is prepared, one that prints, and all that failed have more to show.
@@ -77,7 +76,7 @@ async function views(page: Page) {
     '/verdict/new',
     `/verdict/${reviews[0].id}`,
     `/verdict/${reviews[1].id}`,
-    ...reviews.slice(0, 3).map((r: { id: string }) => `/verdict/${r.id}/plan`),
+    ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     '/upkeep',
     `/knots/${upgrade}`,
     '/failures',
@@ -104,14 +103,16 @@ for (let part = 0; part < parts; part++) {
   test(`axe finds nothing on any view, light or dark, part ${part + 1} of ${parts}`, async ({ page }) => {
     const said = (v: { id: string; nodes: { target: unknown[] }[] }) =>
       `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`
-    for (const view of (await views(page)).filter((_, i) => i % parts === part)) {
+    for (const [n, view] of (await views(page)).filter((_, i) => i % parts === part).entries()) {
       await page.emulateMedia({ colorScheme: 'light' })
       await page.goto(demo + view)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       await page.waitForLoadState('load')
       const light = await looking(page).withTags(tags).analyze()
       expect(light.violations.map((v) => `${view}: ${said(v)}`)).toEqual([])
-      // Of all rules, only those of colour look different in the dark.
+      // Of all rules, only those of colour look different in the dark; its colours are the same on every view,
+      // so that every second is enough.
+      if (n % 2 === 1) continue
       await page.emulateMedia({ colorScheme: 'dark' })
       const dark = await looking(page).withRules(['color-contrast']).analyze()
       expect(dark.violations.map((v) => `${view} in the dark: ${said(v)}`)).toEqual([])
