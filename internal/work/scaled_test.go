@@ -42,6 +42,9 @@ func TestACorrectionIsProposedAndHeldAgainstTheNextPrint(t *testing.T) {
 		}
 		return must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, readings, true))(t)
 	}
+	if right := read(d.printedAt(100, 11), 1); right.Corrections == nil || len(right.Corrections) != 0 {
+		t.Errorf("what is right needs nothing, and says so with an empty list: %#v", right.Corrections)
+	}
 	first := read(d.printedAt(100, 9), 0.996)
 	if len(first.Corrections) != 2 || !strings.HasPrefix(first.Corrections[0], "Scale it to 100.4 % along x of what it was") || !strings.Contains(first.Corrections[1], "where 120 µm was the largest") {
 		t.Errorf("%q", first.Corrections)

@@ -16,13 +16,15 @@ import (
 // earlier print proposed came true with this one.
 func (s *RunSheet) corrections(t *store.Tx) error {
 	s.Corrections = []string{}
+	if s.Dimensions != nil {
+		s.Corrections = append(s.Corrections, metrology.Correct(*s.Dimensions).Says...)
+	}
 	if foot := s.footAdvice(); foot != "" {
 		s.Corrections = append(s.Corrections, foot)
 	}
 	if s.Dimensions == nil {
 		return nil
 	}
-	s.Corrections = append(metrology.Correct(*s.Dimensions).Says, s.Corrections...)
 	before, err := s.scaledFrom(t)
 	if err != nil || before == nil {
 		return err

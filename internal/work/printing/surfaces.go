@@ -21,6 +21,7 @@ func (s *RunSheet) besides() {
 	if s.FormReadings == nil {
 		s.FormReadings = []bench.FormReading{}
 	}
+	s.Later, s.Corrections, s.FormWords = []string{}, []string{}, []string{}
 	s.Reached = make([]string, len(s.Specimens))
 	for i, p := range s.Specimens {
 		s.Reached[i] = s.StageAt(p.ID, math.MaxInt64)
