@@ -37,7 +37,7 @@ test('1 the word offline stops nothing; a button pressed twice is one command', 
   await page.getByLabel('Resolutionmm').fill('0,01')
   await page.getByLabel(/uncertainty/i).fill('0,01')
   await page.getByRole('button', { name: 'Add this instrument' }).dblclick()
-  await expect(page.getByRole('cell', { name: 'Caliper' })).toHaveCount(1)
+  await expect(page.getByRole('link', { name: 'Caliper', exact: true })).toHaveCount(1)
   const list = (await (await page.request.get('/api/v1/instruments')).json()) as unknown[]
   expect(list).toHaveLength(1)
   // Saving lands where the next entry begins.
