@@ -118,7 +118,23 @@ test('a plate of eight towers is read by keyboard: forty sizes in at most ninety
   for (let copy = 1; copy <= 8; copy++) {
     for (const [i, mm] of nominal.entries()) {
       const box = page.getByRole('region', { name: `Sizes of S-001-0${copy}` }).getByLabel(`${names[i]}, next reading`)
+      if (copy === 5 && i === 1) continue // it was typed ahead
       await expect(box).toBeFocused()
+      if (copy === 5 && i === 0) {
+        // The caliper may be quicker than the record: what is typed meanwhile goes into the next box.
+        let release = () => {}
+        const typed = new Promise<void>((done) => (release = done))
+        await page.route('**/readings', (route) => typed.then(() => route.continue()), { times: 1 })
+        await page.keyboard.type('20.05')
+        await press('Enter')
+        await page.keyboard.type('14.06')
+        await press('Backspace')
+        await page.keyboard.type('5')
+        await press('Enter')
+        release()
+        await expect(page.getByRole('button', { name: 'Correct 14.05 of Step of 14' })).toBeVisible()
+        continue
+      }
       if (copy === 2 && i === 1) {
         // Eight percent of 14 mm is asked about; it is typed anew.
         await page.keyboard.type('15,12')
@@ -362,7 +378,7 @@ test('a rim, a fit and a thread are defined on the piece, read on a copy, and sa
     await page.keyboard.type(next)
   }
   await page.keyboard.press('Enter')
-  await expect(rim.getByRole('alert')).toContainText('26 beside 20 of one Rim? Enter again keeps it.')
+  await expect(rim.getByRole('alert')).toContainText('26.00 beside 20.00 of one Rim? Enter again keeps it.')
 
   const socket = page.getByRole('form', { name: 'Socket of S-001-02' })
   await socket.getByRole('button', { name: 'Socket 0.05 mm: does not go' }).click()

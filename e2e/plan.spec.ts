@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { axeFinds } from './axe'
 import { boxSTL } from './mesh'
 
 // Geometry that plans the print, from an empty record: a coupon, a series on
@@ -102,8 +102,7 @@ test('3 series: all cells on one plate, numbered in order; sizes become errors',
   await expect(plates).toContainText('number 1 was planned at the front left')
   await plates.getByRole('combobox', { name: 'Number 1 lay at the' }).selectOption({ index: 1 })
   await plates.getByLabel('How you know').fill('the raised 1')
-  const found = await new AxeBuilder({ page }).setLegacyMode().analyze()
-  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
   await press('Turn the order')
   await expect(plates).toContainText('each cell has the exposure of its place')
   await expect(page.getByRole('region', { name: 'History' })).toContainText('the raised 1')

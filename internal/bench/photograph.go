@@ -121,11 +121,16 @@ func (m PhotoMeasure) Check() error {
 
 // Measured is what was measured on a photograph in mm by its scale, with the standard
 // uncertainty; nil while it has no scale.
+//
+// ExpandedPX and ExpandedMM are the expanded uncertainty (k = 2), of a scale that of the known
+// length.
 type Measured struct {
 	PhotoMeasure
-	SizeMM   *float64 `json:"size_mm"`
-	UMM      *float64 `json:"u_mm"`
-	RippleMM *float64 `json:"ripple_mm"`
+	ExpandedPX float64  `json:"expanded_px"`
+	ExpandedMM *float64 `json:"expanded_mm"`
+	SizeMM     *float64 `json:"size_mm"`
+	UMM        *float64 `json:"u_mm"`
+	RippleMM   *float64 `json:"ripple_mm"`
 }
 
 // Pictured is a photograph with what was measured on it, by the scale set last. MMPerPX is
@@ -150,7 +155,7 @@ func (p Photograph) WithMeasures(all []PhotoMeasure) (Pictured, error) {
 			known = &photo.KnownLength{MM: *m.KnownMM, UMM: *m.KnownUMM, PX: m.SizePX}
 			out.MMPerPX = quantity.Ptr(*m.KnownMM / m.SizePX)
 		}
-		out.Measures = append(out.Measures, Measured{PhotoMeasure: m})
+		out.Measures = append(out.Measures, Measured{PhotoMeasure: m, ExpandedPX: 2 * m.UPX})
 	}
 	if known == nil {
 		return out, nil
@@ -161,7 +166,10 @@ func (p Photograph) WithMeasures(all []PhotoMeasure) (Pictured, error) {
 		if err != nil {
 			return out, fmt.Errorf("measure %s of photograph %s: %w", m.ID, p.Code, err)
 		}
-		m.SizeMM, m.UMM, m.RippleMM = &size.SizeMM, &size.UMM, size.RippleMM
+		m.SizeMM, m.UMM, m.RippleMM, m.ExpandedMM = &size.SizeMM, &size.UMM, size.RippleMM, quantity.Ptr(2*size.UMM)
+		if m.Kind == "scale" {
+			m.ExpandedMM = quantity.Ptr(2 * *m.KnownUMM)
+		}
 	}
 	return out, nil
 }

@@ -185,3 +185,25 @@ func clearance(mm *float64) string {
 	}
 	return say.Figure(*mm) + " mm"
 }
+
+// How far values of one form may lie apart before a slip is likelier: a rim or a foot that is a
+// fifth out of true would be seen without measuring, and so would a plate with a corner 3 mm
+// up. Both are ours.
+const (
+	farApart  = 1.2
+	farWarpMM = 3.0
+)
+
+// FormSlip says of the values of one reading of a form, in its unit, that they lie too far
+// apart to be one form, as the beginning of a question; empty where they do not. Nothing is
+// dropped by it: what is confirmed is kept.
+func FormSlip(kind string, values []float64) string {
+	if len(values) < 2 {
+		return ""
+	}
+	low, high := slices.Min(values), slices.Max(values)
+	if kind == Warp && high-low <= farWarpMM || kind != Warp && high <= farApart*low {
+		return ""
+	}
+	return fmt.Sprintf("%s beside %s", say.Reading(high), say.Reading(low))
+}

@@ -105,3 +105,23 @@ func TestWordsOfForms(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+func TestValuesTooFarApartForOneFormAreAsked(t *testing.T) {
+	for _, c := range []struct {
+		kind   string
+		values []float64
+		want   string
+	}{
+		{Round, []float64{10, 12}, ""},
+		{Round, []float64{10, 12.01}, "12.01 beside 10.00"},
+		{Foot, []float64{20.3, 2.03}, "20.30 beside 2.03"},
+		{Warp, []float64{0.1, 0.9, 0.2, 3.1}, ""}, // gaps under a corner: a ratio says nothing
+		{Warp, []float64{3, 6.01, 3, 3}, "6.01 beside 3.00"},
+		{Angle, []float64{45}, ""},
+		{Thread, nil, ""},
+	} {
+		if got := FormSlip(c.kind, c.values); got != c.want {
+			t.Errorf("%s %v: %q, want %q", c.kind, c.values, got, c.want)
+		}
+	}
+}

@@ -4,6 +4,8 @@
 package rating
 
 import (
+	"slices"
+
 	"ojime/internal/core/evidence"
 )
 
@@ -20,6 +22,13 @@ type Scale struct {
 	// Own says that the reviewer defined it.
 	Own bool `json:"own"`
 }
+
+// ofResin are the usual scales that tell of a resin more than of a machine.
+var ofResin = []string{"tack", "smell", "stiffness", "haze", "yellowing", "support_ease", "scars", "primer_grip"}
+
+// OfResin reports that scores on the scale tell of the resin: of the usual ones those that a
+// machine changes little, and every one of the reviewer's own, of which nobody knows.
+func (s Scale) OfResin() bool { return s.Own || slices.Contains(ofResin, s.Key) }
 
 // Usual are our own scales, in the order in which a sitting goes through them: 4 is what
 // most readers want, but of stiffness, where it is most.

@@ -41,3 +41,25 @@ func TestAgreementCountsSameAndNear(t *testing.T) {
 		t.Errorf("%+v %v", none, err)
 	}
 }
+
+// Each scale that tells of a resin is one of the usual ones; what a machine draws does not.
+func TestWhichScalesTellOfAResin(t *testing.T) {
+	var told []string
+	for _, s := range Usual {
+		if s.OfResin() {
+			told = append(told, s.Key)
+		}
+	}
+	slices.Sort(told)
+	if want := slices.Sorted(slices.Values(ofResin)); !slices.Equal(told, want) {
+		t.Errorf("%v of %v", told, want)
+	}
+	for _, key := range []string{"edges", "layer_lines", "stepping"} {
+		if (Scale{Key: key}).OfResin() {
+			t.Errorf("%s is drawn by the machine", key)
+		}
+	}
+	if !(Scale{Key: "mine", Own: true}).OfResin() {
+		t.Error("a scale of one's own may tell of anything")
+	}
+}

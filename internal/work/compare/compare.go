@@ -6,13 +6,13 @@ import (
 	"slices"
 	"strings"
 
-	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // MostSides is how many sides a comparison may have.
@@ -92,7 +92,7 @@ type Comparison struct {
 	Question   string            `json:"question"`
 	Baseline   int               `json:"baseline"`
 	Each       bool              `json:"each"`
-	Sides      []Side            `json:"sides"`
+	Sides      []side.Side       `json:"sides"`
 	Audits     []Audit           `json:"audits"`
 	Measures   []contest.Measure `json:"measures"`
 	Thresholds []Threshold       `json:"thresholds"`
@@ -104,12 +104,12 @@ type Comparison struct {
 	Answers    []string        `json:"answers"`
 	// Faults are the symptoms seen on the sides, InTime all judged prints with theirs, the
 	// first printed first.
-	Faults []contest.Fault `json:"faults"`
-	InTime []FaultPrint    `json:"in_time"`
+	Faults []contest.Fault   `json:"faults"`
+	InTime []side.FaultPrint `json:"in_time"`
 	// FaultsBy counts them by what else they may fall together with, Remedies is what was
 	// tried against them.
-	FaultsBy []FaultsBy      `json:"faults_by"`
-	Remedies []FaultRemedies `json:"remedies"`
+	FaultsBy []side.FaultsBy      `json:"faults_by"`
+	Remedies []side.FaultRemedies `json:"remedies"`
 	// Agreement says how far ratings of the same copy agree, Stages where a difference seen in
 	// one stage is not seen in a later one.
 	Agreement []string `json:"agreement"`
@@ -133,10 +133,10 @@ type PieceCompared struct {
 	Name string `json:"name"`
 }
 
-func piecesOf(sides []side) []PieceCompared {
+func piecesOf(sides []side.Prints) []PieceCompared {
 	out := []PieceCompared{}
 	for _, s := range sides {
-		for _, p := range s.pieces {
+		for _, p := range s.Pieces {
 			if c := (PieceCompared{p.ID, p.Name}); !slices.Contains(out, c) {
 				out = append(out, c)
 			}
@@ -192,7 +192,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if err != nil {
 		return m, err
 	}
-	load, err := newLoader(t, reader)
+	load, err := side.NewLoader(t, reader)
 	if err != nil {
 		return m, err
 	}
@@ -203,16 +203,16 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	if _, err := reader.Sheets(all...); err != nil { // all at once, to be asked for one by one
 		return m, err
 	}
-	sides := make([]side, len(req.Sides))
+	sides := make([]side.Prints, len(req.Sides))
 	for i, runs := range req.Sides {
-		if sides[i], err = load.side(runs, req.PieceID); err != nil {
+		if sides[i], err = load.Side(runs, req.PieceID); err != nil {
 			return m, err
 		}
-		m.conditions = append(m.conditions, sides[i].conditions())
+		m.conditions = append(m.conditions, sides[i].Conditions())
 	}
 	out := &m.comparison
 	out.Baseline, out.Each, out.Pieces = req.Baseline, req.Each, piecesOf(sides)
-	if out.Sides, err = figuresOf(sides, settings); err != nil {
+	if out.Sides, err = side.FiguresOf(sides, settings); err != nil {
 		return m, err
 	}
 	for i, name := range req.Names {
@@ -224,7 +224,7 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return f == "prints" || !slices.Contains(audit.Factors(), f)
 	})
 	m.policy = req.Policy
-	gauge, _, err := gauges(t, load.instruments)
+	gauge, _, err := gauges(t, load.Instruments)
 	if err != nil {
 		return m, err
 	}
@@ -247,9 +247,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return m, err
 	}
 	out.Pictures = picturesOf(sides)
-	out.Faults, out.InTime = faultsOf(sides)
-	out.FaultsBy = faultsBy(sides)
-	if out.Remedies, err = remediesOf(t, sides, out.Faults); err != nil {
+	out.Faults, out.InTime = side.FaultsOf(sides)
+	out.FaultsBy = side.FaultsByOther(sides)
+	if out.Remedies, err = side.RemediesOf(t, sides, out.Faults); err != nil {
 		return m, err
 	}
 	if out.Eyes, err = eyesOf(sides, contest.Between(len(sides), between)); err != nil {
@@ -267,7 +267,7 @@ func checkRequest(req ComparisonRequest) error {
 	}
 	for i, runs := range req.Sides {
 		if len(runs) == 0 {
-			return quantity.Errorf(fmt.Sprintf("side[%d]", i), "names no print; choose the prints of side %s", letter(i))
+			return quantity.Errorf(fmt.Sprintf("side[%d]", i), "names no print; choose the prints of side %s", side.Letter(i))
 		}
 	}
 	if d := req.Deciding; d != nil && (d.Against < 0 || d.Against >= len(req.Sides) || quantity.Or(d.Of, 0) < 0 || quantity.Or(d.Of, 0) >= len(req.Sides)) {
@@ -279,13 +279,10 @@ func checkRequest(req ComparisonRequest) error {
 	return nil
 }
 
-// letter is what a side is called: A to L.
-func letter(i int) string { return string(rune('A' + i)) }
-
 // changesBetween begins an audit for each side against the baseline.
-func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
+func (m *Matched) changesBetween(t *store.Tx, sides []side.Prints) error {
 	base := m.comparison.Baseline
-	between, err := changesOf(t, sides)
+	between, err := side.ChangesOf(t, sides)
 	if err != nil {
 		return err
 	}
@@ -294,15 +291,15 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side) error {
 			continue
 		}
 		a := Audit{A: i, B: base, Knots: []string{}, Threads: []string{}}
-		if a.Reference = sides[i].reference != nil || sides[base].reference != nil; a.Reference {
+		if a.Reference = sides[i].Reference != nil || sides[base].Reference != nil; a.Reference {
 			m.comparison.Audits = append(m.comparison.Audits, a)
 			continue
 		}
 		var err error
-		if a.Knots, err = between.knotsBetween(sides[i], sides[base]); err != nil {
+		if a.Knots, err = between.KnotsBetween(sides[i], sides[base]); err != nil {
 			return err
 		}
-		if a.Threads, err = between.threadsBetween(sides[i], sides[base]); err != nil {
+		if a.Threads, err = between.ThreadsBetween(sides[i], sides[base]); err != nil {
 			return err
 		}
 		m.comparison.Audits = append(m.comparison.Audits, a)
@@ -321,14 +318,14 @@ func (m Matched) Ask(question string) (out Comparison, err error) {
 		if m.policy != "" {
 			in.Policy = &m.policy
 		}
-		a.Tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, letter(a.A), letter(a.B))
-		if a.Result, err = audit.CompareNamed(in, letter(first), letter(second)); err != nil {
+		a.Tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, side.Letter(a.A), side.Letter(a.B))
+		if a.Result, err = audit.CompareNamed(in, side.Letter(first), side.Letter(second)); err != nil {
 			return out, err
 		}
 	}
 	names := make([]string, len(m.conditions))
 	for i := range names {
-		names[i] = letter(i)
+		names[i] = side.Letter(i)
 	}
 	out.Answers, out.Pairs = out.answers(), audit.WhichPairs(m.conditions, m.underTest, names)
 	return out, nil
@@ -338,7 +335,7 @@ func (m Matched) Ask(question string) (out Comparison, err error) {
 func (c Comparison) answers() []string {
 	names := make([]string, len(c.Sides))
 	for i := range c.Sides {
-		names[i] = letter(i)
+		names[i] = side.Letter(i)
 	}
 	out := []string{}
 	var alike []string
@@ -359,10 +356,4 @@ func (c Comparison) answers() []string {
 		out = append(out, "The same on every side, so that they told no two apart: "+strings.Join(alike, "; ")+". That proves no likeness.")
 	}
 	return out
-}
-
-// Outcomes counts the specimens of a side; Judged leaves out those not judged yet.
-type Outcomes struct {
-	Judged int64 `json:"judged"`
-	bench.Counts
 }

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/core/optics"
 	"ojime/internal/say"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/side"
 )
 
 // EyePair is one thing that two sides draw differently, and from where eyes tell it. Between
@@ -22,29 +23,29 @@ type EyePair struct {
 
 // eyesOf hold what each side draws with, its pixels or spot and its layer steps, against
 // those of the side that it is compared with.
-func eyesOf(sides []side, pairs [][2]int) ([]EyePair, error) {
+func eyesOf(sides []side.Prints, pairs [][2]int) ([]EyePair, error) {
 	out := []EyePair{}
 	for _, at := range pairs {
 		a, b := sides[at[0]], sides[at[1]]
-		if a.reference != nil || b.reference != nil {
+		if a.Reference != nil || b.Reference != nil {
 			continue // what drew a reference is not known
 		}
 		pair := EyePair{A: at[0], B: at[1], What: "pitch or spot"}
-		dotA, _, errA := kit.DotUM(a.machine)
-		dotB, _, errB := kit.DotUM(b.machine)
+		dotA, _, errA := kit.DotUM(a.Machine)
+		dotB, _, errB := kit.DotUM(b.Machine)
 		if errA != nil || errB != nil {
-			unknown := a.machine.Name
+			unknown := a.Machine.Name
 			if errA == nil {
-				unknown = b.machine.Name
+				unknown = b.Machine.Name
 			}
-			pair.Says = fmt.Sprintf("%s against %s: the pixels of %s are not on record, so its pitch is not known.", letter(at[0]), letter(at[1]), unknown)
+			pair.Says = fmt.Sprintf("%s against %s: the pixels of %s are not on record, so its pitch is not known.", side.Letter(at[0]), side.Letter(at[1]), unknown)
 			out = append(out, pair)
 		} else if err := pair.add(&out, dotA, dotB); err != nil {
 			return nil, err
 		}
-		layerA, layerB := a.layerUM(), b.layerUM()
+		layerA, layerB := a.LayerUM(), b.LayerUM()
 		if layerA == 0 || layerB == 0 {
-			pair.What, pair.Says = "layer steps", fmt.Sprintf("%s against %s: a side holds prints of several layer heights, so its steps have no one depth.", letter(at[0]), letter(at[1]))
+			pair.What, pair.Says = "layer steps", fmt.Sprintf("%s against %s: a side holds prints of several layer heights, so its steps have no one depth.", side.Letter(at[0]), side.Letter(at[1]))
 			out = append(out, pair)
 			continue
 		}
@@ -57,17 +58,6 @@ func eyesOf(sides []side, pairs [][2]int) ([]EyePair, error) {
 		}
 	}
 	return out, nil
-}
-
-// layerUM is the layer height of a side's prints, 0 where they have several.
-func (s side) layerUM() (um float64) {
-	for _, sheet := range s.sheets {
-		if um != 0 && sheet.Profile.LayerUM != um {
-			return 0
-		}
-		um = sheet.Profile.LayerUM
-	}
-	return um
 }
 
 // add puts a difference on the list; sizes that are alike have none.
@@ -85,7 +75,7 @@ func (p EyePair) add(out *[]EyePair, aUM, bUM float64) (err error) {
 	if len(from) > 0 {
 		where = strings.Join(from, ", ")
 	}
-	p.Says = fmt.Sprintf("%s against %s: %s against %s µm; within sight nearer than %s mm: %s.", letter(p.A), letter(p.B), say.Figure(aUM), say.Figure(bUM), say.Figure(p.Between.WithinMM), where)
+	p.Says = fmt.Sprintf("%s against %s: %s against %s µm; within sight nearer than %s mm: %s.", side.Letter(p.A), side.Letter(p.B), say.Figure(aUM), say.Figure(bUM), say.Figure(p.Between.WithinMM), where)
 	*out = append(*out, p)
 	return nil
 }

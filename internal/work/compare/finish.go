@@ -12,10 +12,10 @@ func (t *table) finish() error {
 	seen := map[string]bool{}
 	blemished := make([][][]map[string]bool, len(t.sides)) // by side, print and copy that counts
 	for i, s := range t.sides {
-		if s.reference != nil {
+		if s.Reference != nil {
 			continue
 		}
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			copies := []map[string]bool{}
 			for _, p := range sheet.Specimens {
 				if !p.Judged() || p.SetAside() {
@@ -33,9 +33,9 @@ func (t *table) finish() error {
 		}
 	}
 	count := func(has func(map[string]bool) bool) [][][]evidence.PrintCount {
-		return t.strata(func(side, print int) []evidence.PrintCount {
+		return t.strata(func(of, print int) []evidence.PrintCount {
 			var c evidence.PrintCount
-			for _, had := range blemished[side][print] {
+			for _, had := range blemished[of][print] {
 				c.Judged++
 				if has(had) {
 					c.Failed++

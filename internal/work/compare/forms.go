@@ -23,12 +23,12 @@ type formed struct{ id, mate string }
 func (t *table) forms() error {
 	known, tools := map[string]bench.Form{}, map[string]bench.Instrument{}
 	for _, s := range t.sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			for _, f := range sheet.Forms {
 				known[f.ID] = f
 			}
 		}
-		tools = task.ByID(s.measured.Instruments, func(i bench.Instrument) string { return i.ID })
+		tools = task.ByID(s.Measured.Instruments, func(i bench.Instrument) string { return i.ID })
 	}
 	var ids []string
 	for id := range known {
@@ -54,7 +54,7 @@ func (t *table) forms() error {
 // mates are the parts that a form was tried with, in their order; empty for one without.
 func (t *table) mates(id string) (out []string) {
 	for _, s := range t.sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			for _, r := range countingForms(sheet) {
 				if r.FormID == id && !slices.Contains(out, r.Mate) {
 					out = append(out, r.Mate)
@@ -81,7 +81,7 @@ func (t *table) formRows(form bench.Form, kind metrology.FormKind, at formed, la
 	case metrology.Thread:
 		counts := make([][]evidence.PrintCount, len(t.sides))
 		for i, s := range t.sides {
-			for _, sheet := range s.sheets {
+			for _, sheet := range s.Sheets {
 				if n := threadsOn(sheet, at); n.Judged > 0 {
 					counts[i] = append(counts[i], n)
 				}
@@ -108,7 +108,7 @@ func (t *table) formRows(form bench.Form, kind metrology.FormKind, at formed, la
 	}
 	resolution := 0.0
 	for _, s := range t.sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			for _, r := range countingForms(sheet) {
 				if r.FormID == at.id {
 					resolution = max(resolution, tools[quantity.Or(r.InstrumentID, "")].ResolutionMM)
@@ -135,7 +135,7 @@ func (t *table) addForm(key, label, unit string, resolution float64, on func(pri
 	sides := make([]evidence.NestedSide, len(t.sides))
 	for i, s := range t.sides {
 		sides[i].Instrument.ResolutionMM = resolution
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			if p := on(sheet); len(p.Specimens) > 0 {
 				sides[i].Prints = append(sides[i].Prints, p)
 			}

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // likeness is what prints are told apart by, found once for all sides: whether a side mixes
@@ -18,15 +19,15 @@ type likeness struct {
 	bands          map[string]map[string]bool
 }
 
-func likenessOf(sides []side, underTest []string) likeness {
+func likenessOf(sides []side.Prints, underTest []string) likeness {
 	l := likeness{bands: map[string]map[string]bool{}}
 	for _, s := range sides {
-		if s.reference != nil {
+		if s.Reference != nil {
 			continue
 		}
-		for _, sheet := range s.sheets {
-			l.resins = l.resins || sheet.Resin.ID != s.sheets[0].Resin.ID && !slices.Contains(underTest, "resin")
-			l.layers = l.layers || !quantity.Equal(sheet.Profile.LayerUM, s.sheets[0].Profile.LayerUM) && !slices.Contains(underTest, "layer_um")
+		for _, sheet := range s.Sheets {
+			l.resins = l.resins || sheet.Resin.ID != s.Sheets[0].Resin.ID && !slices.Contains(underTest, "resin")
+			l.layers = l.layers || !quantity.Equal(sheet.Profile.LayerUM, s.Sheets[0].Profile.LayerUM) && !slices.Contains(underTest, "layer_um")
 			if l.bands[sheet.Printed] == nil {
 				l.bands[sheet.Printed] = map[string]bool{}
 			}

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/contest"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/stats"
+	"ojime/internal/work/side"
 )
 
 func anyPrints(sides []evidence.NestedSide) bool {
@@ -107,7 +108,7 @@ func readThroughout(features []sizeErrors, sides int) []sizeErrors {
 			}
 		}
 	}
-	return only(features, func(f sizeErrors) bool {
+	return side.Only(features, func(f sizeErrors) bool {
 		for i := range read {
 			if len(f.on[i]) < len(read[i]) {
 				return false

@@ -8,20 +8,18 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
-	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/outcome"
-	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
-	"ojime/internal/work/task"
+	"ojime/internal/work/side"
 )
 
 // table gathers the measures of a comparison.
 type table struct {
-	sides    []side
-	read     []readings
+	sides    []side.Prints
+	read     []side.Readings
 	pairs    [][2]int
 	features []bench.Feature
 	pieces   map[string]string
@@ -42,14 +40,14 @@ type table struct {
 }
 
 // measure fills in all measures that any side has, over all sides.
-func (c *Comparison) measure(sides []side, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) error {
+func (c *Comparison) measure(sides []side.Prints, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) error {
 	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, ordeals: []Ordeal{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales, gauge: gauge}
 	for _, s := range sides {
-		t.read = append(t.read, s.byFeature())
-		for _, p := range s.pieces {
+		t.read = append(t.read, s.ByFeature())
+		for _, p := range s.Pieces {
 			t.pieces[p.ID] = p.Name
 		}
-		for _, f := range s.measured.Features {
+		for _, f := range s.Measured.Features {
 			if !slices.ContainsFunc(t.features, func(o bench.Feature) bool { return o.ID == f.ID }) {
 				t.features = append(t.features, f)
 			}
@@ -70,16 +68,16 @@ func (t *table) add(m contest.Measure, questions ...string) {
 	m.Questions = questions
 	for i := range m.Sides {
 		e := &m.Sides[i]
-		if t.sides[i].reference == nil {
+		if t.sides[i].Reference == nil {
 			continue
 		}
 		if e.Prints = 0; e.Value == nil && m.Kind != contest.Length && m.Kind != contest.Score && m.Kind != contest.Level {
-			e.Note = noPrint
+			e.Note = side.NoPrint
 		}
 		e.Note = strings.TrimSpace(strings.Replace(e.Note, contest.OnePrint, "", 1))
 	}
 	for i := range m.Pairs {
-		if p := &m.Pairs[i]; t.sides[p.A].reference != nil || t.sides[p.B].reference != nil {
+		if p := &m.Pairs[i]; t.sides[p.A].Reference != nil || t.sides[p.B].Reference != nil {
 			p.P, p.LeastP, p.PrintsNeeded, p.Verdict = nil, nil, nil, evidence.NotShown
 			p.Reason = "A reference is one thing, so that there is no p."
 		}
@@ -135,22 +133,22 @@ func (t *table) rates(key, label, question string, strata [][][]evidence.PrintCo
 // byPieces are the counts of prints by what lay on their plates: pieces that fail more
 // often must not weigh on the side that printed them more often.
 func (t *table) byPieces(failed func(outcome.Counts) int64) [][][]evidence.PrintCount {
-	return t.strata(func(side, print int) []evidence.PrintCount {
-		return setup.PrintCounts(t.sides[side].prints[print:print+1], failed)
+	return t.strata(func(of, print int) []evidence.PrintCount {
+		return setup.PrintCounts(t.sides[of].Prints[print:print+1], failed)
 	})
 }
 
 // strata are what is counted on prints, by their kind and side.
-func (t *table) strata(of func(side, print int) []evidence.PrintCount) [][][]evidence.PrintCount {
+func (t *table) strata(of func(of, print int) []evidence.PrintCount) [][][]evidence.PrintCount {
 	strata := make([][][]evidence.PrintCount, t.kinds)
 	for at := range strata {
 		strata[at] = make([][]evidence.PrintCount, len(t.sides))
 	}
 	for i, s := range t.sides {
-		if s.reference != nil {
+		if s.Reference != nil {
 			continue
 		}
-		for j := range s.prints {
+		for j := range s.Prints {
 			at := t.kindOf[i][j]
 			strata[at][i] = append(strata[at][i], of(i, j)...)
 		}
@@ -163,9 +161,9 @@ func (t *table) strata(of func(side, print int) []evidence.PrintCount) [][][]evi
 func (t *table) sort() {
 	kinds := map[string]int{}
 	for _, s := range t.sides {
-		of := make([]int, len(s.sheets))
-		for j, sheet := range s.sheets {
-			if s.reference != nil {
+		of := make([]int, len(s.Sheets))
+		for j, sheet := range s.Sheets {
+			if s.Reference != nil {
 				continue // its kind is nobody's
 			}
 			ids := make([]string, len(sheet.Pieces))
@@ -195,7 +193,7 @@ func (t *table) sizes() error {
 		sides := make([]evidence.NestedSide, len(t.sides))
 		on := make([][]int, len(t.sides))
 		for i, s := range t.sides {
-			sides[i], on[i] = s.nested(t.read[i][f.ID])
+			sides[i], on[i] = s.Nested(t.read[i][f.ID])
 		}
 		if !anyPrints(sides) {
 			continue
@@ -219,7 +217,7 @@ func (t *table) checkpoints() error {
 		sides := make([][]evidence.PrintCount, len(t.sides))
 		judged := false
 		for i, s := range t.sides {
-			sides[i] = t.read[i].checks(s, f.ID)
+			sides[i] = t.read[i].Checks(s, f.ID)
 			judged = judged || len(sides[i]) > 0
 		}
 		if !judged {
@@ -237,7 +235,7 @@ func (t *table) checkpoints() error {
 }
 
 // costs have no test: their interval is that of the yield.
-func (t *table) costs(figures []Side) {
+func (t *table) costs(figures []side.Side) {
 	m := contest.Measure{Key: "cost", Label: "Cost of a good piece", Kind: contest.Money, Pairs: []contest.Pair{}}
 	for _, s := range figures {
 		e := contest.Estimate{Prints: int64(len(s.Runs)), Specimens: s.Outcomes.Judged, Note: s.CostReason}
@@ -250,119 +248,4 @@ func (t *table) costs(figures []Side) {
 		m.Sides = append(m.Sides, e)
 	}
 	t.add(m, audit.Cost)
-}
-
-// readings are what was read of a side, by feature, print and specimen, of specimens that
-// count.
-type readings map[string][]map[string][]bench.Reading
-
-func (s side) byFeature() readings {
-	out, counts := readings{}, s.measured.Counts()
-	asked := task.ByID(s.measured.Features, func(f bench.Feature) string { return f.ID })
-	for i, sheet := range s.sheets {
-		for _, r := range sheet.Bare() {
-			if _, wanted := asked[r.FeatureID]; !wanted || !counts[r.SpecimenID] {
-				continue
-			}
-			if out[r.FeatureID] == nil {
-				out[r.FeatureID] = make([]map[string][]bench.Reading, len(s.sheets))
-			}
-			if out[r.FeatureID][i] == nil {
-				out[r.FeatureID][i] = map[string][]bench.Reading{}
-			}
-			out[r.FeatureID][i][r.SpecimenID] = append(out[r.FeatureID][i][r.SpecimenID], r)
-		}
-	}
-	return out
-}
-
-// nested are sizes by print, specimen and reading, with the instrument where it was one,
-// else the coarsest and none that is known; on are the prints that were read.
-func (s side) nested(prints []map[string][]bench.Reading) (out evidence.NestedSide, on []int) {
-	tools := task.ByID(s.measured.Instruments, func(i bench.Instrument) string { return i.ID })
-	var used []string
-	for i, print := range prints {
-		var p evidence.NestedPrint
-		for _, specimen := range s.sheets[i].Specimens {
-			var values []float64
-			for _, r := range print[specimen.ID] {
-				if r.ValueMM == nil {
-					continue
-				}
-				values = append(values, *r.ValueMM)
-				if id := quantity.Or(r.InstrumentID, ""); !slices.Contains(used, id) {
-					used = append(used, id)
-					out.Instrument.ResolutionMM = max(out.Instrument.ResolutionMM, tools[id].ResolutionMM)
-					out.Instrument.ReferenceUMM = max(out.Instrument.ReferenceUMM, tools[id].ReferenceUMM)
-				}
-			}
-			if len(values) > 0 {
-				p.Specimens = append(p.Specimens, evidence.NestedSpecimen{ValuesMM: values})
-			}
-		}
-		if len(p.Specimens) > 0 {
-			out.Prints, on = append(out.Prints, p), append(on, i)
-		}
-	}
-	if len(used) == 1 && used[0] != "" {
-		out.Instrument.ID = &used[0]
-	}
-	return out, on
-}
-
-// ladder adds up each print's outcomes on a ladder.
-func (r readings) ladder(s side, featureID string) (out []setup.LadderPrint) {
-	for i, print := range r[featureID] {
-		rungs := map[float64]detail.Rung{}
-		for _, specimen := range s.sheets[i].Specimens {
-			for _, reading := range print[specimen.ID] {
-				if reading.RungMM == nil || reading.Intact == nil {
-					continue
-				}
-				rung := rungs[*reading.RungMM]
-				rung.SizeMM = *reading.RungMM
-				rung.Of++
-				if *reading.Intact {
-					rung.Intact++
-				}
-				rungs[*reading.RungMM] = rung
-			}
-		}
-		if len(rungs) == 0 {
-			continue
-		}
-		var p setup.LadderPrint
-		for _, rung := range rungs {
-			p.Rungs = append(p.Rungs, rung)
-		}
-		slices.SortFunc(p.Rungs, func(a, b detail.Rung) int {
-			if a.SizeMM < b.SizeMM {
-				return -1
-			}
-			return 1
-		})
-		out = append(out, p)
-	}
-	return out
-}
-
-// checks counts, by print, on how many specimens a checkpoint is not present.
-func (r readings) checks(s side, featureID string) (out []evidence.PrintCount) {
-	for i, print := range r[featureID] {
-		var c evidence.PrintCount
-		for _, specimen := range s.sheets[i].Specimens {
-			list := print[specimen.ID]
-			if len(list) == 0 || list[len(list)-1].State == nil {
-				continue
-			}
-			c.Judged++
-			if *list[len(list)-1].State != "present" {
-				c.Failed++
-			}
-		}
-		if c.Judged > 0 {
-			out = append(out, c)
-		}
-	}
-	return out
 }

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/side"
 )
 
 // gauges are what repeatability studies say of the instruments on record: the least
@@ -31,11 +32,11 @@ func gauges(t *store.Tx, instruments []bench.Instrument) (map[string]float64, []
 
 // measuringOf says what the measuring itself does to the sizes of the sides: what studies of
 // their instruments show, and which readings are in doubt.
-func measuringOf(t *store.Tx, sides []side) ([]string, error) {
+func measuringOf(t *store.Tx, sides []side.Prints) ([]string, error) {
 	used := []bench.Instrument{}
 	for _, s := range sides {
-		for _, i := range s.measured.Instruments {
-			if s.usedOn(i.ID) && !slices.ContainsFunc(used, func(o bench.Instrument) bool { return o.ID == i.ID }) {
+		for _, i := range s.Measured.Instruments {
+			if s.UsedOn(i.ID) && !slices.ContainsFunc(used, func(o bench.Instrument) bool { return o.ID == i.ID }) {
 				used = append(used, i)
 			}
 		}
@@ -46,7 +47,7 @@ func measuringOf(t *store.Tx, sides []side) ([]string, error) {
 	}
 	for i, s := range sides {
 		doubtful, all, coated := 0, 0, 0
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			for _, r := range sheet.Readings {
 				if r.ValueMM != nil {
 					all++
@@ -55,27 +56,17 @@ func measuringOf(t *store.Tx, sides []side) ([]string, error) {
 			doubtful += len(sheet.Doubtful)
 			coated += len(sheet.Readings) - len(sheet.Bare())
 			for _, line := range sheet.OverDays() {
-				out = append(out, fmt.Sprintf("%s, %s: %s", letter(i), sheet.Run.Code, line))
+				out = append(out, fmt.Sprintf("%s, %s: %s", side.Letter(i), sheet.Run.Code, line))
 			}
 		}
 		if coated > 0 {
-			out = append(out, fmt.Sprintf("%s of %s under varnish, primer or paint left out: a coat adds to sizes.", say.Counted(int64(coated), "reading"), letter(i)))
+			out = append(out, fmt.Sprintf("%s of %s under varnish, primer or paint left out: a coat adds to sizes.", say.Counted(int64(coated), "reading"), side.Letter(i)))
 		}
 		if doubtful > 0 {
-			out = append(out, fmt.Sprintf("%d of %s of %s were taken while their instrument was out of tolerance by its checks: read them again, or say so.", doubtful, say.Counted(int64(all), "size"), letter(i)))
+			out = append(out, fmt.Sprintf("%d of %s of %s were taken while their instrument was out of tolerance by its checks: read them again, or say so.", doubtful, say.Counted(int64(all), "size"), side.Letter(i)))
 		}
 	}
 	return out, nil
-}
-
-// usedOn reports that a size of the side was read with an instrument.
-func (s side) usedOn(id string) bool {
-	for _, sheet := range s.sheets {
-		if slices.ContainsFunc(sheet.Readings, func(r bench.Reading) bool { return r.ValueMM != nil && quantity.Or(r.InstrumentID, "") == id }) {
-			return true
-		}
-	}
-	return false
 }
 
 // coarsest is the least difference that single readings of a feature can show, on any side;

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/viewing"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // shot is what photographs show and how they were taken: of a piece, or a feature of it, from
@@ -45,7 +46,7 @@ func (t *table) photographs() error {
 		for _, at := range t.inOrder(of) {
 			sides := of[at]
 			for i := range sides {
-				sides[i].Instrument = t.sides[i].lens(at)
+				sides[i].Instrument = lens(t.sides[i], at)
 			}
 			name := measure.Name
 			if f := t.featureName(at); f != "" {
@@ -115,8 +116,8 @@ func measuredOn(sheet printing.RunSheet, kind string, size func(bench.Measured) 
 
 // lens is what photographs of a seat tell apart: a pixel of the coarsest, and the uncertainty
 // of its scale, which shifts all that is measured by it alike.
-func (s side) lens(at shot) (out evidence.NestedInstrument) {
-	for _, sheet := range s.sheets {
+func lens(s side.Prints, at shot) (out evidence.NestedInstrument) {
+	for _, sheet := range s.Sheets {
 		piece := map[string]string{}
 		for _, p := range sheet.Specimens {
 			piece[p.ID] = p.PieceID
@@ -156,10 +157,10 @@ type PictureShot struct {
 }
 
 // picturesOf gathers the photographs of all sides by what they show and how.
-func picturesOf(sides []side) []Pictures {
+func picturesOf(sides []side.Prints) []Pictures {
 	of, pieces, features := map[shot][][]PictureShot{}, map[string]string{}, map[string]string{}
 	for i, s := range sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			copies := map[string]bench.Specimen{}
 			for _, p := range sheet.Specimens {
 				copies[p.ID] = p
@@ -172,7 +173,7 @@ func picturesOf(sides []side) []Pictures {
 			}
 			for _, p := range sheet.Photographs {
 				shown := copies[p.Specimen()]
-				if shown.SetAside() || !slices.ContainsFunc(s.pieces, func(p bench.Piece) bool { return p.ID == shown.PieceID }) {
+				if shown.SetAside() || !slices.ContainsFunc(s.Pieces, func(p bench.Piece) bool { return p.ID == shown.PieceID }) {
 					continue
 				}
 				at := shotOf(p, shown.PieceID)

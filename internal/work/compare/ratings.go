@@ -9,11 +9,11 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
 	"ojime/internal/core/evidence"
-	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
 	"ojime/internal/core/viewing"
 	"ojime/internal/say"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // seat is what was judged and how: a piece on a scale, from a station, in a stage. Scores of
@@ -76,10 +76,10 @@ func (t *table) ratings() error {
 }
 
 // gathered brings what is on single prints together by its seat, side by side.
-func gathered[Seat comparable](sides []side, on func(printing.RunSheet) map[Seat]evidence.NestedPrint) map[Seat][]evidence.NestedSide {
+func gathered[Seat comparable](sides []side.Prints, on func(printing.RunSheet) map[Seat]evidence.NestedPrint) map[Seat][]evidence.NestedSide {
 	out := map[Seat][]evidence.NestedSide{}
 	for i, s := range sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			for at, print := range on(sheet) {
 				if out[at] == nil {
 					out[at] = make([]evidence.NestedSide, len(sides))
@@ -116,10 +116,10 @@ func ratedOn(sheet printing.RunSheet) map[seat]evidence.NestedPrint {
 
 // agreement says how far ratings of the same copy, from the same station and in the same
 // stage, agree.
-func agreement(sides []side) ([]string, error) {
+func agreement(sides []side.Prints) ([]string, error) {
 	pairs := []rating.Twice{}
 	for _, s := range sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			of := map[seat][]int64{}
 			for _, r := range sheet.Ratings {
 				key := seatOf(r, r.Specimen())
@@ -159,32 +159,10 @@ func stageSentences(measures []contest.Measure) []string {
 				q := later.Pairs[i]
 				if p.Verdict != evidence.NotShown && q.Verdict == evidence.NotShown && q.Difference != nil {
 					name, _, _ := strings.Cut(m.Label, ", ")
-					out = append(out, fmt.Sprintf("%s, %s: the difference of %s and %s that is shown %s is not shown %s.", name, at.station, letter(p.A), letter(p.B), at.stage, then.stage))
+					out = append(out, fmt.Sprintf("%s, %s: the difference of %s and %s that is shown %s is not shown %s.", name, at.station, side.Letter(p.A), side.Letter(p.B), at.stage, then.stage))
 				}
 			}
 		}
 	}
 	return out
-}
-
-// judgedIn is what the views of a print's ratings and photographs have in common, in words;
-// nil where nobody rated or photographed it.
-func judgedIn(sheet printing.RunSheet, of func(viewing.View) string) *string {
-	words := []string{}
-	add := func(v viewing.View) {
-		if w := of(v); !slices.Contains(words, w) {
-			words = append(words, w)
-		}
-	}
-	for _, r := range sheet.Ratings {
-		add(r.Sitting.View())
-	}
-	for _, p := range sheet.Photographs {
-		add(p.View())
-	}
-	if len(words) == 0 {
-		return nil
-	}
-	slices.Sort(words)
-	return quantity.Ptr(strings.Join(words, "; "))
 }

@@ -16,6 +16,7 @@ import (
 	"ojime/internal/core/stress"
 	"ojime/internal/say"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // ordeal is what specimens were put through and how: a piece, in a kind of stress, on or
@@ -70,7 +71,7 @@ type borne struct {
 func (t *table) stresses() error {
 	of, all := map[ordeal][][]borne{}, []ordeal{}
 	for i, s := range t.sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			on, err := borneOn(sheet)
 			if err != nil {
 				return err
@@ -196,10 +197,10 @@ func ordealSide(side []borne, prints []stress.Print) OrdealSide {
 func (t *table) besides(kind stress.Kind, o Ordeal) (out []string) {
 	for i, s := range o.Sides {
 		if words := kind.HalfWords(stress.Half{Level: s.Half, CI: s.CI, Beyond: s.Beyond}); words != "" {
-			out = append(out, fmt.Sprintf("%s: %s", letter(i), words))
+			out = append(out, fmt.Sprintf("%s: %s", side.Letter(i), words))
 		}
 		if s.Broke != "" {
-			out = append(out, fmt.Sprintf("%s: broke %s.", letter(i), s.Broke))
+			out = append(out, fmt.Sprintf("%s: broke %s.", side.Letter(i), s.Broke))
 		}
 	}
 	if kind.Key != stress.Drop {
@@ -207,8 +208,8 @@ func (t *table) besides(kind stress.Kind, o Ordeal) (out []string) {
 	}
 	for _, at := range t.pairs {
 		if heavier, matters := stress.Weights(o.Sides[at[0]].MassG, o.Sides[at[1]].MassG); matters {
-			out = append(out, fmt.Sprintf("A copy of %s weighs %s, one of %s %s (%s): from the same height that is not the same fall.", letter(at[0]), say.Figure(*o.Sides[at[0]].MassG)+" g",
-				letter(at[1]), say.Figure(*o.Sides[at[1]].MassG)+" g", say.Percent(heavier)))
+			out = append(out, fmt.Sprintf("A copy of %s weighs %s, one of %s %s (%s): from the same height that is not the same fall.", side.Letter(at[0]), say.Figure(*o.Sides[at[0]].MassG)+" g",
+				side.Letter(at[1]), say.Figure(*o.Sides[at[1]].MassG)+" g", say.Percent(heavier)))
 		}
 	}
 	return out

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/core/setup"
 	"ojime/internal/say"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/side"
 )
 
 // Threshold is a ladder over the sides: how many of each size held, over all copies.
@@ -38,7 +39,7 @@ func (t *table) ladders() error {
 		sides := make([]evidence.NestedSide, len(t.sides))
 		ladders := make([]*setup.Ladder, len(t.sides))
 		for i, s := range t.sides {
-			prints := t.read[i].ladder(s, f.ID)
+			prints := t.read[i].Ladder(s, f.ID)
 			if len(prints) == 0 {
 				continue
 			}
@@ -51,7 +52,7 @@ func (t *table) ladders() error {
 		}
 		of := Threshold{Feature: t.label(f, ""), Sides: make([]ThresholdSide, len(ladders))}
 		for i, l := range ladders {
-			of.Sides[i] = t.sides[i].threshold(l)
+			of.Sides[i] = threshold(t.sides[i], l)
 			note(&m.Sides[i], of.Sides[i], l)
 		}
 		if slices.ContainsFunc(ladders, func(l *setup.Ladder) bool { return l != nil }) {
@@ -97,13 +98,13 @@ func note(e *contest.Estimate, of ThresholdSide, l *setup.Ladder) {
 }
 
 // threshold is a ladder as it is drawn; pixels where the machine has them.
-func (s side) threshold(l *setup.Ladder) (out ThresholdSide) {
+func threshold(s side.Prints, l *setup.Ladder) (out ThresholdSide) {
 	out.Rungs = []detail.Rung{}
 	if l == nil {
 		return out
 	}
 	out.Rungs, out.D50MM, out.D50CIMM = l.Rungs, l.D50MM, l.D50CIMM
-	if pitchUM, pitch, err := kit.DotUM(s.machine); l.D50MM != nil && err == nil && pitch != nil {
+	if pitchUM, pitch, err := kit.DotUM(s.Machine); l.D50MM != nil && err == nil && pitch != nil {
 		out.D50Pixels = quantity.Ptr(1000 * *l.D50MM / pitchUM)
 	}
 	return out

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/timing"
 	"ojime/internal/say"
 	"ojime/internal/work/planning"
+	"ojime/internal/work/side"
 )
 
 // TimeSplit is where the time of a side's plate goes, by the model of a print in which a
@@ -29,12 +30,12 @@ type Why struct {
 }
 
 // explainTimes splits the time of each side and holds each against the baseline.
-func (c *Comparison) explainTimes(sides []side) error {
+func (c *Comparison) explainTimes(sides []side.Prints) error {
 	c.TimeSplits, c.Whys = make([]TimeSplit, len(sides)), []Why{}
 	inputs := make([]timing.MaskedInput, len(sides))
 	for i, s := range sides {
 		var err error
-		if inputs[i], c.TimeSplits[i], err = s.timeSplit(); err != nil {
+		if inputs[i], c.TimeSplits[i], err = timeSplitOf(s); err != nil {
 			return err
 		}
 	}
@@ -48,20 +49,20 @@ func (c *Comparison) explainTimes(sides []side) error {
 		}
 		plate, measuredS := c.apartS(i)
 		accounts := timing.AccountFor(e, measuredS, c.TimeSplits[c.Baseline].TotalS)
-		c.Whys = append(c.Whys, Why{i, c.Baseline, accountSentences(accounts, plate, letter(i), letter(c.Baseline))})
+		c.Whys = append(c.Whys, Why{i, c.Baseline, accountSentences(accounts, plate, side.Letter(i), side.Letter(c.Baseline))})
 	}
 	return nil
 }
 
-// timeSplit is the time of the side's plates, where one set of settings and one height
+// timeSplitOf is the time of the side's plates, where one set of settings and one height
 // tell it.
-func (s side) timeSplit() (in timing.MaskedInput, out TimeSplit, err error) {
-	for i, sheet := range s.sheets {
+func timeSplitOf(s side.Prints) (in timing.MaskedInput, out TimeSplit, err error) {
+	for i, sheet := range s.Sheets {
 		p := sheet.Profile
 		switch {
-		case s.reference != nil:
+		case s.Reference != nil:
 			out.Reason = "it is a reference, which no print on record made"
-		case s.machine.LightEngine == bench.Laser:
+		case s.Machine.LightEngine == bench.Laser:
 			out.Reason = "a laser draws each slice: its time has no such phases"
 		case p.ExposureS == nil || p.BottomExposureS == nil:
 			out.Reason = "its machine hides its settings"
@@ -71,7 +72,7 @@ func (s side) timeSplit() (in timing.MaskedInput, out TimeSplit, err error) {
 		if out.Reason != "" {
 			return in, out, nil
 		}
-		of := planning.MaskedInputOf(s.machine, p, sheet.Run.Layers, *p.ExposureS)
+		of := planning.MaskedInputOf(s.Machine, p, sheet.Run.Layers, *p.ExposureS)
 		if i > 0 && !reflect.DeepEqual(in, of) {
 			out.Reason = "its prints differ in settings or height"
 			return in, out, nil
@@ -80,7 +81,7 @@ func (s side) timeSplit() (in timing.MaskedInput, out TimeSplit, err error) {
 	}
 	res, err := timing.Masked(in)
 	if err != nil {
-		return in, out, fmt.Errorf("the time of %s: %w", s.sheets[0].Run.Code, err)
+		return in, out, fmt.Errorf("the time of %s: %w", s.Sheets[0].Run.Code, err)
 	}
 	out.Known, out.TotalS, out.Phases = true, res.TotalS, res.Breakdown
 	return in, out, nil

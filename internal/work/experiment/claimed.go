@@ -7,9 +7,9 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
+	"ojime/internal/work/side"
 )
 
 // Claim is what a maker claims of a machine or of an upgrade, and what became of it. Verdict
@@ -95,7 +95,7 @@ func speedClaim(reader *printing.Reader, m bench.Machine, setups []reviews.SetUp
 	if err != nil {
 		return out, err
 	}
-	if rose := compare.RoseOf(m, sheets); rose != nil {
+	if rose := side.RoseOf(m, sheets); rose != nil {
 		out.Says, out.Verdict = rose.Says, rose.Verdict
 	}
 	return out, nil

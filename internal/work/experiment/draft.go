@@ -119,24 +119,24 @@ func (w *Tasks) draft(t *store.Tx, reviewID string, req PlanRequest) (out PlanDr
 	return out, w.say(&p, &out)
 }
 
-// side is what a plate of the plan holds: a combination with one piece, or with all.
-type side struct {
+// onPlate is what a plate of the plan holds: a combination with one piece, or with all.
+type onPlate struct {
 	combination int
 	pieces      []bench.Piece
 	prints      int64
 }
 
-func (p *planner) sidesOf(all []Combination) (out []side) {
+func (p *planner) sidesOf(all []Combination) (out []onPlate) {
 	for i, c := range all {
 		if p.request.Mixed {
-			out = append(out, side{i, p.pieces, c.Cells[0].Add})
+			out = append(out, onPlate{i, p.pieces, c.Cells[0].Add})
 			continue
 		}
 		for k, cell := range c.Cells {
-			out = append(out, side{i, p.pieces[k : k+1], cell.Add})
+			out = append(out, onPlate{i, p.pieces[k : k+1], cell.Add})
 		}
 	}
-	return slices.DeleteFunc(out, func(s side) bool { return s.prints == 0 })
+	return slices.DeleteFunc(out, func(s onPlate) bool { return s.prints == 0 })
 }
 
 // order draws the prints, lays their plates, and says when each would print.

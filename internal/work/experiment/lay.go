@@ -12,7 +12,7 @@ import (
 // lay puts the copies of each side on a plate. Where several machines are compared all use
 // the surface that the smallest has, in the middle of their own, so that a place is the
 // same on each.
-func (p *planner) lay(sides []side, all []Combination) ([]draftPlate, error) {
+func (p *planner) lay(sides []onPlate, all []Combination) ([]draftPlate, error) {
 	width, depth, height := math.Inf(1), math.Inf(1), math.Inf(1)
 	for _, m := range p.machines {
 		width, depth, height = min(width, m.WidthMM), min(depth, m.DepthMM), min(height, m.HeightMM)

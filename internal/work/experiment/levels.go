@@ -5,9 +5,9 @@ import (
 	"ojime/internal/core/audit"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // level is what a print was at for one factor, in words; empty where it is not known.
@@ -21,7 +21,7 @@ const (
 // levelsOf are one print's levels. Motion is told by its parts: a lift and a rest are
 // factors of their own.
 func levelsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet, underTest bench.IDs) (out []level, err error) {
-	conditions, err := compare.ConditionsOf(t, reader, sheet)
+	conditions, err := side.ConditionsOf(t, reader, sheet)
 	if err != nil {
 		return nil, err
 	}

@@ -229,5 +229,5 @@ type planner struct {
 	shown    map[string][]level // what settings show, by their ids
 	err      error              // what could not be read of settings
 	drawn    plan.DrawResult
-	sides    []side
+	sides    []onPlate
 }

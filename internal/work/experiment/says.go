@@ -45,7 +45,7 @@ func (w *Tasks) say(p *planner, out *PlanDraft) error {
 
 // uneven reports combinations that lack more prints than others.
 func (p *planner) uneven() bool {
-	return slices.ContainsFunc(p.sides, func(s side) bool { return s.prints != p.sides[0].prints })
+	return slices.ContainsFunc(p.sides, func(s onPlate) bool { return s.prints != p.sides[0].prints })
 }
 
 func (p *planner) sayResins(out *PlanDraft, settings bench.Settings) {

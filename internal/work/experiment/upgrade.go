@@ -14,13 +14,14 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 )
 
 // Effect is what a knot did, as far as prints of the same pieces in the same resin before
 // and after it show: A is before, B after. UnderTest is what came with the knot; Audits say
 // question by question what else differs. Claim holds what was claimed against it.
 type Effect struct {
-	Sides     []compare.Side    `json:"sides"`
+	Sides     []side.Side       `json:"sides"`
 	UnderTest []string          `json:"under_test"`
 	Audits    []EffectAudit     `json:"audits"`
 	Measures  []contest.Measure `json:"measures"`

@@ -33,8 +33,8 @@ func (w *Tasks) ReadForm(ctx context.Context, runID string, r bench.FormReading,
 		if err := tried(form, r); err != nil {
 			return sheet, err
 		}
-		if !confirmed && len(r.Measured) > 1 && slices.Max(r.Measured) > farApart*slices.Min(r.Measured) {
-			return sheet, bench.Questioned("measured", "%s beside %s of one %s?", fmt.Sprint(slices.Max(r.Measured)), fmt.Sprint(slices.Min(r.Measured)), form.Name)
+		if question := metrology.FormSlip(form.Kind, r.Measured); question != "" && !confirmed {
+			return sheet, bench.Questioned("measured", "%s of one %s?", question, form.Name)
 		}
 		if r.ID, err = w.NewID(); err != nil {
 			return sheet, err
@@ -46,10 +46,6 @@ func (w *Tasks) ReadForm(ctx context.Context, runID string, r bench.FormReading,
 		return printing.ReadRunSheet(t, runID)
 	})
 }
-
-// farApart is from which ratio on two values of one form are more likely a slip: no rim is a
-// fifth out of round.
-const farApart = 1.2
 
 // formOf is the form that is read, of a copy that can be.
 func formOf(sheet printing.RunSheet, r bench.FormReading) (bench.Form, error) {

@@ -44,9 +44,11 @@ type RunSheet struct {
 	// FormWords are what each of those comes to.
 	FormWords []string `json:"form_words"`
 	// Stages are those that its copies came to, also those taken back, Reached the stage that
-	// each copy is in, in the order of the copies.
-	Stages  []bench.SpecimenStage `json:"stages"`
-	Reached []string              `json:"reached"`
+	// each copy is in and ReworkMin the minutes that were worked on it, nil where none are
+	// noted, in the order of the copies.
+	Stages    []bench.SpecimenStage `json:"stages"`
+	Reached   []string              `json:"reached"`
+	ReworkMin []*float64            `json:"rework_min"`
 	// Stressed are its copies in series of stress tests, with what those showed.
 	Stressed   []bench.Stressed         `json:"stressed"`
 	Dimensions *metrology.SummaryResult `json:"dimensions"`

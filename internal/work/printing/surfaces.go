@@ -22,9 +22,9 @@ func (s *RunSheet) besides() {
 		s.FormReadings = []bench.FormReading{}
 	}
 	s.Later, s.Corrections, s.FormWords = []string{}, []string{}, []string{}
-	s.Reached = make([]string, len(s.Specimens))
+	s.Reached, s.ReworkMin = make([]string, len(s.Specimens)), make([]*float64, len(s.Specimens))
 	for i, p := range s.Specimens {
-		s.Reached[i] = s.StageAt(p.ID, math.MaxInt64)
+		s.Reached[i], s.ReworkMin[i] = s.StageAt(p.ID, math.MaxInt64), bench.ReworkOf(s.Stages, p.ID)
 	}
 }
 

@@ -18,6 +18,7 @@ import (
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
+	"ojime/internal/work/side"
 	"ojime/internal/work/task"
 )
 
@@ -147,7 +148,7 @@ func (w *Tasks) contestsOf(t *store.Tx, reader *printing.Reader, review bench.Re
 }
 
 // filledOf is nil where fewer than two sides have one set of settings.
-func (w *Tasks) filledOf(t *store.Tx, pieceID string, sides []compare.Side) (*Filled, error) {
+func (w *Tasks) filledOf(t *store.Tx, pieceID string, sides []side.Side) (*Filled, error) {
 	out, profiles := &Filled{}, []string{}
 	for _, s := range sides {
 		if s.ProfileID != "" {
@@ -164,7 +165,7 @@ func (w *Tasks) filledOf(t *store.Tx, pieceID string, sides []compare.Side) (*Fi
 
 // Matched is what all pieces of a review show together.
 type Matched struct {
-	Sides     []compare.Side
+	Sides     []side.Side
 	Sentences []string
 	Counted   int
 }

@@ -195,9 +195,6 @@ func isOf(s printing.RunSheet, r bench.Reading, pieceID string) bool {
 	})
 }
 
-// ofTheResin are the scales that tell of a resin more than of a machine.
-var ofTheResin = []string{"tack", "smell", "stiffness", "haze", "yellowing", "support_ease", "scars", "primer_grip"}
-
 // ratings are those on scales that tell of the resin, by station and stage; the reviewer's
 // own scales are among them.
 func (k known) ratings(scales []rating.Scale) ([]ResinFigure, *ResinMissing, error) {
@@ -207,7 +204,7 @@ func (k known) ratings(scales []rating.Scale) ([]ResinFigure, *ResinMissing, err
 			scores := map[seat][]float64{}
 			for _, r := range s.Ratings {
 				i := slices.IndexFunc(scales, func(o rating.Scale) bool { return o.Key == r.Scale })
-				if r.Specimen() != p.ID || p.SetAside() || i < 0 || !scales[i].Own && !slices.Contains(ofTheResin, r.Scale) {
+				if r.Specimen() != p.ID || p.SetAside() || i < 0 || !scales[i].OfResin() {
 					continue
 				}
 				at := seat{scales[i].Name, r.Sitting.View().StationWords() + ", " + r.Sitting.Stage}

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
+	"ojime/internal/core/resin"
 	"ojime/internal/core/setup"
 	"ojime/internal/core/stats"
 	"ojime/internal/say"
@@ -296,8 +297,8 @@ func (w *Tasks) Weigh(ctx context.Context, resinID string, v bench.ResinWeighing
 		if err := v.Check(); err != nil {
 			return Card{}, err
 		}
-		if d := v.DensityGML(); d < leastDensity || d > mostDensity {
-			return Card{}, quantity.Errorf("mass_g", "gives %s g/ml, which no resin has; check mass and volume", say.Figure(d))
+		if err := resin.CheckDensity("mass_g", v.DensityGML()); err != nil {
+			return Card{}, err
 		}
 		var err error
 		if v.ID, err = w.NewID(); err != nil {
@@ -310,13 +311,6 @@ func (w *Tasks) Weigh(ctx context.Context, resinID string, v bench.ResinWeighing
 		return w.cardOf(t, resinID)
 	})
 }
-
-// leastDensity and mostDensity are between which any liquid resin lies, in g/ml: what is
-// beyond them was typed or read wrongly.
-const (
-	leastDensity = 0.7
-	mostDensity  = 2.5
-)
 
 // TakeBack takes a weighing back; it stays on record.
 func (w *Tasks) TakeBack(ctx context.Context, resinID, weighingID string) (Card, error) {

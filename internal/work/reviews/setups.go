@@ -10,8 +10,8 @@ import (
 	"ojime/internal/core/machine"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/side"
 	"ojime/internal/work/task"
 )
 
@@ -244,7 +244,7 @@ func referenceSetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, SetUp{ReferenceID: ref.ID, Label: compare.ReferenceLabel(ref), About: ref.Provenance, PieceID: piece.ID, Piece: piece.Name, RunIDs: []string{ref.ID}, Runs: []string{ref.Code}, Specimens: ref.Copies, LeftOutIDs: []string{}})
+		out = append(out, SetUp{ReferenceID: ref.ID, Label: side.ReferenceLabel(ref), About: ref.Provenance, PieceID: piece.ID, Piece: piece.Name, RunIDs: []string{ref.ID}, Runs: []string{ref.Code}, Specimens: ref.Copies, LeftOutIDs: []string{}})
 	}
 	return out, nil
 }

@@ -82,12 +82,13 @@ type StressedSetUp struct {
 	Says       []string           `json:"says"`
 }
 
-// RungHeld is how many of how many held at a level, over prints.
+// RungHeld is how many of how many held at a level, over prints, with their share.
 type RungHeld struct {
 	Level    float64            `json:"level"`
 	Words    string             `json:"words"`
 	Held     int64              `json:"held"`
 	Of       int64              `json:"of"`
+	Share    float64            `json:"share"`
 	Prints   int                `json:"prints"`
 	CI       *quantity.Interval `json:"ci"`
 	EnergyMJ *float64           `json:"energy_mj"`
@@ -263,7 +264,7 @@ func (g group) show(out *StressedSetUp, s bench.StressSeries, tests []stress.Tes
 		}
 	}
 	for _, r := range stress.Rungs(prints) {
-		row := RungHeld{Level: r.Level, Words: kind.LevelWords(r.Level), Held: r.Held, Of: r.Of, Prints: len(r.Prints)}
+		row := RungHeld{Level: r.Level, Words: kind.LevelWords(r.Level), Held: r.Held, Of: r.Of, Share: float64(r.Held) / float64(r.Of), Prints: len(r.Prints)}
 		result, err := evidence.Prints(evidence.PrintsInput{A: r.Prints})
 		if err != nil {
 			return err

@@ -10,10 +10,10 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
 	"ojime/internal/store"
-	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/side"
 	"ojime/internal/work/task"
 )
 
@@ -141,8 +141,8 @@ func assemblySheet(t *store.Tx, a bench.Assembly) (AssemblySheet, error) {
 			if err != nil {
 				return out, err
 			}
-			compare.Narrow(&sheet, p.PieceID)
-			print := compare.PrintOf(sheet, planning.ShareOf(loads, p.PieceID))
+			side.Narrow(&sheet, p.PieceID)
+			print := side.PrintOf(sheet, planning.ShareOf(loads, p.PieceID))
 			part.Counts.Sum(print.Counts)
 			key := r.MachineID + " " + r.ProfileID
 			if makers[key] == nil {

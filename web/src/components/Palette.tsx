@@ -1,5 +1,5 @@
 import { Command } from 'cmdk'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useMachines, usePieces, usePlates, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
 
@@ -31,6 +31,15 @@ function Entries({ close }: { close: () => void }) {
     useReviews(),
     usePlates(),
   ]
+  // Enter may be quicker than the record: it is kept until everything that could be meant is there.
+  const reading = [machines, resins, pieces, series, runs, reviews, plates].some((q) => q.isPending)
+  const input = useRef<HTMLInputElement>(null)
+  const early = useRef(false)
+  useEffect(() => {
+    if (reading || !early.current) return
+    early.current = false
+    input.current?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+  }, [reading])
   const entries = [
     { to: '/runs/new', label: 'Record a print' },
     { to: '/runs/prepare', label: 'Prepare a print' },
@@ -60,14 +69,23 @@ function Entries({ close }: { close: () => void }) {
   return (
     <>
       <Command.Input
+        ref={input}
         className="input"
         placeholder="Name or code"
         aria-label="Name or code"
         value={typed}
         onValueChange={setTyped}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter' || !reading) return
+          early.current = true
+          e.preventDefault()
+          e.stopPropagation()
+        }}
       />
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
-        <Command.Empty className="p-2 text-soft">Nothing by that name.</Command.Empty>
+        <Command.Empty className="p-2 text-soft">
+          {reading ? 'Reading the record …' : 'Nothing by that name.'}
+        </Command.Empty>
         {entries.map((e) => (
           <Command.Item
             key={e.to}

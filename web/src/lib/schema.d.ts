@@ -5485,6 +5485,10 @@ export interface components {
             /** Format: int64 */
             readonly created_ms?: number;
             /** Format: double */
+            expanded_mm: number | null;
+            /** Format: double */
+            expanded_px: number;
+            /** Format: double */
             from_x_px: number;
             /** Format: double */
             from_y_px: number;
@@ -7570,6 +7574,7 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             rerated: components["schemas"]["Rated"][];
             resin: components["schemas"]["Resin"];
+            rework_min: (number | null)[];
             run: components["schemas"]["Run"];
             set_aside: string[];
             settings: string;
@@ -7590,6 +7595,8 @@ export interface components {
             of: number;
             /** Format: int64 */
             prints: number;
+            /** Format: double */
+            share: number;
             words: string;
         };
         Running: {

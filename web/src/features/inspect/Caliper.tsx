@@ -4,6 +4,7 @@ import { Complaint } from '../../components/Page'
 import { ProblemError, type Schemas } from '../../lib/api'
 import { counted, reading } from '../../lib/format'
 import { n } from '../../lib/input'
+import { dropKeys, holdKeys, pourKeys } from '../../lib/typeAhead'
 import { nextSize, type Way } from './advance'
 import { Drawing } from './Drawing'
 import { readOf, type InHand } from './inHand'
@@ -137,26 +138,28 @@ function Row({
   const [typed, setTyped] = useState('')
   const box = useRef<HTMLInputElement>(null)
   const save = useMutation({
-    mutationFn: (confirmed: boolean) =>
+    mutationFn: ({ text, confirmed }: { text: string; confirmed: boolean }) =>
       sheet.keep(
         [
           {
             specimen_id: specimen.id ?? '',
             feature_id: feature.id ?? '',
             instrument_id: instrument || null,
-            value_mm: n(typed),
+            value_mm: n(text),
             corrects_id: correcting?.id ?? null,
           },
         ],
         confirmed,
       ),
-    onSuccess: (after) => {
+    onSuccess: (after, sent) => {
       const now = readOf(after, specimen.id, feature.id).at(-1)
       if (now) kept({ id: now.id ?? '', specimenID: specimen.id ?? '', featureID: feature.id ?? '' })
-      setTyped('')
+      setTyped((t) => (t === sent.text ? '' : t))
       correct(undefined)
       done(correcting ? 0 : 1)
+      pourKeys()
     },
+    onError: dropKeys,
   })
   const undo = useMutation({
     mutationFn: (slip: Last) => sheet.takeBack(slip.id, 'a slip, undone at once'),
@@ -181,7 +184,10 @@ function Row({
     if (e.key !== 'Enter' || save.isPending) return
     e.preventDefault()
     if (typed.trim() === '') done(0)
-    else save.mutate(questioned)
+    else {
+      holdKeys()
+      save.mutate({ text: typed, confirmed: questioned })
+    }
   }
   const counting = readOf(sheet, specimen.id, feature.id)
   const old = (id?: string) =>

@@ -162,9 +162,7 @@ function size(m: Schemas['Measured']) {
 }
 
 function uncertainty(m: Schemas['Measured']) {
-  if (m.kind === 'scale') return `${figure(2000 * (m.known_u_mm ?? 0))} µm`
-  if (m.u_mm == null) return `${figure(2 * (m.u_px ?? 0))} px`
-  return `${figure(2000 * m.u_mm)} µm`
+  return m.expanded_mm == null ? `${figure(m.expanded_px)} px` : `${figure(1000 * m.expanded_mm)} µm`
 }
 
 /** The file as it is kept, and the ways out of the record. */

@@ -15,6 +15,7 @@ type Stage = Schemas['Stage']['stage']
 export function Stages({ sheet, specimen }: { sheet: InHand; specimen: Schemas['Specimen'] }) {
   const at = sheet.specimens.findIndex((s) => s.id === specimen.id)
   const now = (sheet.reached[at] ?? 'raw') as Stage
+  const reworkMin = sheet.rework_min[at]
   const noted = sheet.stages.filter((s) => s.specimen_id === specimen.id)
   const order = stages.map((s) => s.value)
   const blank = { stage: order[order.indexOf(now) + 1] ?? now, rework_min: '', note: '', all: false }
@@ -41,12 +42,7 @@ export function Stages({ sheet, specimen }: { sheet: InHand; specimen: Schemas['
       <summary className="min-h-(--tap) cursor-pointer content-center">
         <span className="font-semibold">Surface of {specimen.code}: </span>
         {now}
-        {noted.some((s) => s.rework_min !== null && s.taken_back_ms === null) && (
-          <span className="num">
-            , {figure(noted.reduce((sum, s) => sum + (s.taken_back_ms === null ? (s.rework_min ?? 0) : 0), 0))} min of
-            rework
-          </span>
-        )}
+        {reworkMin != null && <span className="num">, {figure(reworkMin)} min of rework</span>}
       </summary>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
         <FormProvider {...form}>

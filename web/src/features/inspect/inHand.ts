@@ -28,6 +28,7 @@ export interface InHand {
   stressed: Schemas['Stressed'][]
   stages: Schemas['SpecimenStage'][]
   reached: string[]
+  rework_min: (number | null)[]
   later: string[]
   corrections: string[]
   forms: Schemas['Form'][]
@@ -67,6 +68,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     stressed: [],
     stages: [],
     reached: [],
+    rework_min: [],
     later: [],
     corrections: [],
     forms: [],

@@ -6,6 +6,7 @@ import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { newTurn } from '../../lib/command'
 import { counted, figure, reading } from '../../lib/format'
 import { n } from '../../lib/input'
+import { dropKeys, holdKeys, pourKeys } from '../../lib/typeAhead'
 
 type Study = Schemas['Study']
 
@@ -60,12 +61,18 @@ function Next({ s }: { s: Study }) {
       ),
     // An answer that is still on its way is older than what follows, and would take its place.
     onMutate: () => client.cancelQueries({ queryKey: ['studies', id] }),
-    onSuccess: (after) => client.setQueryData(['studies', id], after),
+    onSuccess: (after) => {
+      client.setQueryData(['studies', id], after)
+      pourKeys()
+    },
+    onError: dropKeys,
   })
   const questioned = keep.error instanceof ProblemError && keep.error.problem.type === 'urn:ojime:questioned'
   const submit = (e: FormEvent) => {
     e.preventDefault()
-    if (typed.trim() !== '' && !keep.isPending) keep.mutate(questioned)
+    if (typed.trim() === '' || keep.isPending) return
+    holdKeys()
+    keep.mutate(questioned)
   }
   return (
     <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="next">

@@ -84,7 +84,7 @@ const Rungs = ({ s }: { s: StressSheet }) => (
                   {r.held} of {r.of}, {counted(r.prints, 'print')}
                 </td>
                 <td className="num whitespace-nowrap">
-                  {percent(r.held / r.of)}
+                  {percent(r.share)}
                   {r.ci && ` (${percent(r.ci[0]!)} to ${percent(r.ci[1]!)})`}
                 </td>
                 {s.series.kind === 'drop' && (

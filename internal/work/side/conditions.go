@@ -1,4 +1,4 @@
-package compare
+package side
 
 import (
 	"fmt"
@@ -17,21 +17,21 @@ import (
 	"ojime/internal/work/printing"
 )
 
-// conditions are those that the audit weighs, print by print, the machine's own as they
+// Conditions are those that the audit weighs, print by print, the machine's own as they
 // were when each began.
-func (s side) conditions() audit.Conditions {
-	if s.reference != nil {
+func (s Prints) Conditions() audit.Conditions {
+	if s.Reference != nil {
 		return s.conditionsOfReference()
 	}
 	c := audit.Conditions{
-		Process: audit.One(s.machine.Process()), Machine: audit.One(s.machine.Name),
-		Piece:         audit.One(setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name })),
-		PieceRevision: audit.One(setup.OneOf(s.pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) })),
-		ScalePct:      scales(s.measured.Specimens),
-		BottleAgeDays: audit.Each(s.bottles, func(b machine.Bottle) *float64 { return b.AgeDays }),
-		BottleExpired: audit.Each(s.bottles, func(b machine.Bottle) *bool { return b.Expired() }),
-		Lot:           audit.Each(s.lots, func(lot *string) *string { return lot }),
-		Prints:        quantity.Ptr(int64(len(s.sheets))),
+		Process: audit.One(s.Machine.Process()), Machine: audit.One(s.Machine.Name),
+		Piece:         audit.One(setup.OneOf(s.Pieces, func(p bench.Piece) string { return p.Name })),
+		PieceRevision: audit.One(setup.OneOf(s.Pieces, func(p bench.Piece) string { return fmt.Sprintf("%s (mesh %.8s)", p.Revision, p.MeshSHA256) })),
+		ScalePct:      scales(s.Measured.Specimens),
+		BottleAgeDays: audit.Each(s.Bottles, func(b machine.Bottle) *float64 { return b.AgeDays }),
+		BottleExpired: audit.Each(s.Bottles, func(b machine.Bottle) *bool { return b.Expired() }),
+		Lot:           audit.Each(s.Lots, func(lot *string) *string { return lot }),
+		Prints:        quantity.Ptr(int64(len(s.Sheets))),
 		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v viewing.View) string { return v.Light }) }),
 		Station:       each(s, func(r printing.RunSheet) *string { return judgedIn(r, viewing.View.StationWords) }),
 	}
@@ -47,11 +47,11 @@ func ConditionsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet)
 	if err != nil {
 		return audit.Conditions{}, err
 	}
-	s := side{machine: sheet.Machine, history: history}
+	s := Prints{Machine: sheet.Machine, History: history}
 	if err := s.take(sheet, 1, reader.Bottle); err != nil {
 		return audit.Conditions{}, err
 	}
-	return s.conditions(), nil
+	return s.Conditions(), nil
 }
 
 // scales are the different scales of the specimens: prints may hold several.
@@ -65,10 +65,12 @@ func scales(specimens []bench.Specimen) (out audit.Values) {
 }
 
 // each is a condition of every print.
-func each[V any](s side, of func(printing.RunSheet) *V) audit.Values { return audit.Each(s.sheets, of) }
+func each[V any](s Prints, of func(printing.RunSheet) *V) audit.Values {
+	return audit.Each(s.Sheets, of)
+}
 
 // word is a condition in words; none is not known.
-func word(s side, of func(printing.RunSheet) string) audit.Values {
+func word(s Prints, of func(printing.RunSheet) string) audit.Values {
 	return each(s, func(r printing.RunSheet) *string {
 		if w := of(r); w != "" {
 			return &w
@@ -78,7 +80,7 @@ func word(s side, of func(printing.RunSheet) string) audit.Values {
 }
 
 // asPrinted are the conditions that the print itself tells.
-func (s side) asPrinted(c *audit.Conditions) {
+func (s Prints) asPrinted(c *audit.Conditions) {
 	c.Resin = word(s, func(r printing.RunSheet) string { return r.Resin.Name })
 	c.FilmLayers = each(s, func(r printing.RunSheet) *float64 { return r.Condition.Film.Amount })
 	c.FilmClouded = each(s, func(r printing.RunSheet) *bool { return r.Run.FilmClouded })
@@ -102,7 +104,7 @@ func (s side) asPrinted(c *audit.Conditions) {
 
 // asSet are the conditions that the settings tell. A dial that was changed while it
 // printed makes them unknown.
-func (s side) asSet(c *audit.Conditions) {
+func (s Prints) asSet(c *audit.Conditions) {
 	dialled := func(of func(bench.Profile) *float64) audit.Values {
 		return each(s, func(r printing.RunSheet) *float64 {
 			if r.Run.DialChanged {
@@ -118,27 +120,27 @@ func (s side) asSet(c *audit.Conditions) {
 	c.BottomDoseS = dialled(kit.BottomDoseS)
 	c.LightPowerPct = dialled(func(p bench.Profile) *float64 { return p.LightPowerPct })
 	c.DoseMJCM2 = dialled(func(p bench.Profile) *float64 {
-		if p.ExposureS == nil || s.machine.IrradianceMWCM2 == nil {
+		if p.ExposureS == nil || s.Machine.IrradianceMWCM2 == nil {
 			return nil
 		}
-		return quantity.Ptr(*p.ExposureS * *s.machine.IrradianceMWCM2)
+		return quantity.Ptr(*p.ExposureS * *s.Machine.IrradianceMWCM2)
 	})
 	c.Motion = word(s, func(r printing.RunSheet) string { return kit.MotionWords(r.Profile) })
 }
 
 // asFitted are the conditions of what the machine is fitted with. What no knot names is
 // as the machine came: the same for all its prints, and not that of another's.
-func (s side) asFitted(c *audit.Conditions) {
+func (s Prints) asFitted(c *audit.Conditions) {
 	fitted := func(kind string, named func(machine.Fitted) string) audit.Values {
 		return word(s, func(r printing.RunSheet) string {
 			name := named(r.Condition.Fitted)
-			if at := s.history.Last(kind, r.Run.StartedMS); at != nil {
+			if at := s.History.Last(kind, r.Run.StartedMS); at != nil {
 				return strings.TrimSpace(fmt.Sprintf("%s since %s", name, say.Day(*at)))
 			}
 			if name == "" {
 				name = "as it came"
 			}
-			return name + " with " + s.machine.Name
+			return name + " with " + s.Machine.Name
 		})
 	}
 	named := func(of func(machine.Fitted) string) audit.Values {
@@ -146,7 +148,7 @@ func (s side) asFitted(c *audit.Conditions) {
 			if name := of(r.Condition.Fitted); name != "" {
 				return name
 			}
-			return "as it came with " + s.machine.Name
+			return "as it came with " + s.Machine.Name
 		})
 	}
 	c.Panel = fitted(machine.Panel, func(f machine.Fitted) string { return f.Panel })
@@ -163,13 +165,13 @@ func (s side) asFitted(c *audit.Conditions) {
 
 // place is where on the plate the copies lay: in the middle half each way, at the edge,
 // or both; empty where it is not known.
-func (s side) place(r printing.RunSheet) string {
+func (s Prints) place(r printing.RunSheet) string {
 	centre, edge := 0, 0
 	for _, p := range r.Specimens {
 		if p.XMM == nil || p.YMM == nil {
 			return ""
 		}
-		if middle(*p.XMM, s.machine.WidthMM) && middle(*p.YMM, s.machine.DepthMM) {
+		if middle(*p.XMM, s.Machine.WidthMM) && middle(*p.YMM, s.Machine.DepthMM) {
 			centre++
 		} else {
 			edge++
@@ -187,13 +189,13 @@ func (s side) place(r printing.RunSheet) string {
 func middle(at, of float64) bool { return at >= of/4 && at <= 3*of/4 }
 
 // instruments are those that a print was measured with.
-func (s side) instruments(r printing.RunSheet) string {
+func (s Prints) instruments(r printing.RunSheet) string {
 	names := []string{}
 	for _, reading := range r.Readings {
 		if reading.ValueMM == nil || reading.InstrumentID == nil {
 			continue
 		}
-		for _, i := range s.measured.Instruments {
+		for _, i := range s.Measured.Instruments {
 			if i.ID == *reading.InstrumentID && !slices.Contains(names, i.Name) {
 				names = append(names, i.Name)
 			}
@@ -201,4 +203,26 @@ func (s side) instruments(r printing.RunSheet) string {
 	}
 	slices.Sort(names)
 	return strings.Join(names, ", ")
+}
+
+// judgedIn is what the views of a print's ratings and photographs have in common, in words;
+// nil where nobody rated or photographed it.
+func judgedIn(sheet printing.RunSheet, of func(viewing.View) string) *string {
+	words := []string{}
+	add := func(v viewing.View) {
+		if w := of(v); !slices.Contains(words, w) {
+			words = append(words, w)
+		}
+	}
+	for _, r := range sheet.Ratings {
+		add(r.Sitting.View())
+	}
+	for _, p := range sheet.Photographs {
+		add(p.View())
+	}
+	if len(words) == 0 {
+		return nil
+	}
+	slices.Sort(words)
+	return quantity.Ptr(strings.Join(words, "; "))
 }

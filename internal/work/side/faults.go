@@ -1,4 +1,4 @@
-package compare
+package side
 
 import (
 	"cmp"
@@ -26,17 +26,17 @@ type FaultPrint struct {
 	Shape     string `json:"shape" enum:"whole,nicked,split,ring,open"`
 }
 
-// faultsOf are the symptoms of what was printed so, over the sides and over time. Accidents
+// FaultsOf are the symptoms of what was printed so, over the sides and over time. Accidents
 // count against nobody and are no fault of a side.
-func faultsOf(sides []side) ([]contest.Fault, []FaultPrint) {
+func FaultsOf(sides []Prints) ([]contest.Fault, []FaultPrint) {
 	var seen []contest.FaultSeen
 	inTime := []FaultPrint{}
 	judged, names := make([]int64, len(sides)), make([]string, len(sides))
 	for i, s := range sides {
-		if names[i] = letter(i); s.reference != nil {
+		if names[i] = Letter(i); s.Reference != nil {
 			continue
 		}
-		for j, sheet := range s.sheets {
+		for j, sheet := range s.Sheets {
 			p, of := faultsOn(sheet.Specimens)
 			if p.Of == 0 {
 				continue
@@ -45,7 +45,7 @@ func faultsOf(sides []side) ([]contest.Fault, []FaultPrint) {
 			for _, symptom := range of {
 				seen = append(seen, contest.FaultSeen{Side: i, Print: j, Symptom: symptom})
 			}
-			p.Side, p.RunID, p.Run, p.AtMS, p.Shape = i, sheet.Run.ID, sheet.Run.Code, sheet.Run.StartedMS, s.prints[j].Counts.Shape()
+			p.Side, p.RunID, p.Run, p.AtMS, p.Shape = i, sheet.Run.ID, sheet.Run.Code, sheet.Run.StartedMS, s.Prints[j].Counts.Shape()
 			inTime = append(inTime, p)
 		}
 	}

@@ -1,4 +1,4 @@
-package compare
+package side
 
 import (
 	"maps"
@@ -20,15 +20,15 @@ type FaultsBy struct {
 	Faults []contest.Fault `json:"faults"`
 }
 
-// faultsBy counts the faults by each thing of which the prints shown have several, and that
+// FaultsByOther counts the faults by each thing of which the prints shown have several, and that
 // is not just what the sides are.
-func faultsBy(sides []side) []FaultsBy {
+func FaultsByOther(sides []Prints) []FaultsBy {
 	out := []FaultsBy{}
 	for _, by := range []string{contest.ByMachine, contest.ByResin, contest.ByPiece, contest.BySoftware} {
 		g := faultGroups{at: map[string]int{}, cells: map[[2]int]bool{}}
 		for i, s := range sides {
-			if s.reference == nil {
-				for _, sheet := range s.sheets {
+			if s.Reference == nil {
+				for _, sheet := range s.Sheets {
 					g.add(by, i, sheet)
 				}
 			}
@@ -105,13 +105,13 @@ type FaultRemedies struct {
 	Tried   []upkeep.TriedRemedy `json:"tried"`
 }
 
-// remediesOf reads what was tried against the faults that the sides show; what else was on
+// RemediesOf reads what was tried against the faults that the sides show; what else was on
 // their plates is not theirs.
-func remediesOf(t *store.Tx, sides []side, faults []contest.Fault) ([]FaultRemedies, error) {
+func RemediesOf(t *store.Tx, sides []Prints, faults []contest.Fault) ([]FaultRemedies, error) {
 	out := []FaultRemedies{}
 	shown, machines := map[string]bool{}, map[string]bool{}
 	for _, s := range sides {
-		for _, sheet := range s.sheets {
+		for _, sheet := range s.Sheets {
 			shown[sheet.Run.ID], machines[sheet.Machine.ID] = true, true
 		}
 	}

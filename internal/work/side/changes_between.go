@@ -1,4 +1,4 @@
-package compare
+package side
 
 import (
 	"fmt"
@@ -13,27 +13,27 @@ import (
 	"ojime/internal/work/task"
 )
 
-// changes reads what changed on machines, once for all pairs of sides.
-type changes struct {
+// Changes reads what changed on machines, once for all pairs of sides.
+type Changes struct {
 	names    map[string]string
 	eventsOf func(machineID string) ([]bench.MachineEvent, error)
 	threadOf func(machineID string) ([]store.ThreadAt, error)
 }
 
-// changesOf reads them from the first to the last of all prints compared.
-func changesOf(t *store.Tx, sides []side) (c changes, err error) {
-	first, last := span(sides...)
+// ChangesOf reads them from the first to the last of all prints compared.
+func ChangesOf(t *store.Tx, sides []Prints) (c Changes, err error) {
+	first, last := Span(sides...)
 	c.eventsOf = task.Memoise(t.EventsOfMachine)
 	c.threadOf = task.Memoise(func(machineID string) ([]store.ThreadAt, error) { return t.ThreadOf(machineID, first, last) })
 	c.names, err = kit.ResinNames(t)
 	return c, err
 }
 
-// knotsBetween lists what changed a machine of either side between the first
+// KnotsBetween lists what changed a machine of either side between the first
 // and the last of all runs compared.
-func (c changes) knotsBetween(a, b side) ([]string, error) {
-	first, last := span(a, b)
-	machines := map[string]string{a.machine.ID: a.machine.Name, b.machine.ID: b.machine.Name}
+func (c Changes) KnotsBetween(a, b Prints) ([]string, error) {
+	first, last := Span(a, b)
+	machines := map[string]string{a.Machine.ID: a.Machine.Name, b.Machine.ID: b.Machine.Name}
 	out := []string{}
 	for _, id := range slices.Sorted(maps.Keys(machines)) {
 		events, err := c.eventsOf(id)
@@ -49,20 +49,20 @@ func (c changes) knotsBetween(a, b side) ([]string, error) {
 	return out, nil
 }
 
-// threadsBetween lists where a machine of either side changed its resin between
+// ThreadsBetween lists where a machine of either side changed its resin between
 // the first and the last of all runs compared: a vat keeps traces.
-func (c changes) threadsBetween(a, b side) ([]string, error) {
-	first, last := span(a, b)
+func (c Changes) ThreadsBetween(a, b Prints) ([]string, error) {
+	first, last := Span(a, b)
 	names := c.names
-	sides := []side{a, b}
-	if a.machine.ID == b.machine.ID {
+	sides := []Prints{a, b}
+	if a.Machine.ID == b.Machine.ID {
 		sides = sides[:1]
 	}
 	out := []string{}
 	for _, s := range sides {
 		before, from := "", ""
 		changes := 0
-		beads, err := c.threadOf(s.machine.ID)
+		beads, err := c.threadOf(s.Machine.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -72,12 +72,12 @@ func (c changes) threadsBetween(a, b side) ([]string, error) {
 			}
 			if before != "" && bead.ResinID != before {
 				changes++
-				from = fmt.Sprintf("%s went from %s to %s with %s", s.machine.Name, names[before], names[bead.ResinID], bead.Code)
+				from = fmt.Sprintf("%s went from %s to %s with %s", s.Machine.Name, names[before], names[bead.ResinID], bead.Code)
 			}
 			before = bead.ResinID
 		}
 		if changes > 1 {
-			from = fmt.Sprintf("%s changed its resin %s; the last: %s", s.machine.Name, say.Counted(int64(changes), "time"), from)
+			from = fmt.Sprintf("%s changed its resin %s; the last: %s", s.Machine.Name, say.Counted(int64(changes), "time"), from)
 		}
 		if changes > 0 {
 			out = append(out, from)

@@ -1,4 +1,4 @@
-package compare
+package side
 
 import (
 	"fmt"
@@ -21,17 +21,17 @@ type Rose struct {
 
 // treatment fills in how a side's prints were washed and cured, how fast they rose, and what
 // cold or heat did.
-func (s side) treatment(out *Side) {
+func (s Prints) treatment(out *Side) {
 	var washed, cured []setup.Treated
 	var warm []setup.WarmPrint
-	for j, sheet := range s.sheets {
+	for j, sheet := range s.Sheets {
 		washed = append(washed, setup.Treated{TookS: sheet.Run.WashS, AskedS: sheet.Resin.StatedWashS})
 		cured = append(cured, setup.Treated{TookS: sheet.Run.CureS, AskedS: sheet.Resin.StatedCureS})
-		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), TookS: s.prints[j].TookS, Counts: s.prints[j].Counts})
+		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), TookS: s.Prints[j].TookS, Counts: s.Prints[j].Counts})
 	}
 	out.Warmth = setup.ByTemperature(warm)
 	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
-	out.Rose = RoseOf(s.machine, s.sheets)
+	out.Rose = RoseOf(s.Machine, s.Sheets)
 }
 
 // RoseOf is how fast prints of a machine rose; nil where none has both a time and layers.

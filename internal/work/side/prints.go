@@ -1,4 +1,6 @@
-package compare
+// Package side brings the prints of one side of a comparison together with all that they
+// refer to: what was read on them, in which conditions they were made, what failed.
+package side
 
 import (
 	"fmt"
@@ -62,53 +64,53 @@ type Side struct {
 	Warmth []setup.WarmContrast `json:"warmth"`
 }
 
-// side is the prints of one side with what they refer to, as far as they concern the
+// Prints are the prints of one side with what they refer to, as far as they concern the
 // pieces compared. All are of one machine; resin and settings may vary, which the audit
 // then says.
-type side struct {
-	// reference is set where the side is one.
-	reference *bench.Reference
-	machine   bench.Machine
-	history   machine.History
-	sheets    []printing.RunSheet
-	prints    []setup.Print
-	pieces    []bench.Piece
-	lots      []*string
-	bottles   []machine.Bottle
-	measured  printing.Measured
-	// removalS is how long taking supports off took, print by print; nil where nobody timed it.
-	removalS []*float64
+type Prints struct {
+	// Reference is set where the side is one.
+	Reference *bench.Reference
+	Machine   bench.Machine
+	History   machine.History
+	Sheets    []printing.RunSheet
+	Prints    []setup.Print
+	Pieces    []bench.Piece
+	Lots      []*string
+	Bottles   []machine.Bottle
+	Measured  printing.Measured
+	// RemovalS is how long taking supports off took, print by print; nil where nobody timed it.
+	RemovalS []*float64
 }
 
-// loader reads sides, and what several of them refer to once.
-type loader struct {
+// Loader reads sides, and what several of them refer to once.
+type Loader struct {
 	t           *store.Tx
 	reader      *printing.Reader
 	bottleOf    func(string) (bench.Bottle, error)
-	instruments []bench.Instrument
+	Instruments []bench.Instrument
 }
 
-func newLoader(t *store.Tx, reader *printing.Reader) (l loader, err error) {
-	l = loader{t: t, reader: reader, bottleOf: reader.Bottle}
-	l.instruments, err = t.Instruments()
+func NewLoader(t *store.Tx, reader *printing.Reader) (l Loader, err error) {
+	l = Loader{t: t, reader: reader, bottleOf: reader.Bottle}
+	l.Instruments, err = t.Instruments()
 	return l, err
 }
 
-// side reads the prints of a side; a piece narrows what is asked to its copies.
-func (l loader) side(runIDs []string, pieceID string) (s side, err error) {
+// Side reads the prints of a side; a piece narrows what is asked to its copies.
+func (l Loader) Side(runIDs []string, pieceID string) (s Prints, err error) {
 	sheets, err := l.reader.Sheets(runIDs...)
 	if err != nil {
 		return s, err
 	}
 	s.makeRoom(sheets)
 	for _, sheet := range sheets {
-		if s.reference = sheet.Reference; s.reference != nil && len(sheets) > 1 {
+		if s.Reference = sheet.Reference; s.Reference != nil && len(sheets) > 1 {
 			return s, fmt.Errorf("%s is a reference, which is a side of its own; take it or the prints: %w", sheet.Run.Code, bench.ErrConflict)
 		}
-		if s.machine.ID != "" && s.machine.ID != sheet.Machine.ID {
-			return s, fmt.Errorf("a side holds prints of %s and %s; choose prints of one machine: %w", s.machine.Name, sheet.Machine.Name, bench.ErrConflict)
+		if s.Machine.ID != "" && s.Machine.ID != sheet.Machine.ID {
+			return s, fmt.Errorf("a side holds prints of %s and %s; choose prints of one machine: %w", s.Machine.Name, sheet.Machine.Name, bench.ErrConflict)
 		}
-		s.machine = sheet.Machine
+		s.Machine = sheet.Machine
 		loads, err := planning.LoadsOfSpecimens(l.reader.Piece, sheet.Specimens)
 		if err != nil {
 			return s, err
@@ -121,32 +123,32 @@ func (l loader) side(runIDs []string, pieceID string) (s side, err error) {
 			return s, err
 		}
 	}
-	s.measured.Instruments = l.instruments
-	if s.reference != nil {
-		s.removalS = make([]*float64, 1)
+	s.Measured.Instruments = l.Instruments
+	if s.Reference != nil {
+		s.RemovalS = make([]*float64, 1)
 		return s, nil
 	}
-	if s.history, err = l.reader.History(s.machine.ID); err != nil {
+	if s.History, err = l.reader.History(s.Machine.ID); err != nil {
 		return s, err
 	}
 	steps, err := l.t.StepsOfRuns(runIDs)
 	if err != nil {
 		return s, err
 	}
-	for _, sheet := range s.sheets {
-		s.removalS = append(s.removalS, removalOf(steps[sheet.Run.ID]))
+	for _, sheet := range s.Sheets {
+		s.RemovalS = append(s.RemovalS, removalOf(steps[sheet.Run.ID]))
 	}
 	return s, nil
 }
 
 // makeRoom is asked once for what a side of many prints will hold.
-func (s *side) makeRoom(sheets []printing.RunSheet) {
+func (s *Prints) makeRoom(sheets []printing.RunSheet) {
 	specimens, readings := 0, 0
 	for _, sheet := range sheets {
 		specimens, readings = specimens+len(sheet.Specimens), readings+len(sheet.Readings)
 	}
-	s.sheets, s.prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
-	s.measured.Specimens, s.measured.Readings = make([]bench.Specimen, 0, specimens), make([]bench.Reading, 0, readings)
+	s.Sheets, s.Prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
+	s.Measured.Specimens, s.Measured.Readings = make([]bench.Specimen, 0, specimens), make([]bench.Reading, 0, readings)
 }
 
 // removalOf adds up how long taking supports off took, s; nil where no such step ended.
@@ -165,12 +167,13 @@ func Narrow(sheet *printing.RunSheet, pieceID string) {
 		return
 	}
 	keep := func(id string) bool { return id == pieceID }
-	sheet.Specimens = only(sheet.Specimens, func(s bench.Specimen) bool { return keep(s.PieceID) })
-	sheet.Pieces = only(sheet.Pieces, func(p bench.Piece) bool { return keep(p.ID) })
-	sheet.Features = only(sheet.Features, func(f bench.Feature) bool { return keep(f.PieceID) })
+	sheet.Specimens = Only(sheet.Specimens, func(s bench.Specimen) bool { return keep(s.PieceID) })
+	sheet.Pieces = Only(sheet.Pieces, func(p bench.Piece) bool { return keep(p.ID) })
+	sheet.Features = Only(sheet.Features, func(f bench.Feature) bool { return keep(f.PieceID) })
 }
 
-func only[E any](list []E, keep func(E) bool) []E {
+// Only are those of a list that are kept.
+func Only[E any](list []E, keep func(E) bool) []E {
 	var out []E
 	for _, e := range list {
 		if keep(e) {
@@ -181,7 +184,7 @@ func only[E any](list []E, keep func(E) bool) []E {
 }
 
 // take adds a print, of which the pieces compared are a share, to the side.
-func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
+func (s *Prints) take(sheet printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
 	var age machine.Bottle
 	var lot *string
 	if sheet.Run.BottleID != nil {
@@ -194,16 +197,16 @@ func (s *side) take(sheet printing.RunSheet, share float64, bottleOf func(string
 			lot = &b.Lot
 		}
 	}
-	s.sheets, s.bottles, s.lots = append(s.sheets, sheet), append(s.bottles, age), append(s.lots, lot)
-	s.prints = append(s.prints, PrintOf(sheet, share))
+	s.Sheets, s.Bottles, s.Lots = append(s.Sheets, sheet), append(s.Bottles, age), append(s.Lots, lot)
+	s.Prints = append(s.Prints, PrintOf(sheet, share))
 	for _, p := range sheet.Pieces {
-		if !containsPiece(s.pieces, p.ID) {
-			s.pieces = append(s.pieces, p)
-			s.measured.Features = append(s.measured.Features, only(sheet.Features, func(f bench.Feature) bool { return f.PieceID == p.ID })...)
+		if !containsPiece(s.Pieces, p.ID) {
+			s.Pieces = append(s.Pieces, p)
+			s.Measured.Features = append(s.Measured.Features, Only(sheet.Features, func(f bench.Feature) bool { return f.PieceID == p.ID })...)
 		}
 	}
-	s.measured.Specimens = append(s.measured.Specimens, sheet.Specimens...)
-	s.measured.Readings = append(s.measured.Readings, sheet.Bare()...)
+	s.Measured.Specimens = append(s.Measured.Specimens, sheet.Specimens...)
+	s.Measured.Readings = append(s.Measured.Readings, sheet.Bare()...)
 	return nil
 }
 
@@ -240,69 +243,69 @@ func PrintOf(sheet printing.RunSheet, share float64) setup.Print {
 	return p
 }
 
-func figuresOf(sides []side, settings bench.Settings) ([]Side, error) {
+func FiguresOf(sides []Prints, settings bench.Settings) ([]Side, error) {
 	out := make([]Side, len(sides))
 	for i, s := range sides {
 		var err error
 		if out[i], err = s.figures(settings); err != nil {
 			return nil, err
 		}
-		out[i].Letter = letter(i)
+		out[i].Letter = Letter(i)
 	}
 	return out, nil
 }
 
-func (s side) figures(settings bench.Settings) (Side, error) {
-	if s.reference != nil {
+func (s Prints) figures(settings bench.Settings) (Side, error) {
+	if s.Reference != nil {
 		return s.ofReference()
 	}
-	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.sheets, f) }
+	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.Sheets, f) }
 	out := Side{
-		MachineID: s.machine.ID, PieceID: s.pieces[0].ID, Difficulty: setup.OneOf(s.pieces, kit.DifficultyWords),
-		Machine: s.machine.Name, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
+		MachineID: s.Machine.ID, PieceID: s.Pieces[0].ID, Difficulty: setup.OneOf(s.Pieces, kit.DifficultyWords),
+		Machine: s.Machine.Name, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
 		Profile:  of(func(r printing.RunSheet) string { return r.Profile.Code }),
 		Settings: of(func(r printing.RunSheet) string { return r.Settings }),
 		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
-		Piece:    setup.OneOf(s.pieces, func(p bench.Piece) string { return p.Name }),
+		Piece:    setup.OneOf(s.Pieces, func(p bench.Piece) string { return p.Name }),
 		SetAside: []string{}, Corrections: []string{},
 	}
-	if id := s.sheets[0].Profile.ID; !slices.ContainsFunc(s.sheets, func(r printing.RunSheet) bool { return r.Profile.ID != id }) {
+	if id := s.Sheets[0].Profile.ID; !slices.ContainsFunc(s.Sheets, func(r printing.RunSheet) bool { return r.Profile.ID != id }) {
 		out.ProfileID = id
 	}
 	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Settings)
-	for _, r := range s.sheets {
+	for _, r := range s.Sheets {
 		out.RunIDs, out.Runs = append(out.RunIDs, r.Run.ID), append(out.Runs, r.Run.Code)
 	}
-	times := setup.TimesOf(s.prints)
+	times := setup.TimesOf(s.Prints)
 	out.PerPieceS, out.OurS, out.SoftwareS, out.Shared = times.PerPieceS, times.OursS, times.SoftwareS, times.Shared
-	counts := setup.CountsOf(s.prints)
+	counts := setup.CountsOf(s.Prints)
 	out.Copies, out.Outcomes = counts.Specimens, Outcomes{Judged: counts.Judged(), Counts: counts}
-	for _, p := range s.measured.Specimens {
+	for _, p := range s.Measured.Specimens {
 		if p.SetAside() {
 			out.SetAside = append(out.SetAside, p.Code)
 		}
 	}
 	s.treatment(&out)
 	var err error
-	if out.Bias, err = setup.BiasOf(s.prints); err != nil {
+	if out.Bias, err = setup.BiasOf(s.Prints); err != nil {
 		return out, err
 	}
-	if out.Dimensions, err = s.measured.Dimensions(); err != nil {
+	if out.Dimensions, err = s.Measured.Dimensions(); err != nil {
 		return out, err
 	}
 	if out.Dimensions != nil {
 		out.Corrections = append(out.Corrections, metrology.Correct(*out.Dimensions).Says...)
 	}
-	out.Cost, out.CostReason, err = setup.CostOf(s.prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
-		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.machine)})
+	out.Cost, out.CostReason, err = setup.CostOf(s.Prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.Machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
+		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.Machine)})
 	return out, err
 }
 
-// span is from the first to the last of all prints of sides; references have none.
-func span(sides ...side) (first, last int64) {
+// Span is from the first to the last of all prints of sides; references have none.
+func Span(sides ...Prints) (first, last int64) {
 	for _, s := range sides {
-		for _, r := range s.sheets {
-			if s.reference != nil {
+		for _, r := range s.Sheets {
+			if s.Reference != nil {
 				continue
 			}
 			if first == 0 || r.Run.StartedMS < first {
@@ -313,3 +316,12 @@ func span(sides ...side) (first, last int64) {
 	}
 	return first, last
 }
+
+// Outcomes counts the specimens of a side; Judged leaves out those not judged yet.
+type Outcomes struct {
+	Judged int64 `json:"judged"`
+	bench.Counts
+}
+
+// Letter is what a side is called: A to L.
+func Letter(i int) string { return string(rune('A' + i)) }
