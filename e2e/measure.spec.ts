@@ -209,6 +209,77 @@ test('readings come in from a spreadsheet, row by row, and each refused row says
   expect((await blank).suggestedFilename()).toBe('R-001-readings.csv')
 })
 
+test('a whole plate is read as a table: down a column, a block from a spreadsheet, a slip asked about', async ({
+  page,
+}) => {
+  const [card] = (await (await page.request.get('/api/v1/pieces')).json()) as {
+    piece: { id: string }
+    features: object[]
+    features_version: string
+  }[]
+  const more = (kind: string, name: string, rungs_mm: number[]) => ({
+    ...{ piece_id: card!.piece.id, kind, name, rungs_mm, nominal_mm: null, axis: null, face: null, place: 'on top' },
+  })
+  const put = await page.request.put(`/api/v1/pieces/${card!.piece.id}/features`, {
+    data: {
+      version: card!.features_version,
+      features: [...card!.features, more('pins', 'Posts', [0.2, 0.3, 0.5]), more('checkpoint', 'Flag', [])],
+    },
+  })
+  expect(put.ok(), await put.text()).toBe(true)
+  await page.goto('/inspect')
+  await page.getByRole('link', { name: /R-001/ }).click()
+  await page.getByLabel('Read', { exact: true }).selectOption('all copies, as a table')
+  const grid = page.getByRole('region', { name: /^Readings of/ })
+  const size = (copy: number, step: string) => grid.getByLabel(`${step} of S-001-0${copy}, next reading in mm`)
+
+  // Down a column; eight percent off is asked about, and kept by a second Enter.
+  await size(1, 'Step of 14').focus()
+  await page.keyboard.type('14,04')
+  await page.keyboard.press('Enter')
+  await expect(size(2, 'Step of 14')).toBeFocused()
+  await page.keyboard.type('15,12')
+  await page.keyboard.press('Enter')
+  await expect(grid.getByRole('alert')).toContainText('S-001-02, Step of 14: 15.12 for a nominal of 14.00?')
+  await expect(size(2, 'Step of 14')).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(size(3, 'Step of 14')).toBeFocused()
+  await expect(grid.getByRole('row', { name: /S-001-02/ })).toContainText('14.05 15.12')
+  // One key takes it back.
+  await page.keyboard.press('Backspace')
+  await expect(grid.getByRole('row', { name: /S-001-02/ })).not.toContainText('15.12')
+
+  // A block goes rightwards and down; the box that is no number stays, with why.
+  await size(7, 'Step of 5').evaluate((box) => {
+    const clipboardData = new DataTransfer()
+    clipboardData.setData('text', '5,02\t3,01\n5.03\tthree\n')
+    box.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
+  })
+  await expect(grid.getByRole('row', { name: /S-001-07/ })).toContainText('5.05 5.02')
+  await expect(grid.getByRole('row', { name: /S-001-08/ })).toContainText('5.05 5.03')
+  await expect(grid.getByRole('alert')).toContainText('S-001-08, Step of 3:')
+  await expect(size(8, 'Step of 3')).toHaveValue('three')
+  await size(8, 'Step of 3').press('Escape')
+
+  // A ladder by its smallest that is whole, a checkpoint by a choice; both can be said anew.
+  const posts = grid.getByLabel('Posts of S-001-01, smallest whole in mm')
+  await posts.fill('0,25')
+  await posts.press('Enter')
+  await expect(grid.getByRole('alert')).toContainText('S-001-01, Posts:')
+  await posts.fill('0,3')
+  await posts.press('Enter')
+  await expect(grid.getByRole('row', { name: /S-001-01/ })).toContainText('whole: 0.3 0.5')
+  await posts.fill('none')
+  await posts.press('Enter')
+  await expect(grid.getByRole('row', { name: /S-001-01/ })).toContainText('none whole')
+  const flag = grid.getByLabel('Flag of S-001-01')
+  await flag.selectOption('missing')
+  await expect(flag).toHaveValue('missing')
+  await page.getByLabel('Read', { exact: true }).selectOption('one copy at a time')
+  await expect(page.getByRole('button', { name: 'Posts 0.5 mm: failed' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'missing', pressed: true })).toBeVisible()
+})
+
 test('eight towers are let fall in a drawn order, by keyboard, and what breaks is no failure of their print', async ({
   page,
 }) => {

@@ -240,6 +240,9 @@ func TestReadingsAreQuestionedCorrectedAndNeverLost(t *testing.T) {
 	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, rung, false))(t)
 	_, err := d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, rung, false)
 	wantField(t, err, "readings[0].corrects_id")
+	rung[0].RungMM = quantity.Ptr(0.31) // the ladder has no such size
+	_, err = d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, rung, false)
+	wantField(t, err, "readings[0].rung_mm")
 }
 
 func TestALostSpecimenLeavesTheDetailContest(t *testing.T) {

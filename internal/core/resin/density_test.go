@@ -9,7 +9,7 @@ func TestADensityThatNoResinHasIsRefused(t *testing.T) {
 			t.Errorf("%v g/ml: %v", density, err)
 		}
 	}
-	if err := CheckDensity("mass_g", 11); err == nil || err.Error() != "mass_g gives 11 g/ml, which no resin has; check mass and volume" {
+	if err := CheckDensity("mass_g", 11); err == nil || err.Error() != "mass_g: gives 11 g/ml, which no resin has; check mass and volume" {
 		t.Errorf("%v", err)
 	}
 }

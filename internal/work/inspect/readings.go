@@ -3,10 +3,12 @@ package inspect
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -67,12 +69,24 @@ func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) er
 		if r.RungMM == nil || r.Intact == nil || r.ValueMM != nil || r.State != nil {
 			return quantity.Errorf(at+"rung_mm", "and intact are needed; %s is a ladder", feature.Name)
 		}
+		if !slices.Contains(feature.RungsMM, *r.RungMM) {
+			return quantity.Errorf(at+"rung_mm", "is %s, which %s has not; it has %s", say.Figure(*r.RungMM), feature.Name, rungsOf(feature))
+		}
 	case "checkpoint":
 		if r.State == nil || r.ValueMM != nil || r.RungMM != nil {
 			return quantity.Errorf(at+"state", "is missing; say present, damaged or missing for %s", feature.Name)
 		}
 	}
 	return noDouble(s, at, feature, r)
+}
+
+// rungsOf are the sizes of a ladder, in words.
+func rungsOf(f bench.Feature) string {
+	words := make([]string, len(f.RungsMM))
+	for i, mm := range f.RungsMM {
+		words[i] = say.Figure(mm)
+	}
+	return say.List(words) + " mm"
 }
 
 // othersOf are the sizes of a feature on copies of the same scale of the print, or reference,

@@ -8,6 +8,7 @@ import { Caliper, type Last } from './Caliper'
 import { Eye } from './Eye'
 import { FormReadings } from './FormReadings'
 import { readOf, type InHand } from './inHand'
+import { PlateGrid } from './PlateGrid'
 import { Photographs } from './Photographs'
 import { Ratings } from './Ratings'
 import { Stages } from './Stages'
@@ -17,7 +18,8 @@ import { Summary } from './Summary'
 /** The copies of a print or a reference, one in hand: its sizes, ladders and checkpoints, and what they say together. */
 export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   const lengths = useInstruments().data?.filter((i) => measuresLengths(i.kind))
-  const [params] = useSearchParams()
+  const [params, setParams] = useSearchParams()
+  const whole = params.get('as') === 'table'
   const [specimenID, setSpecimen] = useState(
     params.get('specimen') ?? sheet.specimens.find((s) => s.outcome !== 'lost')?.id ?? '',
   )
@@ -53,7 +55,19 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   return (
     <>
       <div className="sheet flex flex-wrap items-end gap-4">
-        <fieldset>
+        <label className="text-sm font-semibold">
+          Read
+          <select
+            className="input font-normal"
+            aria-label="Read"
+            value={whole ? 'table' : 'copy'}
+            onChange={(e) => setParams(e.target.value === 'table' ? { as: 'table' } : {}, { replace: true })}
+          >
+            <option value="copy">one copy at a time</option>
+            <option value="table">all copies, as a table</option>
+          </select>
+        </label>
+        <fieldset hidden={whole}>
           <legend className="text-sm font-semibold">Specimen in hand</legend>
           <div className="flex flex-wrap gap-2">
             {sheet.specimens.map((s) => (
@@ -85,7 +99,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             ))}
           </select>
         </label>
-        <label className="text-sm font-semibold">
+        <label className="text-sm font-semibold" hidden={whole}>
           Each size is read
           <select
             className="input font-normal"
@@ -99,7 +113,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             <option value={0}>on and on, on this copy</option>
           </select>
         </label>
-        {way.times !== 1 && (
+        {!whole && way.times !== 1 && (
           <label className="text-sm font-semibold">
             Order
             <select
@@ -118,12 +132,13 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
           </p>
         )}
       </div>
-      {specimen && features.length === 0 && (
+      {whole && <PlateGrid sheet={sheet} instrument={tool} />}
+      {!whole && specimen && features.length === 0 && (
         <Empty title="Nothing is defined to be measured on this piece">
           <Link to={`/kit/pieces/${piece?.id}`}>Say what is measured on {piece?.name}</Link>
         </Empty>
       )}
-      {specimen ? (
+      {whole ? null : specimen ? (
         <>
           <Caliper
             key={`caliper-${specimen.id}-${turn}`}
