@@ -14,7 +14,8 @@ import (
 func (d *scene) formed(runs []string) error {
 	chance := rand.New(rand.NewPCG(79, 83))
 	piece := d.pieces["Cage lantern"].Piece
-	for _, f := range []bench.Form{{Kind: metrology.Round, Name: "Plinth, upper rim", Place: "just below the cage"}, {Kind: metrology.Foot, Name: "Foot of the plinth"}, {Kind: metrology.Thread, Name: "Hole for a rod of M2", Place: "in the roof"}} {
+	for _, f := range []bench.Form{{Kind: metrology.Round, Name: "Plinth, upper rim", Place: "just below the cage"}, {Kind: metrology.Foot, Name: "Foot of the plinth"}, {Kind: metrology.Thread, Name: "Hole for a rod of M2", Place: "in the roof"},
+		{Kind: metrology.Fit, Name: "Sockets of the roof", RungsMM: bench.Sizes{0.05, 0.1, 0.15, 0.2}}} {
 		if _, err := d.work.Kit.AddForm(d.ctx, piece.ID, f); err != nil {
 			return err
 		}
@@ -43,6 +44,12 @@ func (d *scene) formed(runs []string) error {
 // form reads the forms of one lantern.
 func (d *scene) form(sheet printing.RunSheet, s bench.Specimen, oval, foot float64, chance *rand.Rand) error {
 	for _, f := range sheet.Forms {
+		if f.Kind == metrology.Fit {
+			if err := d.fit(sheet, s, f, foot/3, chance); err != nil {
+				return err
+			}
+			continue
+		}
 		r := bench.FormReading{SpecimenID: s.ID, FormID: f.ID}
 		across := 22 - 0.05 + 0.01*chance.NormFloat64()
 		switch f.Kind {
@@ -58,6 +65,34 @@ func (d *scene) form(sheet printing.RunSheet, s bench.Specimen, oval, foot float
 			r.Mate, r.State = "steel rod M2", []string{"goes", "goes", "goes", "binds"}[chance.IntN(4)]
 		}
 		d.clock = d.clock.Add(30 * time.Second)
+		if _, err := d.work.Inspect.ReadForm(d.ctx, sheet.Run.ID, r, true); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// fit tries two pegs of a gauge in all sockets of one lantern: outlines grow by closer mm a
+// side, and the second peg is 0.04 mm thicker than the first.
+func (d *scene) fit(sheet printing.RunSheet, s bench.Specimen, f bench.Form, closer float64, chance *rand.Rand) error {
+	for _, peg := range []struct {
+		name    string
+		thicker float64
+	}{{"gauge peg 3.00", 0}, {"gauge peg 3.04", 0.04}} {
+		r := bench.FormReading{SpecimenID: s.ID, FormID: f.ID, Mate: peg.name}
+		for _, clearance := range f.RungsMM {
+			outcome := "loose"
+			switch left := clearance - peg.thicker - closer + 0.012*chance.NormFloat64(); {
+			case left < 0.02:
+				outcome = "no"
+			case left < 0.06:
+				outcome = "tight"
+			case left < 0.12:
+				outcome = "holds"
+			}
+			r.Rungs = append(r.Rungs, metrology.FitRung{RungMM: clearance, Outcome: outcome})
+		}
+		d.clock = d.clock.Add(time.Minute)
 		if _, err := d.work.Inspect.ReadForm(d.ctx, sheet.Run.ID, r, true); err != nil {
 			return err
 		}

@@ -43,6 +43,8 @@ type RunSheet struct {
 	FormReadings []bench.FormReading `json:"form_readings"`
 	// FormWords are what each of those comes to.
 	FormWords []string `json:"form_words"`
+	// FitMatrices are its fits over all copies, by the parts that they were tried with.
+	FitMatrices []FitMatrix `json:"fit_matrices"`
 	// Stages are those that its copies came to, also those taken back, Reached the stage that
 	// each copy is in and ReworkMin the minutes that were worked on it, nil where none are
 	// noted, in the order of the copies.
@@ -302,7 +304,7 @@ func (s *RunSheet) Evaluate(t *store.Tx) error {
 		return err
 	}
 	s.Ladders, err = in.Ladders(s.Machine)
-	s.Later, s.FormWords = s.OverDays(), s.formWords()
+	s.Later, s.FormWords, s.FitMatrices = s.OverDays(), s.formWords(), s.fitMatrices()
 	s.SetAside = []string{}
 	for _, p := range s.Specimens {
 		if p.SetAside() {

@@ -21,7 +21,7 @@ func (s *RunSheet) besides() {
 	if s.FormReadings == nil {
 		s.FormReadings = []bench.FormReading{}
 	}
-	s.Later, s.Corrections, s.FormWords = []string{}, []string{}, []string{}
+	s.Later, s.Corrections, s.FormWords, s.FitMatrices = []string{}, []string{}, []string{}, []FitMatrix{}
 	s.Reached, s.ReworkMin = make([]string, len(s.Specimens)), make([]*float64, len(s.Specimens))
 	for i, p := range s.Specimens {
 		s.Reached[i], s.ReworkMin[i] = s.StageAt(p.ID, math.MaxInt64), bench.ReworkOf(s.Stages, p.ID)
@@ -54,6 +54,33 @@ func (s RunSheet) formWords() []string {
 			if f.ID == r.FormID {
 				out[i] = r.Read().Words(f.Kind, quantity.Or(f.Nominal, 0))
 			}
+		}
+	}
+	return out
+}
+
+// FitMatrix is a fit over all copies of a print.
+type FitMatrix struct {
+	FormID string             `json:"form_id"`
+	Name   string             `json:"name"`
+	Rows   []metrology.FitRow `json:"rows"`
+}
+
+// fitMatrices are the fits that were tried, from readings that count.
+func (s RunSheet) fitMatrices() []FitMatrix {
+	out := []FitMatrix{}
+	for _, f := range s.Forms {
+		if f.Kind != metrology.Fit {
+			continue
+		}
+		var tries []metrology.FitTry
+		for _, r := range s.FormReadings {
+			if r.FormID == f.ID && r.TakenBackMS == nil && !s.IsCoated(r.SpecimenID, r.RecordedMS) {
+				tries = append(tries, metrology.FitTry{Mate: r.Mate, Rungs: r.Rungs})
+			}
+		}
+		if len(tries) > 0 {
+			out = append(out, FitMatrix{f.ID, f.Name, metrology.FitMatrix(f.RungsMM, tries)})
 		}
 	}
 	return out

@@ -4949,6 +4949,11 @@ export interface components {
             version: number;
             why: string;
         };
+        FitMatrix: {
+            form_id: string;
+            name: string;
+            rows: components["schemas"]["MetrologyFitRow"][];
+        };
         Fits: {
             /** Format: int64 */
             capacity: number;
@@ -5713,6 +5718,20 @@ export interface components {
             sd_mm: number | null;
             /** Format: double */
             u_mm: number;
+        };
+        MetrologyFitCell: {
+            /** Format: double */
+            rung_mm: number;
+            /** Format: int64 */
+            tried: number;
+            words: string;
+        };
+        MetrologyFitRow: {
+            cells: components["schemas"]["MetrologyFitCell"][];
+            mate: string;
+            says: string;
+            /** Format: int64 */
+            tries: number;
         };
         MetrologyFitRung: {
             /** @enum {string} */
@@ -7558,6 +7577,7 @@ export interface components {
             dimensions: components["schemas"]["MetrologySummaryResult"] | null;
             doubtful: string[];
             features: components["schemas"]["Feature"][];
+            fit_matrices: components["schemas"]["FitMatrix"][];
             form_readings: components["schemas"]["FormReading"][];
             form_words: string[];
             forms: components["schemas"]["Form"][];

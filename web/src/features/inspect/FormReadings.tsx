@@ -5,6 +5,7 @@ import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
 import { useFormKinds } from '../../lib/forms'
 import { n } from '../../lib/input'
+import { FitEntry, FitMatrices } from './Fits'
 import type { InHand } from './inHand'
 
 interface Props {
@@ -31,12 +32,11 @@ export function FormReadings({ sheet, specimen, instrument }: Props) {
           kind={kinds.data.find((k) => k.key === f.kind)!}
         />
       ))}
+      <FitMatrices sheet={sheet} />
     </section>
   )
 }
 
-type Outcome = NonNullable<Schemas['FormReading']['rungs']>[number]['outcome']
-const outcomes: Outcome[] = ['no', 'tight', 'holds', 'loose']
 const states = ['no', 'binds', 'goes'] as const
 
 function Reading({
@@ -48,7 +48,6 @@ function Reading({
 }: Props & { form: Schemas['Form']; kind: Schemas['MetrologyFormKind'] }) {
   const asks = kind.asks ?? []
   const [typed, setTyped] = useState<string[]>(asks.map(() => ''))
-  const [rungs, setRungs] = useState<Record<number, Outcome>>({})
   const [mate, setMate] = useState(() => sessionStorage.getItem(`mate-${form.id}`) ?? '')
   const keep = useMutation({
     mutationFn: ({ state = '', confirmed = false }: { state?: '' | (typeof states)[number]; confirmed?: boolean }) => {
@@ -63,7 +62,7 @@ function Reading({
               form_id: form.id ?? '',
               instrument_id: asks.length > 0 && kind.unit === 'mm' && instrument ? instrument : null,
               measured: typed.map(n),
-              rungs: Object.entries(rungs).map(([mm, outcome]) => ({ rung_mm: Number(mm), outcome })),
+              rungs: [],
               state,
               mate: kind.mates ? mate : '',
             },
@@ -71,10 +70,7 @@ function Reading({
         }),
       )
     },
-    onSuccess: () => {
-      setTyped(asks.map(() => ''))
-      setRungs({})
-    },
+    onSuccess: () => setTyped(asks.map(() => '')),
   })
   const questioned = keep.error instanceof ProblemError && keep.error.problem.type === 'urn:ojime:questioned'
   const submit = (e: FormEvent<HTMLFormElement>) => {
@@ -94,13 +90,13 @@ function Reading({
           {form.nominal != null && `, should be ${figure(form.nominal)}°`}
         </span>
       </p>
-      {kind.mates && (
+      {form.kind === 'thread' && (
         <label className="max-w-md text-sm font-semibold">
           Tried with
           <input
             className="input font-normal"
             autoComplete="off"
-            placeholder={form.kind === 'thread' ? 'nut M3 of steel' : 'peg of S-014-02'}
+            placeholder="nut M3 of steel"
             value={mate}
             onChange={(e) => setMate(e.target.value)}
           />
@@ -127,37 +123,7 @@ function Reading({
           <button className="button">Keep</button>
         </div>
       )}
-      {form.kind === 'fit' && (
-        <div className="grid gap-1">
-          {(form.rungs_mm ?? []).map((mm) => (
-            <fieldset key={mm} className="flex flex-wrap items-center gap-2">
-              <legend className="num float-left w-24">{figure(mm)} mm</legend>
-              {outcomes.map((o) => (
-                <button
-                  key={o}
-                  type="button"
-                  className={`button ${rungs[mm] === o ? 'button-main' : ''}`}
-                  aria-label={`${form.name} ${figure(mm)} mm: ${o === 'no' ? 'does not go' : o}`}
-                  aria-pressed={rungs[mm] === o}
-                  onClick={() => setRungs({ ...rungs, [mm]: o })}
-                >
-                  {o === 'no' ? 'does not go' : o}
-                </button>
-              ))}
-            </fieldset>
-          ))}
-          <div>
-            <button
-              type="button"
-              className="button"
-              disabled={Object.keys(rungs).length === 0}
-              onClick={() => keep.mutate({})}
-            >
-              Keep this fit
-            </button>
-          </div>
-        </div>
-      )}
+      {form.kind === 'fit' && <FitEntry sheet={sheet} specimen={specimen} form={form} />}
       {form.kind === 'thread' && (
         <div className="flex flex-wrap gap-2">
           {states.map((state) => (

@@ -144,10 +144,7 @@ function PieceGrid({ name, sheet, instrument, copies, features }: GridProps) {
           <tbody ref={table}>
             {copies.map((copy, row) => (
               <tr key={copy.id}>
-                <th
-                  scope="row"
-                  className="num sticky left-0 z-10 border-b border-line bg-sheet pr-3 text-left whitespace-nowrap"
-                >
+                <th scope="row" className="num sticky left-0 z-10 bg-sheet whitespace-nowrap">
                   {copy.code}
                 </th>
                 {features.map((feature, column) => (

@@ -34,6 +34,7 @@ export interface InHand {
   forms: Schemas['Form'][]
   form_readings: Schemas['FormReading'][]
   form_words: string[]
+  fit_matrices: Schemas['FitMatrix'][]
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
@@ -74,6 +75,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
     forms: [],
     form_readings: [],
     form_words: [],
+    fit_matrices: [],
     keep: (readings, confirmed) =>
       answer(
         api.POST('/api/v1/references/{id}/readings', {
