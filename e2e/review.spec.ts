@@ -358,6 +358,9 @@ test('judged by eye: a sitting said once, digits rate, a scale of one’s own, a
     'Not rated.',
   )
   await expect(figures.getByLabel('Ratings together')).toContainText(/pairs of ratings of the same copy/)
+  await expect(figures.getByLabel('Ratings together')).toContainText(
+    /pixels or spot differ by [0-9.]+ µm between . and .,/,
+  )
 })
 
 test('what lanterns bore stands in the comparison by prints, and their prints have not failed by it', async ({

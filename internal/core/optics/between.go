@@ -17,9 +17,19 @@ type Station struct {
 	DistanceMM float64 `json:"distance_mm"`
 }
 
-// Stations are the usual ones. A loupe of five times, used at the near point of 250 mm,
-// shows what the eye would see from a fifth of that.
-var Stations = []Station{{"on the table", 1000}, {"at arm's length", 600}, {"in hand", 300}, {"under a loupe of 5 ×", 50}}
+// NearPointMM is from where an ordinary eye sees best, and what a loupe's magnification is
+// stated for: a loupe of five times shows what the eye would see from a fifth of it.
+const NearPointMM = 250.0
+
+// Distances in mm of the usual stations.
+const (
+	TableMM  = 1000.0
+	ArmMM    = 600.0
+	InHandMM = 300.0
+)
+
+// Stations are the usual ones.
+var Stations = []Station{{"on the table", TableMM}, {"at arm's length", ArmMM}, {"in hand", InHandMM}, {"under a loupe of 5 ×", NearPointMM / 5}}
 
 // StepTilts are the tilts in degrees, from the plate, at which layer steps are held
 // against each other: a shallow, a usual and a steep face.
@@ -65,4 +75,45 @@ func SightBetween(aUM, bUM float64) (*Between, error) {
 // withinMM is the distance at which a size subtends an acuity.
 func withinMM(sizeUM, acuityArcmin float64) float64 {
 	return sizeUM / (2 * math.Tan(acuityArcmin/arcminPerRad/2)) / 1000
+}
+
+// Expected says beside a score from one station, distanceMM away, what eyes are expected to
+// see of two sizes in µm, above 0, that draw what was scored: of a difference by DifferenceUM
+// that is plain, borderline or below sight. It is nil where the sizes are the same within a
+// hundredth of a micrometre.
+func Expected(aUM, bUM, distanceMM float64) (*Expectation, error) {
+	difference := math.Abs(aUM - bUM)
+	if difference < 0.01 {
+		return nil, nil
+	}
+	seen, err := Sight(SightInput{SizeUM: difference, DistanceMM: distanceMM, AcuityArcmin: quantity.Ptr(SteppingArcmin)})
+	if err != nil {
+		return nil, err
+	}
+	return &Expectation{difference, seen.Verdict}, nil
+}
+
+// Expectation is what eyes are expected to see of a difference in µm: plain, borderline or
+// below sight.
+type Expectation struct {
+	DifferenceUM float64
+	Verdict      string
+}
+
+// Words hold the expectation against what scores show: whether both agree, and where they do
+// not, where to look.
+func (e Expectation) Words(shown bool) string {
+	switch {
+	case e.Verdict == "below" && shown:
+		return "which eyes do not tell from there; the scores differ all the same, so look for what else does"
+	case e.Verdict == "below":
+		return "which eyes do not tell from there; the scores show no difference either"
+	case e.Verdict == "borderline" && shown:
+		return "which keen eyes may tell from there; the scores differ"
+	case e.Verdict == "borderline":
+		return "which keen eyes may tell from there; the scores show no difference"
+	case shown:
+		return "which eyes tell plainly from there; the scores differ"
+	}
+	return "which eyes tell plainly from there; the scores show no difference, so more prints are needed, or it does not matter on this piece"
 }

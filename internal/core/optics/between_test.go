@@ -36,3 +36,29 @@ func TestWhatTheEyeTellsBetweenTwoSizes(t *testing.T) {
 		t.Error("two hundredths of a micrometre are a difference, however near one has to go")
 	}
 }
+
+// Twenty micrometres subtend 0.2′ at 344 mm: plain well within it, borderline about it, below
+// well beyond.
+func TestWhatIsExpectedOfScoresFromAStation(t *testing.T) {
+	for _, c := range []struct {
+		distance float64
+		verdict  string
+	}{{50, "plain"}, {InHandMM, "borderline"}, {TableMM, "below"}} {
+		e, err := Expected(50, 30, c.distance)
+		if err != nil || e == nil || e.Verdict != c.verdict || math.Abs(e.DifferenceUM-20) > 1e-9 {
+			t.Errorf("from %v mm: %+v, %v; want %s", c.distance, e, err, c.verdict)
+		}
+	}
+	if e, err := Expected(50, 50.005, 300); e != nil || err != nil {
+		t.Errorf("the same size: %+v, %v", e, err)
+	}
+	said := map[string]bool{}
+	for _, verdict := range []string{"plain", "borderline", "below"} {
+		for _, shown := range []bool{true, false} {
+			said[(Expectation{20, verdict}).Words(shown)] = true
+		}
+	}
+	if len(said) != 6 {
+		t.Errorf("%d different answers, want one for each of six cases", len(said))
+	}
+}

@@ -30,6 +30,18 @@ var ofResin = []string{"tack", "smell", "stiffness", "haze", "yellowing", "suppo
 // machine changes little, and every one of the reviewer's own, of which nobody knows.
 func (s Scale) OfResin() bool { return s.Own || slices.Contains(ofResin, s.Key) }
 
+// What draws a thing that is judged: the pixels or spot, or the steps of layers.
+const (
+	ByDot    = "dot"
+	ByLayers = "layers"
+)
+
+// DrawnBy is what a machine draws the judged thing with, ByDot or ByLayers; empty where
+// neither alone does.
+func (s Scale) DrawnBy() string {
+	return map[string]string{"edges": ByDot, "layer_lines": ByLayers, "stepping": ByLayers}[s.Key]
+}
+
 // Usual are our own scales, in the order in which a sitting goes through them: 4 is what
 // most readers want, but of stiffness, where it is most.
 var Usual = []Scale{

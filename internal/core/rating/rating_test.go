@@ -1,6 +1,7 @@
 package rating
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"testing"
@@ -61,5 +62,17 @@ func TestWhichScalesTellOfAResin(t *testing.T) {
 	}
 	if !(Scale{Key: "mine", Own: true}).OfResin() {
 		t.Error("a scale of one's own may tell of anything")
+	}
+}
+
+func TestWhatDrawsWhatIsJudged(t *testing.T) {
+	drawn := map[string]string{}
+	for _, s := range Usual {
+		if by := s.DrawnBy(); by != "" {
+			drawn[s.Key] = by
+		}
+	}
+	if want := map[string]string{"edges": ByDot, "layer_lines": ByLayers, "stepping": ByLayers}; !maps.Equal(drawn, want) {
+		t.Errorf("%v, want %v", drawn, want)
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/core/optics"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
@@ -51,6 +52,19 @@ func (v View) StationWords() string {
 		return "under a loupe of " + say.Figure(quantity.Or(v.Magnification, 1)) + " ×"
 	}
 	return "in hand"
+}
+
+// DistanceMM is from how far the bare eye would see as much, in mm.
+func (v View) DistanceMM() float64 {
+	switch v.Station {
+	case "table":
+		return optics.TableMM
+	case "arms_length":
+		return optics.ArmMM
+	case "loupe":
+		return optics.NearPointMM / quantity.Or(v.Magnification, 1)
+	}
+	return optics.InHandMM
 }
 
 // CompareStages orders stages as a surface goes through them; one that is none stands first.

@@ -51,3 +51,12 @@ func TestStagesFollowTheSurface(t *testing.T) {
 		t.Errorf("%q", shuffled)
 	}
 }
+
+func TestFromHowFarEachStationSees(t *testing.T) {
+	ten := 10.0
+	for want, v := range map[float64]View{1000: {Station: "table"}, 600: {Station: "arms_length"}, 300: {Station: "in_hand"}, 25: {Station: "loupe", Magnification: &ten}} {
+		if got := v.DistanceMM(); got != want {
+			t.Errorf("%s: %v mm, want %v", v.Station, got, want)
+		}
+	}
+}

@@ -113,7 +113,9 @@ type Comparison struct {
 	// Agreement says how far ratings of the same copy agree, Stages where a difference seen in
 	// one stage is not seen in a later one.
 	Agreement []string `json:"agreement"`
-	Stages    []string `json:"stages"`
+	// Expected says beside scores what optics expects eyes to see from their station.
+	Expected []string `json:"expected"`
+	Stages   []string `json:"stages"`
 	// Measuring says what the measuring itself does to the sizes: what studies of instruments
 	// show, and which readings are in doubt.
 	Measuring []string `json:"measuring"`
@@ -244,6 +246,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	contest.BelowGauge(out.Measures)
 	out.Stages = stageSentences(out.Measures)
 	if out.Agreement, err = agreement(sides); err != nil {
+		return m, err
+	}
+	if out.Expected, err = expectedOf(sides, out.Measures, scales); err != nil {
 		return m, err
 	}
 	out.Pictures = picturesOf(sides)

@@ -3776,6 +3776,7 @@ export interface components {
             baseline: number;
             counted: components["schemas"]["ContestCounted"];
             each: boolean;
+            expected: string[];
             eyes: components["schemas"]["EyePair"][];
             faults: components["schemas"]["ContestFault"][];
             faults_by: components["schemas"]["FaultsBy"][];

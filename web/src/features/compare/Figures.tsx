@@ -39,14 +39,15 @@ export function Figures({ c }: { c: Comparison }) {
       {c.question === 'time' && <TimeSplits c={c} />}
       {c.question === 'time' && <EqualFill c={c} />}
       {(c.question === 'time' || c.question === 'failure') && <Warmth c={c} />}
-      {[...c.stages, ...c.agreement].length > 0 && (c.question === 'finish' || c.question === 'detail') && (
-        <section aria-label="Ratings together">
-          <h3>Ratings together ◇</h3>
-          {[...c.stages, ...c.agreement].map((s) => (
-            <p key={s}>{s}</p>
-          ))}
-        </section>
-      )}
+      {[...c.stages, ...c.expected, ...c.agreement].length > 0 &&
+        (c.question === 'finish' || c.question === 'detail') && (
+          <section aria-label="Ratings together">
+            <h3>Ratings together ◇</h3>
+            {[...c.stages, ...c.expected, ...c.agreement].map((s) => (
+              <p key={s}>{s}</p>
+            ))}
+          </section>
+        )}
       {c.measuring.length > 0 && c.question === 'dimension' && (
         <section aria-label="What the measuring does">
           <h3>What the measuring does ◇</h3>

@@ -5,6 +5,7 @@ import { measuresLengths } from '../../lib/instruments'
 import { useInstruments } from '../../lib/queries'
 import { keepWay, keptWay, nextCopy, type Way } from './advance'
 import { Caliper, type Last } from './Caliper'
+import { DefectsSeen } from './DefectsSeen'
 import { Eye } from './Eye'
 import { FormReadings } from './FormReadings'
 import { readOf, type InHand } from './inHand'
@@ -165,6 +166,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             features={features.filter((f) => f.kind !== 'dimension')}
           />
           <FormReadings sheet={sheet} specimen={specimen} instrument={tool} />
+          {of === 'plate' && <DefectsSeen specimen={specimen} run={sheet.id} />}
           <Photographs sheet={sheet} specimen={specimen} />
           {of === 'plate' && (
             <Stages key={`stages-${specimen.id}-${sheet.stages.length}`} sheet={sheet} specimen={specimen} />

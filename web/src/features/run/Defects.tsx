@@ -1,34 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, api, type Schemas } from '../../lib/api'
+import { faults, origins, severities } from '../../lib/defects'
 import { moment } from '../../lib/format'
 import { n, t } from '../../lib/input'
 
 type Defect = Schemas['Defect']
-
-const origins: Record<Defect['origin'], string> = {
-  printed: 'printed so',
-  removal: 'plate removal',
-  wash: 'wash',
-  supports: 'support removal',
-  handling: 'handling',
-  unknown: 'unknown',
-}
-const faults: Record<Defect['fault'], string> = {
-  none: 'nobody',
-  machine: 'machine',
-  resin: 'resin',
-  file: 'file',
-  operator: 'operator',
-  surroundings: 'surroundings',
-  unknown: 'unknown',
-}
-const severities = {
-  '': 'not said',
-  slight: 'slight: seen when looked for',
-  plain: "plain: seen at arm's length",
-  grave: 'grave: spoils the piece',
-}
 
 export const blankDefect: Defect = { symptom: '', severity: '', origin: 'printed', fault: 'unknown', note: '' }
 
