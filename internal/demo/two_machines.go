@@ -42,7 +42,7 @@ func (d *scene) twoMachines() error {
 		func() error { return d.sittings(d.ofBoth, milled, "raw") }, func() error { return d.photographed(d.ofBoth, milled, "raw") },
 		func() error { return d.formed(d.ofBoth) }, func() error { return d.primed(d.ofBoth) },
 		func() error { return d.sittings(d.ofBoth, milled, "primed") }, func() error { return d.photographed(d.ofBoth, milled, "primed") },
-		func() error { return d.letFall(d.ofBoth) }, d.barsBent,
+		func() error { return d.letFall(d.ofBoth) }, d.barsBent, d.livedWith,
 	} {
 		if err := step(); err != nil {
 			return err

@@ -101,6 +101,9 @@ func TestTheSchemaRefusesWhatCannotBe(t *testing.T) {
 		"a stage that is none": func(tx *Tx) error {
 			return tx.SaveSpecimenStage(bench.SpecimenStage{ID: "g", SpecimenID: "s", Stage: "gilded"})
 		},
+		"a machine beyond praise": func(tx *Tx) error {
+			return tx.SaveMachineRating(bench.MachineRating{ID: "l", MachineID: "m", Scale: "lid", Score: 5, Rater: "Ida"})
+		},
 		"a volume of nothing": func(tx *Tx) error {
 			return tx.SaveResinWeighing(bench.ResinWeighing{ID: "w", ResinID: "r", MassG: 1})
 		},

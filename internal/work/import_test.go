@@ -100,6 +100,8 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"stress_specimens[0].stress_series_id": func(r *record.Record) { r.StressSpecimens[0].StressSeriesID = "nobody" },
 		"stress_tests[0].specimen_id":          func(r *record.Record) { r.StressTests[0].SpecimenID = "nobody" },
 		"stress_tests[0].damage":               func(r *record.Record) { r.StressTests[0].Damage = quantity.Ptr[int64](9) },
+		"machine_ratings[0].machine_id":        func(r *record.Record) { r.MachineRatings[0].MachineID = "nobody" },
+		"machine_ratings[0].rater":             func(r *record.Record) { r.MachineRatings[0].Rater = "" },
 		"form_readings[0].form_id":             func(r *record.Record) { r.FormReadings[0].FormID = "nothing" },
 		"forms[0].kind":                        func(r *record.Record) { r.Forms[0].Kind = "charm" },
 		"specimen_stages[0].stage":             func(r *record.Record) { r.Stages[0].Stage = "gilded" },

@@ -235,6 +235,7 @@ func (d *desk) stressed() {
 	must(d.readForm(run, 0, d.form(bench.Form{Kind: "thread", Name: "Bolt"}), func(r *bench.FormReading) { r.Mate, r.State = "nut M3", "goes" }))(d.t)
 	must(d.reaches(run, "primed", 3, 1))(d.t)
 	must(d.w.ResinCard.Weigh(d.t.Context(), d.resin.ID, bench.ResinWeighing{MassG: 11, VolumeML: 10}))(d.t)
+	d.lives(d.machine.ID, "lid", 2, "Ida")
 	sheet := must(d.w.Stress.Begin(d.t.Context(), falls(corestress.Fresh, run.Run.Code)))(d.t)
 	must(d.w.Stress.Weigh(d.t.Context(), sheet.Series.ID, sheet.Members[0].ID, stress.Weighed{MassG: quantity.Ptr(2.5)}))(d.t)
 	must(d.w.Stress.Test(d.t.Context(), sheet.Series.ID, stress.Seen{SpecimenID: sheet.Steps[0].Specimen, Level: sheet.Steps[0].Level, Damage: quantity.Ptr[int64](3), Part: "tip"}))(d.t)

@@ -324,6 +324,19 @@ type MachineEvent struct {
 	ClaimedTimePct *float64
 }
 
+type MachineRating struct {
+	ID           string
+	MachineID    string
+	Scale        string
+	Score        int64
+	Rater        string
+	Conditions   string
+	Note         string
+	AtMS         int64
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type PhotoMeasure struct {
 	ID           string
 	PhotographID string

@@ -116,6 +116,8 @@ type Comparison struct {
 	// Expected says beside scores what optics expects eyes to see from their station.
 	Expected []string `json:"expected"`
 	Stages   []string `json:"stages"`
+	// Lived is what living with the machines of the sides is like.
+	Lived []Lived `json:"lived"`
 	// Measuring says what the measuring itself does to the sizes: what studies of instruments
 	// show, and which readings are in doubt.
 	Measuring []string `json:"measuring"`
@@ -249,6 +251,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return m, err
 	}
 	if out.Expected, err = expectedOf(sides, out.Measures, scales); err != nil {
+		return m, err
+	}
+	if out.Lived, err = livedOf(t, sides); err != nil {
 		return m, err
 	}
 	out.Pictures = picturesOf(sides)

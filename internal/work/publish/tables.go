@@ -24,12 +24,12 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -59,9 +59,13 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		living, err := livingOf(t, setups)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales}))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -79,6 +83,7 @@ type published struct {
 	references []printing.RunSheet
 	turns      map[string]int64
 	scales     []rating.Scale
+	living     []lived
 }
 
 func settingsRows(of published) [][]string {

@@ -100,8 +100,12 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		living, err := livingOf(t, setups)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
@@ -380,7 +384,15 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 {{end}}
 Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
 {{end}}
-{{if .Claims}}
+{{with .Living}}
+## Living with the machines
+
+| |{{range .Machines}} {{.}} |{{end}}
+|---|{{range .Machines}}---|{{end}}
+{{range .Rows}}| {{.Scale}} |{{range .Says}} {{.}} |{{end}}
+{{end}}
+What people say of one machine each: a score of 0 to 4 with its anchor, and no interval.
+{{end}}{{if .Claims}}
 ## What makers claim
 
 | Machine | Claimed | Measured |

@@ -1373,6 +1373,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/living": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What living with a machine is like, by scale */
+        get: operations["get-machines-id-living"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/ratings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rate a machine */
+        post: operations["post-machines-id-ratings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/ratings/{rating_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a rating of a machine back */
+        post: operations["post-machines-id-ratings-rating_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/meshes/inspect": {
         parameters: {
             query?: never;
@@ -3781,6 +3832,7 @@ export interface components {
             faults: components["schemas"]["ContestFault"][];
             faults_by: components["schemas"]["FaultsBy"][];
             in_time: components["schemas"]["FaultPrint"][];
+            lived: components["schemas"]["Lived"][];
             measures: components["schemas"]["ContestMeasure"][];
             measuring: string[];
             ordeals: components["schemas"]["Ordeal"][];
@@ -5253,6 +5305,19 @@ export interface components {
             top_up_ms: number | null;
             total_pi: number[] | null;
         };
+        Lived: {
+            name: string;
+            scale: string;
+            sides: components["schemas"]["RatingLived"][];
+        };
+        LivedOn: {
+            lived: components["schemas"]["RatingLived"] | null;
+            scale: components["schemas"]["RatingMachineScale"];
+        };
+        Living: {
+            ratings: components["schemas"]["MachineRating"][];
+            scales: components["schemas"]["LivedOn"][];
+        };
         Machine: {
             /** @enum {string} */
             cell_exposure?: "none" | "together" | "in_turn";
@@ -5401,6 +5466,24 @@ export interface components {
             /** Format: double */
             days: number | null;
             moved: boolean | null;
+        };
+        MachineRating: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            conditions?: string;
+            readonly id?: string;
+            readonly machine_id?: string;
+            note?: string;
+            rater: string;
+            scale: string;
+            /** Format: int64 */
+            score: number;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+        };
+        MachineRatingBackBody: {
+            why: string;
         };
         MachineSees: {
             dot: components["schemas"]["OpticsSightResult"];
@@ -6911,6 +6994,25 @@ export interface components {
             readonly taken_back_ms?: number | null;
             readonly taken_back_why?: string;
         };
+        RatingLived: {
+            /** Format: int64 */
+            high: number;
+            /** Format: int64 */
+            low: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            raters: number;
+            says: string;
+            /** Format: int64 */
+            score: number;
+        };
+        RatingMachineScale: {
+            anchors: string[];
+            key: string;
+            name: string;
+            under: string;
+        };
         RatingScale: {
             anchors: string[];
             key: string;
@@ -6985,6 +7087,7 @@ export interface components {
             gauge_studies?: components["schemas"]["GaugeStudy"][];
             instrument_checks?: components["schemas"]["InstrumentCheck"][];
             instruments: components["schemas"]["Instrument"][];
+            machine_ratings?: components["schemas"]["MachineRating"][];
             machines: components["schemas"]["Machine"][];
             meshes: {
                 [key: string]: string;
@@ -11885,6 +11988,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineFailures"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-living": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Living"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-ratings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineRating"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Living"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-ratings-rating_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                rating_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineRatingBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Living"];
                 };
             };
             /** @description Error */

@@ -9,6 +9,7 @@ import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/querie
 import { Audits, type Tested } from './Audit'
 import { Eyes } from './Eyes'
 import { Figures } from './Figures'
+import { LivedTable } from './LivedTable'
 import { Pictures } from './Pictures'
 import { SideList } from './SideList'
 
@@ -231,6 +232,7 @@ function Sight({ c }: { c: Schemas['Comparison'] }) {
   return (
     <>
       <Eyes c={c} />
+      <LivedTable c={c} />
       <VisibleDetail
         machines={[...new Set(c.sides.map((s) => s.machine_id).filter(Boolean))]}
         piece={c.sides[0]?.piece_id}

@@ -21,7 +21,7 @@ interface Waiting {
 
 /** The whole plate at once, a table for each piece: copies by features, for those who read one feature over all copies. */
 export function PlateGrid({ sheet, instrument }: { sheet: InHand; instrument: string }) {
-  const copies = sheet.specimens.filter((s) => s.outcome !== 'lost' && !sheet.set_aside.includes(s.id ?? ''))
+  const copies = sheet.specimens.filter((s) => s.outcome !== 'lost' && !sheet.set_aside.includes(s.code ?? ''))
   return sheet.pieces.map((piece) => (
     <PieceGrid
       key={piece.id}

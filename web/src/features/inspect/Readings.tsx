@@ -41,7 +41,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   /** Takes the next copy that still has a size to be read into hand. */
   const copyDone = () => {
     const copies = sheet.specimens
-      .filter((s) => s.outcome !== 'lost' && !sheet.set_aside.includes(s.id ?? ''))
+      .filter((s) => s.outcome !== 'lost' && !sheet.set_aside.includes(s.code ?? ''))
       .map((s) => ({ id: s.id ?? '', read: read(s.id, s.piece_id) }))
     const to = nextCopy(copies, specimenID, way)
     if (!to) return false

@@ -7,6 +7,7 @@ import { Prediction } from '../../components/Prediction'
 import { answer, api } from '../../lib/api'
 import { useMachines } from '../../lib/queries'
 import { Knots } from './Knots'
+import { Living } from './Living'
 import { MachineForm } from './MachineForm'
 
 export default function MachinePage() {
@@ -38,6 +39,7 @@ export default function MachinePage() {
             {card && (
               <>
                 <Knots machineID={card.machine.id ?? ''} />
+                <Living machineID={card.machine.id ?? ''} />
                 <VisibleDetail machines={[card.machine.id ?? '']} />
                 <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />
               </>

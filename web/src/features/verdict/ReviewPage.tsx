@@ -249,7 +249,17 @@ function WriteUp({ review }: { review: Review }) {
         <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.md`} download>
           Export Markdown
         </a>
-        {['settings', 'runs', 'specimens', 'readings', 'ratings', 'photographs', 'stress', 'forms'].map((t) => (
+        {[
+          'settings',
+          'runs',
+          'specimens',
+          'readings',
+          'ratings',
+          'photographs',
+          'stress',
+          'forms',
+          'machine-ratings',
+        ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv
           </a>

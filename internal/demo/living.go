@@ -1,0 +1,26 @@
+package demo
+
+import "ojime/internal/bench"
+
+// livedWith says what two people found of living with the panel and the projector. The
+// projector is the quieter one, and harder to clean.
+func (d *scene) livedWith() error {
+	for _, r := range []struct {
+		machine, scale    string
+		score             int64
+		rater, conditions string
+	}{
+		{dunnock, "noise", 1, "Marn", "at 1 m in the spare room"}, {wheatear, "noise", 3, "Marn", "at 1 m in the spare room"},
+		{dunnock, "noise", 2, "Oskil", "at 1 m in the spare room"}, {wheatear, "noise", 3, "Oskil", "at 1 m in the spare room"},
+		{dunnock, "lid", 3, "Marn", ""}, {wheatear, "lid", 1, "Marn", ""},
+		{dunnock, "vat", 2, "Marn", ""}, {wheatear, "vat", 2, "Marn", ""}, {wheatear, "vat", 3, "Oskil", ""},
+		{dunnock, "cleaning", 3, "Marn", ""}, {wheatear, "cleaning", 1, "Marn", ""},
+		{wheatear, "manual", 4, "Oskil", ""},
+	} {
+		_, err := d.work.Kit.RateMachine(d.ctx, d.machines[r.machine].Machine.ID, bench.MachineRating{Scale: r.scale, Score: r.score, Rater: r.rater, Conditions: r.conditions})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,43 @@
+package compare
+
+import (
+	"ojime/internal/core/rating"
+	"ojime/internal/store"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/side"
+	"ojime/internal/work/task"
+)
+
+// Lived is a scale of living with machines over the sides; nil for one that nobody rated.
+type Lived struct {
+	Scale string          `json:"scale"`
+	Name  string          `json:"name"`
+	Sides []*rating.Lived `json:"sides"`
+}
+
+// livedOf are the scales on which machines of sides were rated. Where all sides are one
+// machine, there is nothing to hold against each other.
+func livedOf(t *store.Tx, sides []side.Prints) ([]Lived, error) {
+	out := []Lived{}
+	of := task.Memoise(func(id string) (kit.Living, error) { return kit.LivingOf(t, id) })
+	machines := map[string]bool{}
+	for i, scale := range rating.OfMachines {
+		row, rated := Lived{Scale: scale.Key, Name: scale.Name, Sides: make([]*rating.Lived, len(sides))}, false
+		for j, s := range sides {
+			if s.Reference != nil {
+				continue
+			}
+			living, err := of(s.Machine.ID)
+			if err != nil {
+				return nil, err
+			}
+			machines[s.Machine.ID] = true
+			row.Sides[j] = living.Scales[i].Lived
+			rated = rated || row.Sides[j] != nil
+		}
+		if rated && len(machines) > 1 {
+			out = append(out, row)
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,94 @@
+package work_test
+
+import (
+	"errors"
+	"strings"
+	"testing"
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/work/compare"
+)
+
+// lives rates a machine.
+func (d *desk) lives(machineID, scale string, score int64, rater string) string {
+	d.t.Helper()
+	got := must(d.w.Kit.RateMachine(d.t.Context(), machineID, bench.MachineRating{Scale: scale, Score: score, Rater: rater, Conditions: "at 1 m"}))(d.t)
+	return got.Ratings[0].ID
+}
+
+func TestLivingWithMachinesStandsBesideTheFigures(t *testing.T) {
+	d := newDesk(t)
+	first := d.run(nil)
+	mine := d.machine.ID
+	other := d.strange()
+	second := d.run(func(r *bench.Run) {
+		r.MachineID, r.ProfileID = other.machine.ID, other.profile.ID
+		r.StartedMS -= int64(5 * time.Hour / time.Millisecond)
+		*r.EndedMS -= int64(5 * time.Hour / time.Millisecond)
+	})
+	compared := func() []compare.Lived {
+		return must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.Run.ID}, {second.Run.ID}}, Question: "time"}))(t).Lived
+	}
+	if got := compared(); got == nil || len(got) != 0 {
+		t.Errorf("nobody rated anything: %+v", got)
+	}
+	d.lives(mine, "lid", 3, "Ida")
+	slip := d.lives(mine, "lid", 0, "Bo")
+	d.lives(other.machine.ID, "noise", 2, "Ida")
+	rows := compared()
+	if len(rows) != 2 || rows[0].Scale != "noise" || rows[0].Sides[0] != nil || !strings.HasSuffix(rows[0].Sides[1].Says, "n = 1 by 1 person") {
+		t.Fatalf("%+v", rows)
+	}
+	if says := rows[1].Sides[0].Says; says != "0 of 4: two hands and a free table (0 to 3), n = 2 by 2 people" || rows[1].Sides[1] != nil {
+		t.Errorf("%q", says)
+	}
+
+	// A slip is taken back once, with its reason, and stays to be seen.
+	_, err := d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, " ")
+	wantField(t, err, "why")
+	after := must(d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, "the other lid"))(t)
+	if len(after.Ratings) != 2 || after.Ratings[0].TakenBackWhy != "the other lid" {
+		t.Errorf("%+v", after.Ratings)
+	}
+	if _, err := d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, "again"); !errors.Is(err, bench.ErrNotFound) {
+		t.Errorf("taken back twice: %v", err)
+	}
+	if got := compared()[1].Sides[0]; got.N != 1 || got.Score != 3 {
+		t.Errorf("%+v", got)
+	}
+
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{mine}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	table := d.table(review.ID, "machine-ratings")
+	if len(table) != 2 || table[0]["anchor"] != "one hand" || table[0]["counts"] != "yes" || table[1]["counts"] != "taken back: the other lid" {
+		t.Errorf("%+v", table)
+	}
+	text := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t))
+	for _, want := range []string{"## Living with the machines", "| Lid or cover | 3 of 4: one hand, n = 1 by 1 person |"} {
+		if !strings.Contains(text, want) {
+			t.Errorf("the write-up lacks %q", want)
+		}
+	}
+	if strings.Contains(text, "Noise while printing") {
+		t.Error("the write-up tells of a scale on which no machine of the review was rated")
+	}
+}
+
+func TestRatingsOfMachinesThatMeanNothingAreRefused(t *testing.T) {
+	d := newDesk(t)
+	for field, r := range map[string]bench.MachineRating{
+		"scale":      {Scale: "edges", Score: 2, Rater: "Ida"},
+		"score":      {Scale: "lid", Score: 5, Rater: "Ida"},
+		"rater":      {Scale: "lid", Score: 2, Rater: " "},
+		"conditions": {Scale: "noise", Score: 2, Rater: "Ida"},
+	} {
+		_, err := d.w.Kit.RateMachine(t.Context(), d.machine.ID, r)
+		wantField(t, err, field)
+	}
+	if _, err := d.w.Kit.RateMachine(t.Context(), "nobody", bench.MachineRating{Scale: "lid", Rater: "Ida"}); !errors.Is(err, bench.ErrNotFound) {
+		t.Errorf("a machine that is none: %v", err)
+	}
+	if got := must(d.w.Kit.LivingWith(t.Context(), d.machine.ID))(t); len(got.Ratings) != 0 || got.Ratings == nil {
+		t.Errorf("%+v", got.Ratings)
+	}
+}
