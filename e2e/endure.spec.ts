@@ -286,3 +286,37 @@ test('a machine is rated by how it is to live with: an anchor a press, condition
   await expect(living.getByRole('row', { name: /Lid or cover/ })).toHaveCount(0)
   await expect(living.getByRole('list')).toContainText('taken back: the wrong machine')
 })
+
+test('a caliper reads a plate of eight from the code to its corrections, with no key pressed between', async ({
+  page,
+}) => {
+  const made = await page.request.post('/api/v1/instruments', {
+    data: { kind: 'caliper', name: 'Caliper of the bench', resolution_mm: 0.01, reference_u_mm: 0.01 },
+  })
+  expect(made.ok(), await made.text()).toBe(true)
+  await page.goto('/devices')
+  const device = page.getByRole('form', { name: 'A new device' })
+  await device.getByLabel('Device').fill('Caliper of the bench')
+  await device.getByRole('combobox', { name: 'Kind' }).selectOption('caliper')
+  await device.getByRole('button', { name: 'Make its token' }).click()
+  const token = await page.locator('p.select-all').innerText()
+  await page.goto('/inspect')
+  await page.getByLabel('Code on the label').fill('s-001-01')
+  await page.keyboard.press('Enter')
+  const wide = [20.11, 20.13, 20.12, 20.14, 20.12, 20.11, 20.13, 20.12]
+  for (const [i, mm] of wide.entries()) {
+    const sizes = page.getByRole('region', { name: `Sizes of S-001-0${i + 1}` })
+    await expect(sizes.getByLabel('Width, next reading in mm')).toBeFocused()
+    const sent = await page.request.post(`${base}/api/v1/feed`, {
+      headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'text/plain' },
+      data: `b1 ${i + 1} ${Date.now()} reading ${mm} mm`,
+    })
+    expect(sent.ok()).toBe(true)
+  }
+  await expect(page.getByRole('status').filter({ hasText: 'Every size of every copy here' })).toBeVisible()
+  // The second copy was primed, and a coat adds to sizes: seven count.
+  await expect(page.getByLabel('Summary of the plate').getByRole('row', { name: /Width/ })).toContainText(
+    '720.121+121 µm',
+  )
+  await expect(page.getByRole('region', { name: 'Corrections' })).toContainText(/µm a side/)
+})
