@@ -5,7 +5,7 @@ STATICCHECK = go tool -modfile=tools/go.mod staticcheck
 export GOFLAGS = -trimpath
 NPM = npm --no-audit --no-fund --loglevel=error
 
-.PHONY: demo run build test check unit web e2e bench bench-large generate chromium clean
+.PHONY: demo run build test check unit web e2e bench bench-large bench-pan generate chromium clean
 
 demo: build ## install, build and serve with demo data
 	./bin/ojime demo --addr $(ADDR) --data demo-data
@@ -58,6 +58,9 @@ bench: ## speed, printed and kept with the code
 
 bench-large: ## the calls behind each page on 5,000 runs; the record is made once, in minutes
 	OJIME_LARGE=$${OJIME_LARGE:-large-data} go test ./internal/api -run "^$$" -bench Pages -benchtime 60x
+
+bench-pan: chromium build e2e/node_modules ## the longest task while six photographs are panned
+	cd e2e && node pan-bench.mjs
 
 generate: web/node_modules ## queries, API document and types, after a change of schema or Go types
 	cd internal/store && go tool -modfile=../../tools/go.mod sqlc generate
