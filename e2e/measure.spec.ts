@@ -280,6 +280,25 @@ test('a whole plate is read as a table: down a column, a block from a spreadshee
   await expect(page.getByRole('button', { name: 'missing', pressed: true })).toBeVisible()
 })
 
+test('every reading stands in one list: what counts no more says why, and words narrow it', async ({ page }) => {
+  await page.goto('/inspect')
+  await page.getByRole('link', { name: 'Every reading' }).click()
+  const list = page.getByRole('region', { name: 'Every reading' })
+  await expect(list.getByRole('status')).toHaveText(/^[5-9]\d readings$/)
+  await page.getByLabel('Words in it').fill('s-001-02 15.12')
+  await expect(list.getByRole('status')).toHaveText('1 reading')
+  const slip = list.getByRole('row', { name: /S-001-02/ })
+  await expect(slip).toContainText('+1120 µm')
+  await expect(slip).toContainText('taken back: a slip, undone at once')
+  await page.getByLabel('Words in it').fill('no such thing')
+  await expect(list).toContainText('No reading holds these words.')
+  await page.getByLabel('Words in it').fill('flag')
+  await list.getByRole('link', { name: 'S-001-01' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Inspect R-001' })).toBeVisible()
+  await page.goBack()
+  await expect(page.getByLabel('Words in it')).toHaveValue('flag')
+})
+
 test('a photograph whose connection is lost is sent again by itself and kept once; one can be stopped', async ({
   page,
 }) => {

@@ -62,6 +62,7 @@ async function views(page: Page) {
     '/inspect',
     `/inspect/${run}`,
     `/inspect/${(await get(`stress-series/${stress.at(-1).series.id}`)).members[0].run_id}`,
+    '/inspect/readings',
     '/inspect/stress',
     '/inspect/stress/new',
     ...stress.map((s: { series: { id: string } }) => `/inspect/stress/${s.series.id}`),

@@ -16,10 +16,18 @@ type takingRatingBack struct {
 	}
 }
 
+type linesQuery struct {
+	MachineID string `query:"machine_id"`
+	PieceID   string `query:"piece_id"`
+}
+
 // ratings are what is judged by eye and hand, on scales with anchors, in sittings.
 func (s *server) ratings() {
 	serve(s, http.MethodGet, "/api/v1/plates-to-read", "The newest prints in the order in which they are worth reading", func(ctx context.Context, _ *nothing) ([]inspect.PlateToRead, error) {
 		return s.work.Inspect.Plates(ctx)
+	})
+	serve(s, http.MethodGet, "/api/v1/readings", "The newest readings of prints, also those that count no more", func(ctx context.Context, in *linesQuery) (inspect.ReadingLines, error) {
+		return s.work.Inspect.Lines(ctx, inspect.LinesFilter{MachineID: in.MachineID, PieceID: in.PieceID})
 	})
 	serveFile(s, "/api/v1/runs/{id}/to-read.csv", "What is still to be read on a print, to be filled in elsewhere", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		name, data, err := s.work.Inspect.BlankTable(ctx, in.ID)

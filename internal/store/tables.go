@@ -226,6 +226,21 @@ func (t *Tx) SaveReading(v bench.Reading) error {
 	return saved("reading", t.q.SaveReading(t.ctx, db.SaveReadingParams(v)))
 }
 
+// ReadingLine is a reading with what it is of.
+type ReadingLine struct {
+	bench.Reading
+	db.ReadingLinesRow
+}
+
+// ReadingLines lists the newest readings of prints, the last first, at most so many; of one
+// machine or piece where its id is given.
+func (t *Tx) ReadingLines(machineID, pieceID string, most int64) ([]ReadingLine, error) {
+	rows, err := t.q.ReadingLines(t.ctx, db.ReadingLinesParams{MachineID: machineID, PieceID: pieceID, Most: most})
+	return list("lines of readings", rows, err, func(r db.ReadingLinesRow) ReadingLine {
+		return ReadingLine{bench.Reading(r.Reading), r}
+	})
+}
+
 // Readings lists every reading in its order.
 func (t *Tx) Readings() ([]bench.Reading, error) {
 	rows, err := t.q.Readings(t.ctx)

@@ -59,6 +59,7 @@ const views = [
   { path: '/specimens/:code', lazy: view(() => import('./features/inspect/SpecimenPage')) },
   { path: '/inspect/references/:id', lazy: view(() => import('./features/inspect/ReferencePage')) },
   { path: '/inspect', lazy: view(() => import('./features/inspect/InspectListPage')) },
+  { path: '/inspect/readings', lazy: view(() => import('./features/inspect/ReadingsPage')) },
   { path: '/inspect/stress', lazy: view(() => import('./features/stress/StressListPage')) },
   { path: '/inspect/stress/new', lazy: view(() => import('./features/stress/NewStressPage')) },
   { path: '/inspect/stress/:id', lazy: view(() => import('./features/stress/StressPage')) },

@@ -10,6 +10,90 @@ import (
 	"strings"
 )
 
+const readingLines = `-- name: ReadingLines :many
+SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id, reading.taken_back_ms, reading.taken_back_why, specimen.code AS specimen, specimen.scale_pct, specimen.outcome, run.id AS run_id, run.code AS run,
+  machine.name AS machine, piece.name AS piece, feature.name AS feature, feature.nominal_mm, instrument.name AS instrument,
+  CAST(EXISTS (SELECT 1 FROM reading AS later WHERE later.corrects_id = reading.id) AS INTEGER) AS corrected
+FROM reading
+JOIN specimen ON specimen.id = reading.specimen_id
+JOIN run ON run.id = specimen.run_id
+JOIN machine ON machine.id = run.machine_id
+JOIN piece ON piece.id = specimen.piece_id
+JOIN feature ON feature.id = reading.feature_id
+LEFT JOIN instrument ON instrument.id = reading.instrument_id
+WHERE (?1 = '' OR run.machine_id = ?1)
+  AND (?2 = '' OR specimen.piece_id = ?2)
+ORDER BY reading.rowid DESC LIMIT ?3
+`
+
+type ReadingLinesParams struct {
+	MachineID interface{}
+	PieceID   interface{}
+	Most      int64
+}
+
+type ReadingLinesRow struct {
+	Reading    Reading
+	Specimen   string
+	ScalePct   float64
+	Outcome    string
+	RunID      string
+	Run        string
+	Machine    string
+	Piece      string
+	Feature    string
+	NominalMM  *float64
+	Instrument *string
+	Corrected  int64
+}
+
+func (q *Queries) ReadingLines(ctx context.Context, arg ReadingLinesParams) ([]ReadingLinesRow, error) {
+	rows, err := q.db.QueryContext(ctx, readingLines, arg.MachineID, arg.PieceID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ReadingLinesRow{}
+	for rows.Next() {
+		var i ReadingLinesRow
+		if err := rows.Scan(
+			&i.Reading.ID,
+			&i.Reading.SpecimenID,
+			&i.Reading.FeatureID,
+			&i.Reading.InstrumentID,
+			&i.Reading.RecordedMS,
+			&i.Reading.ValueMM,
+			&i.Reading.RungMM,
+			&i.Reading.Intact,
+			&i.Reading.State,
+			&i.Reading.CorrectsID,
+			&i.Reading.TakenBackMS,
+			&i.Reading.TakenBackWhy,
+			&i.Specimen,
+			&i.ScalePct,
+			&i.Outcome,
+			&i.RunID,
+			&i.Run,
+			&i.Machine,
+			&i.Piece,
+			&i.Feature,
+			&i.NominalMM,
+			&i.Instrument,
+			&i.Corrected,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const readings = `-- name: Readings :many
 SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why FROM reading ORDER BY recorded_ms, rowid
 `

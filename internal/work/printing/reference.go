@@ -29,7 +29,7 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 		all[i] = reading.Of(ref)
 	}
 	s.Readings, s.Corrected = counting(all)
-	if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
+	if s.Doubtful, err = r.Doubtful(s.Readings); err != nil {
 		return s, err
 	}
 	ratings, err := r.t.RatingsOfReference(id)

@@ -162,7 +162,7 @@ func (r *Reader) read(ids []string) error {
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
 		s.besides()
 		s.Readings, s.Corrected = counting(readings[id])
-		if s.Doubtful, err = r.doubtful(s.Readings); err != nil {
+		if s.Doubtful, err = r.Doubtful(s.Readings); err != nil {
 			return err
 		}
 		if s.Ratings, s.Rerated, err = r.rated(ratings[id]); err != nil {
@@ -195,9 +195,9 @@ func (r *Reader) rated(ratings []bench.Rating) (count, corrected []bench.Rated, 
 	return count, corrected, nil
 }
 
-// doubtful are the ids of readings that were taken while their instrument could not be
+// Doubtful are the ids of readings that were taken while their instrument could not be
 // relied on.
-func (r *Reader) doubtful(readings []bench.Reading) ([]string, error) {
+func (r *Reader) Doubtful(readings []bench.Reading) ([]string, error) {
 	out := []string{}
 	for _, v := range readings {
 		if v.InstrumentID == nil {

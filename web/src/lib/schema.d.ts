@@ -2066,7 +2066,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The newest readings of prints, also those that count no more */
+        get: operations["get-readings"];
         put?: never;
         /** Bring a table of readings in */
         post: operations["post-readings"];
@@ -7043,6 +7044,27 @@ export interface components {
             /** @description kept though its values are far apart */
             confirmed?: boolean;
             reading: components["schemas"]["FormReading"];
+        };
+        ReadingLine: {
+            counts: string;
+            doubtful: boolean;
+            /** Format: double */
+            error_um: number | null;
+            feature: string;
+            id: string;
+            instrument: string;
+            machine: string;
+            piece: string;
+            /** Format: int64 */
+            recorded_ms: number;
+            run: string;
+            run_id: string;
+            says: string;
+            specimen: string;
+        };
+        ReadingLines: {
+            lines: components["schemas"]["ReadingLine"][];
+            more: boolean;
         };
         ReadingTable: {
             confirmed?: boolean;
@@ -13544,6 +13566,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportedReadings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-readings": {
+        parameters: {
+            query?: {
+                machine_id?: string;
+                piece_id?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingLines"];
                 };
             };
             /** @description Error */

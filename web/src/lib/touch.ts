@@ -5,7 +5,7 @@ const touches: Record<string, readonly string[]> = {
   settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
   references: ['references', 'set-ups', 'comparison', 'write-up'],
   photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'write-up'],
-  instruments: ['instruments', 'studies', 'runs', 'references', 'comparison', 'write-up'],
+  instruments: ['instruments', 'studies', 'reading lines', 'runs', 'references', 'comparison', 'write-up'],
   'stress-series': ['stress', 'stress draft', 'runs', 'comparison', 'write-up'],
   'gauge-studies': ['studies', 'instruments', 'comparison', 'write-up'],
   reviews: [

@@ -19,9 +19,14 @@ export default function InspectListPage() {
       title="Inspect"
       about="Scan or type the code of the copy in your hand, or take the next plate: what open questions need stands first."
       actions={
-        <Link className="button" to="/inspect/stress">
-          Stress series
-        </Link>
+        <>
+          <Link className="button" to="/inspect/readings">
+            Every reading
+          </Link>
+          <Link className="button" to="/inspect/stress">
+            Stress series
+          </Link>
+        </>
       }
     >
       <ByCode />
