@@ -5,6 +5,27 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
+/** Six pictures of two megapixels each, drawn in the page and kept as photographs of one copy. */
+async function take(of) {
+  const kept = []
+  for (let n = 0; n < 6; n++) {
+    const canvas = new OffscreenCanvas(1732, 1155)
+    const context = canvas.getContext('2d')
+    for (let i = 0; i < 4000; i++) {
+      context.fillStyle = `hsl(${(i * 37 + n * 60) % 360} 40% ${30 + (i % 50)}%)`
+      context.fillRect((i * 7919) % 1732, (i * 104729) % 1155, 40, 40)
+    }
+    const form = new FormData()
+    const words = { ...of, station: 'in_hand', stage: 'raw', light: 'a lamp' }
+    for (const [name, value] of Object.entries(words)) form.set(name, value)
+    form.set('file', await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.9 }), `${n}.jpg`)
+    const answer = await fetch('/api/v1/photographs', { method: 'POST', body: form })
+    if (!answer.ok) throw new Error(await answer.text())
+    kept.push(await answer.json())
+  }
+  return kept
+}
+
 const base = 'http://127.0.0.1:8490'
 const data = mkdtempSync(join(tmpdir(), 'ojime-pan-'))
 const server = spawn('../bin/ojime', ['demo', '--addr', '127.0.0.1:8490', '--data', data], { cwd: import.meta.dirname })
@@ -17,12 +38,10 @@ try {
   })
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   const { lines } = await (await fetch(`${base}/api/v1/runs?most=100`)).json()
-  const photographs = []
-  for (const line of lines) {
-    const sheet = await (await fetch(`${base}/api/v1/runs/${line.id}`)).json()
-    photographs.push(...sheet.photographs)
-  }
-  const six = photographs.slice(0, 6)
+  const sheets = await Promise.all(lines.map(async (l) => (await fetch(`${base}/api/v1/runs/${l.id}`)).json()))
+  const { run, specimens } = sheets.find((s) => s.stages.length === 0 && s.specimens.some((p) => p.outcome === 'whole'))
+  await page.goto(base)
+  const six = await page.evaluate(take, { of_id: run.id, specimen_id: specimens.find((p) => p.outcome === 'whole').id })
   await page.goto(`${base}/compare/photographs?${six.map((p) => `id=${p.id}`).join('&')}`)
   await page.waitForLoadState('networkidle')
   await page.evaluate(() => {
