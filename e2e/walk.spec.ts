@@ -256,6 +256,7 @@ test('7 the verdict and its tables say it too', async () => {
 test('8 what was typed against an older version is offered, not put over the newer one', async () => {
   await page.goto('/runs')
   await page.getByRole('link', { name: 'R-001' }).first().click()
+  await expect(page.getByRole('heading', { level: 1, name: /^R-001: / })).toBeVisible()
   const id = page.url().split('/').pop()!
   await page.getByRole('link', { name: 'Change what is known' }).click()
   await fill('Notes', 'Typed and not kept.')
