@@ -7,7 +7,9 @@ let holding = false
 window.addEventListener(
   'keydown',
   (e) => {
-    if (!holding || !e.isTrusted || e.ctrlKey || e.metaKey || e.altKey) return
+    // Only what is typed into a box is held: an answer that is long in coming stops nothing else.
+    if (!holding || !e.isTrusted || !(e.target instanceof HTMLInputElement)) return
+    if (e.ctrlKey || e.metaKey || e.altKey) return
     if (e.key.length > 1 && e.key !== 'Enter' && e.key !== 'Backspace') return
     held.push(e.key)
     e.preventDefault()

@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
+import { Complaint } from '../../components/Page'
 import { ProblemError, type Schemas } from '../../lib/api'
 import { valuesOf, type Kind } from '../../lib/choices'
 import { counted, figure, reading } from '../../lib/format'
@@ -166,6 +167,7 @@ function PieceGrid({ name, sheet, instrument, copies, features }: GridProps) {
           </tbody>
         </table>
       </div>
+      {undo.isError && <Complaint>{undo.error.message}</Complaint>}
       {refused.length > 0 && (
         <ul role="alert" className="grid gap-1">
           {refused.map(([key, w]) => (

@@ -16,6 +16,7 @@ export function Living({ machineID }: { machineID: string }) {
     queryFn: () => answer(api.GET('/api/v1/machines/{id}/living', { params: { path: { id: machineID } } })),
   })
   const [at, setAt] = useState(0)
+  if (living.isError) return <Complaint>{living.error.message}</Complaint>
   if (!living.data) return null
   const { scales, ratings } = living.data
   const rated = scales.filter((s) => s.lived)
