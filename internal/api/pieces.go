@@ -141,6 +141,9 @@ func (s *server) pieces() {
 		data, err := s.work.Kit.PiecePicture(ctx, in.ID, in.Size, in.View)
 		return "picture.png", "image/png", data, err
 	})
+	serve(s, http.MethodGet, "/api/v1/pieces/{id}/marks", "Where the sizes of a piece stand on its drawings", func(ctx context.Context, in *byIDPath) ([]kit.FeatureMark, error) {
+		return s.work.Kit.FeatureMarks(ctx, in.ID)
+	})
 	s.coupons()
 }
 

@@ -162,3 +162,26 @@ func TestNonsenseIsNamed(t *testing.T) {
 		}
 	}
 }
+
+// Every size that a coupon names is found on its mesh, and where it belongs: the pocket in its block.
+func TestSizesOfACouponAreFoundOnIt(t *testing.T) {
+	c := made(t, Defaults())
+	at := map[string]mesh.Spot{}
+	for _, f := range c.Features {
+		if f.Kind != "dimension" {
+			continue
+		}
+		spots, err := mesh.Locate(&mesh.Mesh{Triangles: c.Triangles}, []mesh.Sought{{Axis: strings.Index("xyz", f.Axis), NominalMM: f.NominalMM, Hollow: f.Face == "inner"}})
+		if err != nil || len(spots[0]) == 0 {
+			t.Fatalf("%s of %v mm along %s: %v, %v", f.Name, f.NominalMM, f.Axis, spots[0], err)
+		}
+		at[f.Name] = spots[0][0]
+	}
+	length, pocket := at["Block length"], at["Pocket length"]
+	if length.ToMM == length.FromMM || pocket.ToMM == pocket.FromMM {
+		t.Fatal("the block is not among its sizes")
+	}
+	if math.Abs(pocket.FromMM[0]-length.FromMM[0]-3) > 0.05 || math.Abs(length.ToMM[0]-pocket.ToMM[0]-3) > 0.05 {
+		t.Errorf("the pocket from %v to %v, its block from %v to %v", pocket.FromMM, pocket.ToMM, length.FromMM, length.ToMM)
+	}
+}

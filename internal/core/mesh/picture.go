@@ -68,31 +68,82 @@ func Closeup(triangles []Triangle, size int, times, atX, atY float64) (*image.RG
 	// Turned by 35° and tilted by 25°.
 	sinT, cosT := math.Sincos(35 * math.Pi / 180)
 	sinE, cosE := math.Sincos(25 * math.Pi / 180)
-	return seen(triangles, size, gaze{[3]float64{cosT, sinT, 0}, [3]float64{-sinT * sinE, cosT * sinE, cosE}, [3]float64{-sinT * cosE, cosT * cosE, -sinE}}, times, atX, atY)
+	out, _, scale := view(triangles, size, gaze{[3]float64{cosT, sinT, 0}, [3]float64{-sinT * sinE, cosT * sinE, cosE}, [3]float64{-sinT * cosE, cosT * cosE, -sinE}}, times, atX, atY)
+	return out, scale
 }
 
 // filledShare is what the larger side of a mesh fills of a picture.
 const filledShare = 0.92
 
+// fromAbove has x to the right and y upwards, fromFront x to the right and z upwards.
+var (
+	fromAbove = gaze{[3]float64{1, 0, 0}, [3]float64{0, 1, 0}, [3]float64{0, 0, -1}}
+	fromFront = gaze{[3]float64{1, 0, 0}, [3]float64{0, 0, 1}, [3]float64{0, 1, 0}}
+)
+
 // Plan is a mesh from above, x to the right and y upwards, and Front from the front, x to the
 // right and z upwards; both on a clear ground, in the middle, with the larger side filling
 // filledShare of the size.
 func Plan(triangles []Triangle, size int) *image.RGBA {
-	out, _ := seen(triangles, size, gaze{[3]float64{1, 0, 0}, [3]float64{0, 1, 0}, [3]float64{0, 0, -1}}, 1, 0.5, 0.5)
-	return out
+	return drawn(triangles, size, fromAbove)
 }
 
 // Front is the elevation that belongs to Plan.
 func Front(triangles []Triangle, size int) *image.RGBA {
-	out, _ := seen(triangles, size, gaze{[3]float64{1, 0, 0}, [3]float64{0, 0, 1}, [3]float64{0, 1, 0}}, 1, 0.5, 0.5)
+	return drawn(triangles, size, fromFront)
+}
+
+// edgeShare is how far two neighbouring points of a drawing must lie apart along the line of
+// sight, as a share of the larger side, for an edge to be drawn between them.
+const edgeShare = 0.004
+
+// drawn is a view straight on with its edges: without them a post would not stand out from the
+// plate that it stands on, since both face the same way.
+func drawn(triangles []Triangle, size int, from gaze) *image.RGBA {
+	out, depth, scale := view(triangles, size, from, 1, 0.5, 0.5)
+	edge := edgeShare * filledShare * float64(size) / scale
+	at := func(x, y int) float64 {
+		if x < 0 || y < 0 || x >= size || y >= size {
+			return math.Inf(1)
+		}
+		return depth[y*size+x]
+	}
+	for y := range size {
+		for x := range size {
+			// The nearer side of an edge; an even slope bends nowhere and has none.
+			here := at(x, y)
+			bend := math.Max(at(x-1, y)+at(x+1, y)-2*here, at(x, y-1)+at(x, y+1)-2*here)
+			if !math.IsInf(here, 1) && bend > edge {
+				out.SetRGBA(x, y, color.RGBA{60, 64, 68, 255})
+			}
+		}
+	}
 	return out
+}
+
+// OnPlan is where a point of a mesh with these bounds, in mm, lies on its Plan, from the
+// upper left corner, as shares of the size.
+func (b Bounds) OnPlan(mm [3]float64) [2]float64 { return b.on(fromAbove, mm) }
+
+// OnFront is where it lies on the Front.
+func (b Bounds) OnFront(mm [3]float64) [2]float64 { return b.on(fromFront, mm) }
+
+func (b Bounds) on(from gaze, mm [3]float64) [2]float64 {
+	low, high := b.Min, b.Max
+	width, height := inner(high, from.right)-inner(low, from.right), inner(high, from.up)-inner(low, from.up)
+	scale := filledShare / math.Max(math.Max(width, height), 1e-9)
+	return [2]float64{
+		0.5 + (inner(mm, from.right)-(inner(low, from.right)+inner(high, from.right))/2)*scale,
+		0.5 - (inner(mm, from.up)-(inner(low, from.up)+inner(high, from.up))/2)*scale,
+	}
 }
 
 // gaze is what lies to the right, upwards and away from the viewer.
 type gaze struct{ right, up, back [3]float64 }
 
-// seen is the mesh as a gaze has it.
-func seen(triangles []Triangle, size int, from gaze, times, atX, atY float64) (*image.RGBA, float64) {
+// view is the mesh as a gaze has it, how far away each of its points is in mm (infinite where
+// there is nothing), and how many pixels a millimetre spans.
+func view(triangles []Triangle, size int, from gaze, times, atX, atY float64) (*image.RGBA, []float64, float64) {
 	out := image.NewRGBA(image.Rect(0, 0, size, size))
 	least := [2]float64{math.Inf(1), math.Inf(1)}
 	most := [2]float64{math.Inf(-1), math.Inf(-1)}
@@ -129,7 +180,7 @@ func seen(triangles []Triangle, size int, from gaze, times, atX, atY float64) (*
 		shade := uint8(70 + 150*math.Min(1, light))
 		paint(out, depth, size, t, color.RGBA{shade, uint8(min(255, int(shade)+6)), uint8(min(255, int(shade)+12)), 255})
 	}
-	return out, scale
+	return out, depth, scale
 }
 
 func inner(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }

@@ -9,7 +9,8 @@ import (
 // Tasks are the tasks of this step on one record.
 type Tasks struct {
 	*task.Base
-	cache sliceCache
+	cache  sliceCache
+	places spotCache
 }
 
 // New makes them.

@@ -12,6 +12,11 @@ export const useBottles = () =>
 export const useInstruments = () =>
   useQuery({ queryKey: ['instruments'], queryFn: () => answer(api.GET('/api/v1/instruments')) })
 export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => answer(api.GET('/api/v1/pieces')) })
+export const useFeatureMarks = (id: string) =>
+  useQuery({
+    queryKey: ['feature marks', id],
+    queryFn: () => answer(api.GET('/api/v1/pieces/{id}/marks', { params: { path: { id } } })),
+  })
 export const useSettingsCards = () =>
   useQuery({ queryKey: ['profiles'], queryFn: () => answer(api.GET('/api/v1/profiles')) })
 /** Settings to print with: those withdrawn, and those of series cells, are not offered. */

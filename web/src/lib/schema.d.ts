@@ -1715,6 +1715,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pieces/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the sizes of a piece stand on its drawings */
+        get: operations["get-pieces-id-marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pieces/{id}/mesh": {
         parameters: {
             query?: never;
@@ -4954,6 +4971,12 @@ export interface components {
             rungs_mm: number[];
             shape?: string;
         };
+        FeatureMark: {
+            feature_id: string;
+            lines: components["schemas"]["MarkLine"][];
+            /** Format: int64 */
+            places: number;
+        };
         FeaturesBodyBody: {
             features: components["schemas"]["Feature"][];
             /** @description features_version as it was when these were read */
@@ -5532,6 +5555,18 @@ export interface components {
             size_mm: number[];
             /** Format: double */
             volume_ml: number;
+        };
+        MarkLine: {
+            /** Format: double */
+            from_x: number;
+            /** Format: double */
+            from_y: number;
+            /** Format: double */
+            to_x: number;
+            /** Format: double */
+            to_y: number;
+            /** @enum {string} */
+            view: "plan" | "front";
         };
         Matrix: {
             factors: components["schemas"]["MatrixFactor"][];
@@ -12779,6 +12814,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeshHollowResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-pieces-id-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureMark"][];
                 };
             };
             /** @description Error */

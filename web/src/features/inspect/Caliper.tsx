@@ -1,12 +1,12 @@
 import { useMutation } from '@tanstack/react-query'
 import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
+import { PieceDrawing } from '../../components/PieceDrawing'
 import { ProblemError, type Schemas } from '../../lib/api'
 import { counted, reading } from '../../lib/format'
 import { n } from '../../lib/input'
 import { dropKeys, holdKeys, pourKeys } from '../../lib/typeAhead'
 import { nextSize, type Way } from './advance'
-import { Drawing } from './Drawing'
 import { readOf, type InHand } from './inHand'
 
 /** The reading that was kept last: one key takes it back. */
@@ -69,7 +69,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
         Enter, or a foot switch that presses it, keeps a value and goes on. Comma or point. Backspace in an empty box
         takes the last reading back; click a value to correct it.
       </p>
-      {piece && <Drawing piece={piece} feature={features.find((f) => f.id === inTurn)} />}
+      {piece && <PieceDrawing piece={piece} feature={features.find((f) => f.id === inTurn)} />}
       <table className="rows">
         <thead>
           <tr>

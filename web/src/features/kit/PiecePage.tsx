@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router'
 import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
+import { SizesDrawn } from '../../components/PieceDrawing'
 import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
@@ -251,6 +252,7 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
         {list.fields.map((field, i) => (
           <FeatureRow key={field.key} i={i} remove={() => list.remove(i)} />
         ))}
+        <SizesDrawn piece={card.piece} features={card.features} />
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         {save.isSuccess && !form.formState.isDirty && <p role="status">Saved.</p>}
         <div className="flex flex-wrap gap-2">
