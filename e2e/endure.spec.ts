@@ -274,9 +274,9 @@ test('a machine is rated by how it is to live with: an anchor a press, condition
   await living.getByRole('button', { name: 'heard over music' }).click()
   await expect(living.getByRole('table')).toContainText('2 of 4: heard over music, n = 1 by 1 person')
   // The next scale waits; who judges stays.
-  await expect(living.getByLabel('What is judged').locator('option:checked')).toHaveText('Smell kept in')
+  await expect(living.getByRole('combobox', { name: 'What is judged' }).locator('option:checked')).toHaveText('Smell kept in')
   await expect(living.getByLabel('Judged by')).toHaveValue('Marn')
-  await living.getByLabel('What is judged').selectOption('Lid or cover')
+  await living.getByRole('combobox', { name: 'What is judged' }).selectOption('Lid or cover')
   await living.getByRole('button', { name: 'two hands and a free table' }).click()
   await expect(living.getByRole('row', { name: /Lid or cover/ })).toContainText('0 of 4')
   await living.getByText('Every rating, and how to take one back').click()
@@ -285,6 +285,22 @@ test('a machine is rated by how it is to live with: an anchor a press, condition
   await living.getByRole('button', { name: 'Take it back' }).click()
   await expect(living.getByRole('row', { name: /Lid or cover/ })).toHaveCount(0)
   await expect(living.getByRole('list')).toContainText('taken back: the wrong machine')
+
+  // A scale of one's own stands among the others as soon as it is kept.
+  await living.getByText('A scale of your own').click()
+  const own = living.getByRole('form', { name: 'A scale of your own' })
+  await own.getByLabel('What is judged on it').fill('Lid or cover')
+  for (const [i, anchor] of ['burns', 'hot', 'warm', 'tepid', 'cool'].entries())
+    await own.getByLabel(`Step ${i} is`).fill(anchor)
+  await own.getByLabel(/^Conditions that a score needs/).fill('after how long a print')
+  await own.getByRole('button', { name: 'Keep this scale' }).click()
+  await expect(own.getByRole('alert')).toContainText('is a scale of machines already')
+  await own.getByLabel('What is judged on it').fill('Heat of the lid')
+  await own.getByRole('button', { name: 'Keep this scale' }).click()
+  await living.getByRole('combobox', { name: 'What is judged' }).selectOption('Heat of the lid')
+  await living.getByLabel('Under which conditions').fill('after six hours')
+  await living.getByRole('button', { name: 'tepid' }).click()
+  await expect(living.getByRole('row', { name: /Heat of the lid/ })).toContainText('3 of 4: tepid, n = 1 by 1 person')
 })
 
 test('a caliper reads a plate of eight from the code to its corrections, with no key pressed between', async ({

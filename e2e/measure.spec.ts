@@ -354,4 +354,29 @@ test('a photograph whose connection is lost is sent again by itself and kept onc
   await page.getByLabel('erase its files for good').check()
   await page.getByRole('button', { name: 'Erase it' }).click()
   await expect(page.getByRole('list', { name: 'Photographs of S-001-01' }).getByRole('listitem')).toHaveCount(1)
+
+  // A photograph of a defect stands beside it, on the copy's page and on its own.
+  const run = page.url().match(/inspect\/([^?]+)/)![1]!
+  const { specimens } = (await (await page.request.get(`/api/v1/runs/${run}`)).json()) as {
+    specimens: { code: string; outcome: string; defects: object[] }[]
+  }
+  const copy = specimens.find((s) => s.code === 'S-001-01')!
+  const judged = await page.request.put(`/api/v1/runs/${run}/outcomes`, {
+    data: [
+      {
+        ...copy,
+        outcome: 'micro_defect',
+        defects: [{ symptom: 'pull lines', severity: 'plain', origin: 'printed', fault: 'machine' }],
+      },
+    ],
+  })
+  expect(judged.ok(), await judged.text()).toBe(true)
+  await page.reload()
+  await panel.getByText('Add photographs of S-001-01').click()
+  await panel.getByLabel('Which defect it shows').selectOption('pull lines')
+  await files.setInputFiles(picture('lines.png', 4))
+  await expect(panel.getByRole('list', { name: 'Photographs of S-001-01' })).toContainText('Shows pull lines')
+  await page.getByRole('region', { name: 'Defects of S-001-01' }).getByRole('link', { name: /^H-/ }).click()
+  await expect(page.getByRole('heading', { level: 1, name: /of S-001-01/ })).toBeVisible()
+  await expect(page.getByText(/pull lines/)).toBeVisible()
 })

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/rating"
 	"ojime/internal/work/kit"
 )
 
@@ -20,6 +21,9 @@ type machineRatingBack struct {
 func (s *server) living() {
 	serve(s, http.MethodGet, "/api/v1/machines/{id}/living", "What living with a machine is like, by scale", func(ctx context.Context, in *byIDPath) (kit.Living, error) {
 		return s.work.Kit.LivingWith(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/machine-scales", "Define a scale of machines of one's own", func(ctx context.Context, in *created[bench.OwnScale]) (rating.MachineScale, error) {
+		return s.work.Kit.DefineMachineScale(ctx, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/machines/{id}/ratings", "Rate a machine", func(ctx context.Context, in *changed[bench.MachineRating]) (kit.Living, error) {
 		return s.work.Kit.RateMachine(ctx, in.ID, in.Body)

@@ -22,6 +22,7 @@ type photoForm struct {
 	OfID          string        `form:"of_id" required:"true"`
 	SpecimenID    string        `form:"specimen_id" required:"true"`
 	FeatureID     string        `form:"feature_id" required:"false"`
+	DefectID      string        `form:"defect_id" required:"false"`
 	Station       string        `form:"station" required:"true"`
 	Magnification string        `form:"magnification" required:"false"`
 	Stage         string        `form:"stage" required:"true"`
@@ -30,7 +31,7 @@ type photoForm struct {
 }
 
 func (f photoForm) taken() (photographs.Taken, error) {
-	in := photographs.Taken{OfID: f.OfID, SpecimenID: f.SpecimenID, FeatureID: f.FeatureID, Station: f.Station, Stage: f.Stage, Light: f.Light, Note: f.Note, FileName: f.File.Filename, FileBytes: f.File.Size}
+	in := photographs.Taken{OfID: f.OfID, SpecimenID: f.SpecimenID, FeatureID: f.FeatureID, DefectID: f.DefectID, Station: f.Station, Stage: f.Stage, Light: f.Light, Note: f.Note, FileName: f.File.Filename, FileBytes: f.File.Size}
 	if text := strings.TrimSpace(f.Magnification); text != "" {
 		v, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 		if err != nil || !(v > 1) {

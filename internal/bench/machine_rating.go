@@ -8,7 +8,7 @@ import (
 )
 
 // MachineRating is what one person found of living with a machine on one day, a score from 0
-// to 4 on a scale of rating.OfMachines. Conditions are those that matter to it, such as from
+// to 4 on a scale of rating.OfMachines or of the reviewer's own. Conditions are those that matter to it, such as from
 // how far a noise was heard.
 type MachineRating struct {
 	ID           string `json:"id" required:"false" readOnly:"true"`
@@ -23,11 +23,11 @@ type MachineRating struct {
 	TakenBackWhy string `json:"taken_back_why" required:"false" readOnly:"true"`
 }
 
-// Check reports by field what the rating lacks. A scale whose scores mean nothing without
-// its conditions asks for them.
-func (r MachineRating) Check() error {
+// Check reports by field what the rating lacks, scales being those of machines. A scale whose
+// scores mean nothing without its conditions asks for them.
+func (r MachineRating) Check(scales []rating.MachineScale) error {
 	var c quantity.Checks
-	scale, known := rating.OfMachine(r.Scale)
+	scale, known := rating.MachineScaleOf(scales, r.Scale)
 	if !known {
 		c.Fail("scale", "is %.40q, on which no machine is rated", r.Scale)
 	}

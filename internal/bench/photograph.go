@@ -40,6 +40,7 @@ type Photograph struct {
 	TakenBackMS    *int64   `json:"taken_back_ms" required:"false" readOnly:"true"`
 	TakenBackWhy   string   `json:"taken_back_why" required:"false" readOnly:"true"`
 	ErasedMS       *int64   `json:"erased_ms" required:"false" readOnly:"true"`
+	DefectID       *string  `json:"defect_id" required:"false"`
 }
 
 // View is how the photograph was taken.

@@ -9,12 +9,22 @@ import (
 	"ojime/internal/core/viewing"
 )
 
-// OwnScale is a scale of the reviewer's own, with an anchor for each of its five steps.
+// What a scale of the reviewer's own is of.
+const (
+	ScaleOfSpecimens = "specimens"
+	ScaleOfMachines  = "machines"
+)
+
+// OwnScale is a scale of the reviewer's own, of specimens or of living with machines, with an
+// anchor for each of its five steps. Conditions are what a score of a machine needs to be said
+// with; those of specimens are judged in sittings, which say theirs.
 type OwnScale struct {
-	ID        string `json:"id" required:"false" readOnly:"true"`
-	CreatedMS int64  `json:"created_ms" required:"false" readOnly:"true"`
-	Name      string `json:"name" minLength:"1"`
-	Anchors   Notes  `json:"anchors" minItems:"5" maxItems:"5"`
+	ID         string `json:"id" required:"false" readOnly:"true"`
+	CreatedMS  int64  `json:"created_ms" required:"false" readOnly:"true"`
+	Name       string `json:"name" minLength:"1"`
+	Anchors    Notes  `json:"anchors" minItems:"5" maxItems:"5"`
+	About      string `json:"about" required:"false" enum:"specimens,machines" default:"specimens"`
+	Conditions string `json:"conditions" required:"false"`
 }
 
 // Check reports what a scale lacks.
@@ -31,12 +41,25 @@ func (s OwnScale) Check() error {
 			c.Fail("anchors", "are not all written; without its anchor a step means nothing to the next rater")
 		}
 	}
+	switch {
+	case s.About != ScaleOfSpecimens && s.About != ScaleOfMachines:
+		c.Fail("about", "is %.40q; a scale is of specimens or of machines", s.About)
+	case s.About == ScaleOfSpecimens && s.Conditions != "":
+		c.Fail("conditions", "are said by the sitting in which specimens are judged; leave them out")
+	}
 	return c.Err()
 }
 
 // AsScale is the scale as those of the program are.
 func (s OwnScale) AsScale() rating.Scale {
 	out := rating.Scale{Key: s.ID, Name: s.Name, Own: true, Questions: []string{"finish"}}
+	copy(out.Anchors[:], s.Anchors)
+	return out
+}
+
+// OfMachines is the scale as those of living with machines are.
+func (s OwnScale) OfMachines() rating.MachineScale {
+	out := rating.MachineScale{Key: s.ID, Name: s.Name, Under: s.Conditions, Own: true}
 	copy(out.Anchors[:], s.Anchors)
 	return out
 }

@@ -200,6 +200,21 @@ type Defect struct {
 	TakenBackWhy string   `json:"taken_back_why" required:"false"`
 }
 
+// ShownDefect names a defect that a photograph shows, and says so where it was taken back;
+// empty for none.
+func (s Specimen) ShownDefect(id *string) string {
+	for _, d := range s.Defects {
+		switch {
+		case id == nil || d.ID != *id:
+		case d.TakenBackMS != nil:
+			return d.Symptom + " (taken back)"
+		default:
+			return d.Symptom
+		}
+	}
+	return ""
+}
+
 // Counting are the defects that were not taken back.
 func (s Specimen) Counting() (out []Defect) {
 	for _, d := range s.Defects {

@@ -5,6 +5,11 @@ import "ojime/internal/bench"
 // livedWith says what two people found of living with the panel and the projector. The
 // projector is the quieter one, and harder to clean.
 func (d *scene) livedWith() error {
+	heat, err := d.work.Kit.DefineMachineScale(d.ctx, bench.OwnScale{Name: "Heat on the bench", Conditions: "after how long a print",
+		Anchors: bench.Notes{"too hot to touch", "warms what stands near", "warm to the hand", "hardly warm", "cool"}})
+	if err != nil {
+		return err
+	}
 	for _, r := range []struct {
 		machine, scale    string
 		score             int64
@@ -16,6 +21,7 @@ func (d *scene) livedWith() error {
 		{dunnock, "vat", 2, "Marn", ""}, {wheatear, "vat", 2, "Marn", ""}, {wheatear, "vat", 3, "Oskil", ""},
 		{dunnock, "cleaning", 3, "Marn", ""}, {wheatear, "cleaning", 1, "Marn", ""},
 		{wheatear, "manual", 4, "Oskil", ""},
+		{dunnock, heat.Key, 3, "Marn", "after six hours"}, {wheatear, heat.Key, 1, "Marn", "after six hours"},
 	} {
 		_, err := d.work.Kit.RateMachine(d.ctx, d.machines[r.machine].Machine.ID, bench.MachineRating{Scale: r.scale, Score: r.score, Rater: r.rater, Conditions: r.conditions})
 		if err != nil {

@@ -81,12 +81,39 @@ func (d *scene) photographed(runs []string, milled, stage string) error {
 	if stage != "raw" {
 		return nil
 	}
+	if err := d.brokenPhotographed(runs, looks[wheatear], chance); err != nil {
+		return err
+	}
 	made, err := d.work.Inspect.Reference(d.ctx, milled)
 	if err != nil {
 		return err
 	}
 	brass := looking{pitchMM: 0.01, blurMM: 0.005, colour: color.RGBA{0xb5, 0x9a, 0x5a, 255}}
 	return d.shoot(milled, made.Specimens[0].ID, step.Triangles, brass, []shot{{"raw", false}}, chance)
+}
+
+// brokenPhotographed takes a picture of the first lantern that broke off while it printed, and
+// says which defect of it is shown.
+func (d *scene) brokenPhotographed(runs []string, look looking, chance *rand.Rand) error {
+	for _, id := range runs {
+		sheet, err := d.work.Printing.RunSheet(d.ctx, id)
+		if err != nil {
+			return err
+		}
+		for _, s := range sheet.Specimens {
+			if s.PieceID != d.pieces["Cage lantern"].Piece.ID || s.Outcome != "lost" || len(s.Counting()) == 0 {
+				continue
+			}
+			const brokenMM = 14 // where it ends on the picture
+			shape := slices.DeleteFunc(lantern(), func(t mesh.Triangle) bool { return max(t[0][2], t[1][2], t[2][2]) > brokenMM })
+			look.colour = tint(sheet.Resin.Colour)
+			d.clock = d.clock.Add(2 * time.Minute)
+			picture, _ := portrait(shape, look, false, chance)
+			_, err := d.keepPhotograph(photographs.Taken{OfID: id, SpecimenID: s.ID, DefectID: s.Counting()[0].ID, Station: "in_hand", Stage: "raw", Light: "a daylight lamp from the left", FileName: "broken.jpg"}, picture)
+			return err
+		}
+	}
+	return nil
 }
 
 // shoot keeps photographs of one copy.

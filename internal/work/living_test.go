@@ -1,6 +1,7 @@
 package work_test
 
 import (
+	"bytes"
 	"errors"
 	"strings"
 	"testing"
@@ -90,5 +91,64 @@ func TestRatingsOfMachinesThatMeanNothingAreRefused(t *testing.T) {
 	}
 	if got := must(d.w.Kit.LivingWith(t.Context(), d.machine.ID))(t); len(got.Ratings) != 0 || got.Ratings == nil {
 		t.Errorf("%+v", got.Ratings)
+	}
+}
+
+// A scale of machines of one's own is asked for, compared, published and carried on like those
+// of the program, and stands on no sitting.
+func TestAScaleOfMachinesOfOnesOwn(t *testing.T) {
+	d := newDesk(t)
+	steps := bench.Notes{"burns", "hot", "warm", "tepid", "cool"}
+	own := must(d.w.Kit.DefineMachineScale(t.Context(), bench.OwnScale{Name: " Heat of the lid ", Anchors: steps, Conditions: "after how long"}))(t)
+	if own.Name != "Heat of the lid" || !own.Own || own.Under != "after how long" {
+		t.Errorf("%+v", own)
+	}
+	for field, s := range map[string]bench.OwnScale{
+		"name":    {Name: "heat of the LID", Anchors: steps},
+		"anchors": {Name: "Wobble", Anchors: bench.Notes{"a", "b", "c", "d", " "}},
+	} {
+		_, err := d.w.Kit.DefineMachineScale(t.Context(), s)
+		wantField(t, err, field)
+	}
+	for _, s := range must(d.w.Inspect.Scales(t.Context()))(t) {
+		if s.Key == own.Key {
+			t.Error("a copy would be rated on a scale of machines")
+		}
+	}
+	_, err := d.w.Kit.RateMachine(t.Context(), d.machine.ID, bench.MachineRating{Scale: own.Key, Score: 1, Rater: "Ida"})
+	wantField(t, err, "conditions")
+	d.lives(d.machine.ID, own.Key, 1, "Ida")
+
+	first := d.run(nil)
+	other := d.strange()
+	second := d.run(func(r *bench.Run) {
+		r.MachineID, r.ProfileID = other.machine.ID, other.profile.ID
+		r.StartedMS -= int64(5 * time.Hour / time.Millisecond)
+		*r.EndedMS -= int64(5 * time.Hour / time.Millisecond)
+	})
+	rows := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{second.Run.ID}, {first.Run.ID}}, Question: "time"}))(t).Lived
+	if len(rows) != 1 || rows[0].Name != "Heat of the lid" || rows[0].Sides[0] != nil || rows[0].Sides[1].Says != "1 of 4: hot, n = 1 by 1 person" {
+		t.Errorf("%+v", rows)
+	}
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	if table := d.table(review.ID, "machine-ratings"); len(table) != 1 || table[0]["scale"] != "Heat of the lid" || table[0]["anchor"] != "hot" {
+		t.Errorf("%+v", table)
+	}
+	if text := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t)); !strings.Contains(text, "| Heat of the lid | 1 of 4: hot, n = 1 by 1 person |") {
+		t.Error("the write-up lacks the scale")
+	}
+
+	text := exported(t, d.w)
+	elsewhere := newEmpty(t, d)
+	if _, err := elsewhere.Record.Import(t.Context(), bytes.NewReader(text)); err != nil {
+		t.Fatal(err)
+	}
+	if !bytes.Equal(exported(t, elsewhere), text) {
+		t.Error("it is not the same when it comes back")
+	}
+	// A file from before machines had such scales says of none what it is of.
+	before := bytes.Replace(text, []byte(`"about":"machines","conditions":"after how long"`), []byte(`"about":"","conditions":""`), 1)
+	if _, err := newEmpty(t, d).Record.Import(t.Context(), bytes.NewReader(before)); err == nil || !strings.Contains(err.Error(), "machine_ratings[0].scale") {
+		t.Errorf("a machine rated on a scale of specimens: %v", err)
 	}
 }

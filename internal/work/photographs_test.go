@@ -7,11 +7,13 @@ import (
 	"image/jpeg"
 	"image/png"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
+	"ojime/internal/core/photo"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
@@ -220,6 +222,57 @@ func TestPhotographsAreExportedAsCopies(t *testing.T) {
 	if _, err := newEmpty(t, d).Record.Import(t.Context(), bytes.NewReader(spoilt)); err == nil {
 		t.Error("a record without one of its pictures was taken")
 	}
+}
+
+// A photograph of a defect belongs to a defect of its copy that stands, and goes along to the
+// tables; a defect taken back later stays named, and says so.
+func TestAPhotographShowsADefect(t *testing.T) {
+	d := newDesk(t)
+	run := d.judged("pull lines", nil)
+	defect := run.Specimens[0].Defects[0]
+	of := func(id string) func(*photographs.Taken) {
+		return func(in *photographs.Taken) { in.DefectID = id }
+	}
+	p := d.photographed(run, 0, edgePNG(t, 2), of(defect.ID))
+	if p.DefectID == nil || *p.DefectID != defect.ID {
+		t.Fatalf("%+v", p.DefectID)
+	}
+	if again := d.photographed(run, 0, edgePNG(t, 2), nil); again.ID == p.ID {
+		t.Error("the same file of the whole copy was taken for that of the defect")
+	}
+	other := d.judged("warping", func(r *bench.Run) { r.StartedMS -= 9e7; *r.EndedMS -= 9e7 })
+	_, err := d.w.Photographs.Keep(t.Context(), d.taken(other, 0, edgePNG(t, 2), of(defect.ID)), nil)
+	wantField(t, err, "defect_id")
+
+	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
+	shown := 0
+	for _, row := range d.table(review.ID, "specimens") {
+		if row["specimen"] == run.Specimens[0].Code && row["symptom"] == "pull lines" && row["defect_photographs"] == p.Code {
+			shown++
+		}
+	}
+	if table := d.table(review.ID, "photographs"); shown != 1 || table[0]["defect"] != "pull lines" || table[1]["defect"] != "" {
+		t.Errorf("%d rows show it; %+v", shown, table)
+	}
+
+	text := exported(t, d.w)
+	if _, err := newEmpty(t, d).Record.Import(t.Context(), bytes.NewReader(text)); err != nil {
+		t.Error(err)
+	}
+	spoilt := bytes.Replace(text, []byte(`"defect_id":"`+defect.ID), []byte(`"defect_id":"`+other.Specimens[0].Defects[0].ID), 1)
+	if _, err := newEmpty(t, d).Record.Import(t.Context(), bytes.NewReader(spoilt)); err == nil || !strings.Contains(err.Error(), "photographs[0].defect_id") {
+		t.Errorf("a photograph of another copy's defect: %v", err)
+	}
+
+	anew := run.Specimens[0]
+	anew.Outcome, anew.Defects = "whole", nil
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), run.Run.ID, []bench.Specimen{anew}))(t)
+	facts := must(d.w.Photographs.SideBySide(t.Context(), []string{p.ID}))(t).Common
+	if !slices.ContainsFunc(facts, func(f photo.Fact) bool { return f.Name == "Defect" && f.Value == "pull lines (taken back)" }) {
+		t.Errorf("%+v", facts)
+	}
+	_, err = d.w.Photographs.Keep(t.Context(), d.taken(run, 0, edgePNG(t, 3), of(defect.ID)), nil)
+	wantField(t, err, "defect_id")
 }
 
 // Edges on photographs are compared print by print, from the same station in the same stage.

@@ -22,17 +22,17 @@ func TestScalesOfMachinesHaveTheirAnchors(t *testing.T) {
 			}
 			seen[a] = true
 		}
-		if got, known := OfMachine(s.Key); !known || got.Name != s.Name {
+		if got, known := MachineScaleOf(OfMachines, s.Key); !known || got.Name != s.Name {
 			t.Errorf("%s is not found by its key", s.Key)
 		}
 	}
-	if _, known := OfMachine("edges"); known {
+	if _, known := MachineScaleOf(OfMachines, "edges"); known {
 		t.Error("edges are of a copy, not of a machine")
 	}
 }
 
 func TestWhatLivingWithAMachineComesTo(t *testing.T) {
-	lid, _ := OfMachine("lid")
+	lid, _ := MachineScaleOf(OfMachines, "lid")
 	for _, c := range []struct {
 		scores []int64
 		raters []string

@@ -383,6 +383,7 @@ type Photograph struct {
 	TakenBackMS    *int64
 	TakenBackWhy   string
 	ErasedMS       *int64
+	DefectID       *string
 }
 
 type Piece struct {
@@ -527,10 +528,12 @@ type Rating struct {
 }
 
 type RatingScale struct {
-	ID        string
-	CreatedMS int64
-	Name      string
-	Anchors   bench.Notes
+	ID         string
+	CreatedMS  int64
+	Name       string
+	Anchors    bench.Notes
+	About      string
+	Conditions string
 }
 
 type Reading struct {

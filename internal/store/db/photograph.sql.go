@@ -137,7 +137,7 @@ func (q *Queries) PhotoMeasures(ctx context.Context) ([]PhotoMeasure, error) {
 }
 
 const photographByID = `-- name: PhotographByID :one
-SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph WHERE id = ?
+SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id FROM photograph WHERE id = ?
 `
 
 func (q *Queries) PhotographByID(ctx context.Context, id string) (Photograph, error) {
@@ -170,12 +170,13 @@ func (q *Queries) PhotographByID(ctx context.Context, id string) (Photograph, er
 		&i.TakenBackMS,
 		&i.TakenBackWhy,
 		&i.ErasedMS,
+		&i.DefectID,
 	)
 	return i, err
 }
 
 const photographs = `-- name: Photographs :many
-SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph ORDER BY created_ms, rowid
+SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id FROM photograph ORDER BY created_ms, rowid
 `
 
 func (q *Queries) Photographs(ctx context.Context) ([]Photograph, error) {
@@ -214,6 +215,7 @@ func (q *Queries) Photographs(ctx context.Context) ([]Photograph, error) {
 			&i.TakenBackMS,
 			&i.TakenBackWhy,
 			&i.ErasedMS,
+			&i.DefectID,
 		); err != nil {
 			return nil, err
 		}
@@ -229,7 +231,7 @@ func (q *Queries) Photographs(ctx context.Context) ([]Photograph, error) {
 }
 
 const photographsOfFile = `-- name: PhotographsOfFile :many
-SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph WHERE original_sha256 = ? ORDER BY created_ms, rowid
+SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id FROM photograph WHERE original_sha256 = ? ORDER BY created_ms, rowid
 `
 
 func (q *Queries) PhotographsOfFile(ctx context.Context, originalSha256 string) ([]Photograph, error) {
@@ -268,6 +270,7 @@ func (q *Queries) PhotographsOfFile(ctx context.Context, originalSha256 string) 
 			&i.TakenBackMS,
 			&i.TakenBackWhy,
 			&i.ErasedMS,
+			&i.DefectID,
 		); err != nil {
 			return nil, err
 		}
@@ -283,7 +286,7 @@ func (q *Queries) PhotographsOfFile(ctx context.Context, originalSha256 string) 
 }
 
 const photographsOfReference = `-- name: PhotographsOfReference :many
-SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms FROM photograph WHERE reference_id = ? ORDER BY created_ms, rowid
+SELECT id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes, original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id FROM photograph WHERE reference_id = ? ORDER BY created_ms, rowid
 `
 
 func (q *Queries) PhotographsOfReference(ctx context.Context, referenceID *string) ([]Photograph, error) {
@@ -322,6 +325,7 @@ func (q *Queries) PhotographsOfReference(ctx context.Context, referenceID *strin
 			&i.TakenBackMS,
 			&i.TakenBackWhy,
 			&i.ErasedMS,
+			&i.DefectID,
 		); err != nil {
 			return nil, err
 		}
@@ -337,7 +341,7 @@ func (q *Queries) PhotographsOfReference(ctx context.Context, referenceID *strin
 }
 
 const photographsOfRuns = `-- name: PhotographsOfRuns :many
-SELECT specimen.run_id, photograph.id, photograph.code, photograph.created_ms, photograph.specimen_id, photograph.reference_id, photograph.copy, photograph.feature_id, photograph.station, photograph.magnification, photograph.stage, photograph.light, photograph.note, photograph.file_name, photograph.kind, photograph.file_bytes, photograph.original_sha256, photograph.copy_sha256, photograph.small_sha256, photograph.width_px, photograph.height_px, photograph.copy_width_px, photograph.copy_height_px, photograph.blur, photograph.taken_back_ms, photograph.taken_back_why, photograph.erased_ms FROM specimen JOIN photograph ON photograph.specimen_id = specimen.id
+SELECT specimen.run_id, photograph.id, photograph.code, photograph.created_ms, photograph.specimen_id, photograph.reference_id, photograph.copy, photograph.feature_id, photograph.station, photograph.magnification, photograph.stage, photograph.light, photograph.note, photograph.file_name, photograph.kind, photograph.file_bytes, photograph.original_sha256, photograph.copy_sha256, photograph.small_sha256, photograph.width_px, photograph.height_px, photograph.copy_width_px, photograph.copy_height_px, photograph.blur, photograph.taken_back_ms, photograph.taken_back_why, photograph.erased_ms, photograph.defect_id FROM specimen JOIN photograph ON photograph.specimen_id = specimen.id
 WHERE specimen.run_id IN (/*SLICE:run_ids*/?) ORDER BY photograph.created_ms, photograph.rowid
 `
 
@@ -393,6 +397,7 @@ func (q *Queries) PhotographsOfRuns(ctx context.Context, runIds []string) ([]Pho
 			&i.Photograph.TakenBackMS,
 			&i.Photograph.TakenBackWhy,
 			&i.Photograph.ErasedMS,
+			&i.Photograph.DefectID,
 		); err != nil {
 			return nil, err
 		}
@@ -460,8 +465,8 @@ func (q *Queries) SavePhotoMeasure(ctx context.Context, arg SavePhotoMeasurePara
 const savePhotograph = `-- name: SavePhotograph :exec
 INSERT INTO photograph (
   id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes,
-  original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   taken_back_ms = excluded.taken_back_ms,
   taken_back_why = excluded.taken_back_why,
@@ -495,6 +500,7 @@ type SavePhotographParams struct {
 	TakenBackMS    *int64
 	TakenBackWhy   string
 	ErasedMS       *int64
+	DefectID       *string
 }
 
 func (q *Queries) SavePhotograph(ctx context.Context, arg SavePhotographParams) error {
@@ -525,6 +531,7 @@ func (q *Queries) SavePhotograph(ctx context.Context, arg SavePhotographParams) 
 		arg.TakenBackMS,
 		arg.TakenBackWhy,
 		arg.ErasedMS,
+		arg.DefectID,
 	)
 	return err
 }

@@ -57,7 +57,7 @@ func (q *Queries) RatingByID(ctx context.Context, id string) (Rating, error) {
 }
 
 const ratingScales = `-- name: RatingScales :many
-SELECT id, created_ms, name, anchors FROM rating_scale ORDER BY created_ms, id
+SELECT id, created_ms, name, anchors, about, conditions FROM rating_scale ORDER BY created_ms, id
 `
 
 func (q *Queries) RatingScales(ctx context.Context) ([]RatingScale, error) {
@@ -74,6 +74,8 @@ func (q *Queries) RatingScales(ctx context.Context) ([]RatingScale, error) {
 			&i.CreatedMS,
 			&i.Name,
 			&i.Anchors,
+			&i.About,
+			&i.Conditions,
 		); err != nil {
 			return nil, err
 		}
@@ -273,14 +275,16 @@ func (q *Queries) SaveRating(ctx context.Context, arg SaveRatingParams) error {
 }
 
 const saveRatingScale = `-- name: SaveRatingScale :exec
-INSERT INTO rating_scale (id, created_ms, name, anchors) VALUES (?, ?, ?, ?)
+INSERT INTO rating_scale (id, created_ms, name, anchors, about, conditions) VALUES (?, ?, ?, ?, ?, ?)
 `
 
 type SaveRatingScaleParams struct {
-	ID        string
-	CreatedMS int64
-	Name      string
-	Anchors   bench.Notes
+	ID         string
+	CreatedMS  int64
+	Name       string
+	Anchors    bench.Notes
+	About      string
+	Conditions string
 }
 
 func (q *Queries) SaveRatingScale(ctx context.Context, arg SaveRatingScaleParams) error {
@@ -289,6 +293,8 @@ func (q *Queries) SaveRatingScale(ctx context.Context, arg SaveRatingScaleParams
 		arg.CreatedMS,
 		arg.Name,
 		arg.Anchors,
+		arg.About,
+		arg.Conditions,
 	)
 	return err
 }

@@ -1,8 +1,8 @@
 -- name: SavePhotograph :exec
 INSERT INTO photograph (
   id, code, created_ms, specimen_id, reference_id, copy, feature_id, station, magnification, stage, light, note, file_name, kind, file_bytes,
-  original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  original_sha256, copy_sha256, small_sha256, width_px, height_px, copy_width_px, copy_height_px, blur, taken_back_ms, taken_back_why, erased_ms, defect_id
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   taken_back_ms = excluded.taken_back_ms,
   taken_back_why = excluded.taken_back_why,

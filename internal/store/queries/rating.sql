@@ -1,5 +1,5 @@
 -- name: SaveRatingScale :exec
-INSERT INTO rating_scale (id, created_ms, name, anchors) VALUES (?, ?, ?, ?);
+INSERT INTO rating_scale (id, created_ms, name, anchors, about, conditions) VALUES (?, ?, ?, ?, ?, ?);
 
 -- name: RatingScales :many
 SELECT * FROM rating_scale ORDER BY created_ms, id;

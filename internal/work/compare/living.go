@@ -21,19 +21,25 @@ func livedOf(t *store.Tx, sides []side.Prints) ([]Lived, error) {
 	out := []Lived{}
 	of := task.Memoise(func(id string) (kit.Living, error) { return kit.LivingOf(t, id) })
 	machines := map[string]bool{}
-	for i, scale := range rating.OfMachines {
-		row, rated := Lived{Scale: scale.Key, Name: scale.Name, Sides: make([]*rating.Lived, len(sides))}, false
-		for j, s := range sides {
-			if s.Reference != nil {
-				continue
+	living := make([]kit.Living, len(sides))
+	var scales []kit.LivedOn
+	for j, s := range sides {
+		if s.Reference != nil {
+			continue
+		}
+		var err error
+		if living[j], err = of(s.Machine.ID); err != nil {
+			return nil, err
+		}
+		machines[s.Machine.ID], scales = true, living[j].Scales
+	}
+	for i, on := range scales {
+		row, rated := Lived{Scale: on.Scale.Key, Name: on.Scale.Name, Sides: make([]*rating.Lived, len(sides))}, false
+		for j := range sides {
+			if len(living[j].Scales) > 0 {
+				row.Sides[j] = living[j].Scales[i].Lived
+				rated = rated || row.Sides[j] != nil
 			}
-			living, err := of(s.Machine.ID)
-			if err != nil {
-				return nil, err
-			}
-			machines[s.Machine.ID] = true
-			row.Sides[j] = living.Scales[i].Lived
-			rated = rated || row.Sides[j] != nil
 		}
 		if rated && len(machines) > 1 {
 			out = append(out, row)

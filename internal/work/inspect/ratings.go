@@ -27,6 +27,9 @@ func AllScales(t *store.Tx) ([]rating.Scale, error) {
 	own, err := t.RatingScales()
 	out := slices.Clone(rating.Usual)
 	for _, s := range own {
+		if s.About == bench.ScaleOfMachines {
+			continue
+		}
 		out = append(out, s.AsScale())
 	}
 	return out, err
@@ -35,6 +38,7 @@ func AllScales(t *store.Tx) ([]rating.Scale, error) {
 // DefineScale keeps a scale of the reviewer's own. It cannot be changed after: a rating means
 // what its anchor said.
 func (w *Tasks) DefineScale(ctx context.Context, s bench.OwnScale) (rating.Scale, error) {
+	s.About = bench.ScaleOfSpecimens
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (rating.Scale, error) {
 		if err := s.Check(); err != nil {
 			return rating.Scale{}, err

@@ -3,6 +3,7 @@ package kit
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
@@ -50,7 +51,11 @@ func LivingOf(t *store.Tx, machineID string) (Living, error) {
 			out.Ratings = append([]bench.MachineRating{r}, out.Ratings...)
 		}
 	}
-	for _, scale := range rating.OfMachines {
+	scales, err := machineScales(t)
+	if err != nil {
+		return out, err
+	}
+	for _, scale := range scales {
 		var scores []int64
 		var raters []string
 		for _, r := range out.Ratings {
@@ -63,16 +68,54 @@ func LivingOf(t *store.Tx, machineID string) (Living, error) {
 	return out, nil
 }
 
+// machineScales are those of the program, then the reviewer's own.
+func machineScales(t *store.Tx) ([]rating.MachineScale, error) {
+	own, err := t.RatingScales()
+	out := slices.Clone(rating.OfMachines)
+	for _, s := range own {
+		if s.About == bench.ScaleOfMachines {
+			out = append(out, s.OfMachines())
+		}
+	}
+	return out, err
+}
+
+// DefineMachineScale keeps a scale of machines of the reviewer's own. It cannot be changed
+// after: a rating means what its anchor said.
+func (w *Tasks) DefineMachineScale(ctx context.Context, s bench.OwnScale) (rating.MachineScale, error) {
+	s.About, s.Name, s.Conditions = bench.ScaleOfMachines, strings.TrimSpace(s.Name), strings.TrimSpace(s.Conditions)
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (rating.MachineScale, error) {
+		if err := s.Check(); err != nil {
+			return rating.MachineScale{}, err
+		}
+		all, err := machineScales(t)
+		if err != nil {
+			return rating.MachineScale{}, err
+		}
+		if slices.ContainsFunc(all, func(o rating.MachineScale) bool { return strings.EqualFold(o.Name, s.Name) }) {
+			return rating.MachineScale{}, quantity.Errorf("name", "is %q, which is a scale of machines already; give it another name", s.Name)
+		}
+		if s.ID, err = w.NewID(); err != nil {
+			return rating.MachineScale{}, err
+		}
+		s.CreatedMS = w.NowMS()
+		return s.OfMachines(), t.SaveRatingScale(s)
+	})
+}
+
 // RateMachine appends a rating of a machine.
 func (w *Tasks) RateMachine(ctx context.Context, machineID string, r bench.MachineRating) (Living, error) {
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (Living, error) {
 		if _, err := t.Machine(machineID); err != nil {
 			return Living{}, err
 		}
-		if err := r.Check(); err != nil {
+		scales, err := machineScales(t)
+		if err != nil {
 			return Living{}, err
 		}
-		var err error
+		if err := r.Check(scales); err != nil {
+			return Living{}, err
+		}
 		if r.ID, err = w.NewID(); err != nil {
 			return Living{}, err
 		}

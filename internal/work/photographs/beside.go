@@ -93,7 +93,7 @@ func beside(t *store.Tx, reader *printing.Reader, id string) (out Beside, facts 
 	feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })[quantity.Or(p.FeatureID, "")]
 	return out, []photo.Fact{
 		{Name: "Machine", Value: s.Machine.Name}, {Name: "Resin", Value: s.Resin.Name}, {Name: "Settings", Value: s.Settings}, {Name: "Piece", Value: piece.Name},
-		{Name: "Feature", Value: feature.Name}, {Name: "Taken", Value: p.View().StationWords()}, {Name: "Stage", Value: p.Stage}, {Name: "Light", Value: p.Light},
+		{Name: "Feature", Value: feature.Name}, {Name: "Defect", Value: shown.ShownDefect(p.DefectID)}, {Name: "Taken", Value: p.View().StationWords()}, {Name: "Stage", Value: p.Stage}, {Name: "Light", Value: p.Light},
 		{Name: "On", Value: say.Day(p.CreatedMS)}, {Name: "Scale of the piece", Value: say.Percent(shown.ScalePct / 100)}, {Name: "Note", Value: p.Note},
 	}, nil
 }

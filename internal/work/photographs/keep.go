@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/photo"
@@ -17,12 +18,12 @@ import (
 // SpecimenID one of its copies; how it was taken; and its file, whose bytes are read when
 // their turn has come.
 type Taken struct {
-	OfID, SpecimenID, FeatureID string
-	Station, Stage, Light, Note string
-	Magnification               *float64
-	FileName                    string
-	FileBytes                   int64
-	Read                        func() ([]byte, error)
+	OfID, SpecimenID, FeatureID, DefectID string
+	Station, Stage, Light, Note           string
+	Magnification                         *float64
+	FileName                              string
+	FileBytes                             int64
+	Read                                  func() ([]byte, error)
 }
 
 // Keep keeps a photograph as it was received, with copies that are turned upright and carry
@@ -70,6 +71,12 @@ func shows(t *store.Tx, p *bench.Photograph, in Taken) error {
 		if why := sheet.GoneBy(specimen.ID, p.Stage); why != "" {
 			return quantity.Errorf("stage", "%s; choose the stage that it is in", why)
 		}
+	}
+	if in.DefectID != "" {
+		if !slices.ContainsFunc(specimen.Counting(), func(d bench.Defect) bool { return d.ID == in.DefectID }) {
+			return quantity.Errorf("defect_id", "is no defect of %s that stands; choose one of its own, or none", specimen.Code)
+		}
+		p.DefectID = &in.DefectID
 	}
 	if in.FeatureID == "" {
 		return nil
@@ -146,7 +153,7 @@ func (w *Tasks) enter(t *store.Tx, p bench.Photograph) (bench.Pictured, error) {
 
 // sameShot reports that two photographs are of the same and taken in the same way.
 func sameShot(a, b bench.Photograph) bool {
-	return a.Specimen() == b.Specimen() && quantity.Or(a.FeatureID, "") == quantity.Or(b.FeatureID, "") &&
+	return a.Specimen() == b.Specimen() && quantity.Or(a.FeatureID, "") == quantity.Or(b.FeatureID, "") && quantity.Or(a.DefectID, "") == quantity.Or(b.DefectID, "") &&
 		a.Station == b.Station && quantity.Or(a.Magnification, 0) == quantity.Or(b.Magnification, 0) && a.Stage == b.Stage && a.Light == b.Light
 }
 

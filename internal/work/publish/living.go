@@ -3,7 +3,6 @@ package publish
 import (
 	"slices"
 
-	"ojime/internal/core/rating"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
@@ -50,8 +49,11 @@ func tableOf(machines []lived) *livingTable {
 	for _, m := range machines {
 		out.Machines = append(out.Machines, m.Machine)
 	}
-	for i, scale := range rating.OfMachines {
-		row, rated := livingRow{Scale: scale.Name}, false
+	if len(machines) == 0 {
+		return nil
+	}
+	for i, on := range machines[0].Scales { // all machines have the same, in the same order
+		row, rated := livingRow{Scale: on.Scale.Name}, false
 		for _, m := range machines {
 			says := "not rated"
 			if l := m.Scales[i].Lived; l != nil {
@@ -74,15 +76,14 @@ func machineRatingRows(of published) [][]string {
 	out := [][]string{{"machine", "scale", "score", "anchor", "rater", "conditions", "note", "rated", "counts"}}
 	for _, m := range of.living {
 		for _, r := range slices.Backward(m.Ratings) {
-			scale, known := rating.OfMachine(r.Scale)
-			counts, anchor := "yes", ""
-			if known {
-				anchor = scale.Anchors[r.Score]
+			counts, name, anchor := "yes", "", ""
+			if i := slices.IndexFunc(m.Scales, func(on kit.LivedOn) bool { return on.Scale.Key == r.Scale }); i >= 0 {
+				name, anchor = m.Scales[i].Scale.Name, m.Scales[i].Scale.Anchors[r.Score]
 			}
 			if r.TakenBackMS != nil {
 				counts = "taken back: " + r.TakenBackWhy
 			}
-			out = append(out, []string{m.Machine, scale.Name, whole(&r.Score), anchor, r.Rater, r.Conditions, r.Note, say.Instant(r.AtMS), counts})
+			out = append(out, []string{m.Machine, name, whole(&r.Score), anchor, r.Rater, r.Conditions, r.Note, say.Instant(r.AtMS), counts})
 		}
 	}
 	return out

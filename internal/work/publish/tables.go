@@ -142,25 +142,35 @@ func runRows(of published) [][]string {
 // without, so that none is missing.
 func specimenRows(of published) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
-		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "taken_back", "taken_back_why"}}
+		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why"}}
 	for _, s := range of.sheets {
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		for _, p := range s.Specimens {
 			row := []string{s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
 				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note}
 			if len(p.Defects) == 0 {
-				out = append(out, append(row, "", "", "", "", "", "", "", "", ""))
+				out = append(out, append(row, "", "", "", "", "", "", "", "", "", ""))
 			}
 			for _, d := range p.Defects {
 				back := ""
 				if d.TakenBackMS != nil {
 					back = say.Instant(*d.TakenBackMS)
 				}
-				out = append(out, append(slices.Clone(row), d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, back, d.TakenBackWhy))
+				out = append(out, append(slices.Clone(row), d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, strings.Join(showing(s.Photographs, d.ID), "; "), back, d.TakenBackWhy))
 			}
 		}
 	}
 	return out
+}
+
+// showing are the codes of the photographs of a defect.
+func showing(photographs []bench.Pictured, defectID string) (codes []string) {
+	for _, p := range photographs {
+		if p.DefectID != nil && *p.DefectID == defectID {
+			codes = append(codes, p.Code)
+		}
+	}
+	return codes
 }
 
 func readingRows(of published) [][]string {

@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	rated "ojime/internal/core/rating"
+	"ojime/internal/work/task"
 )
 
 // leftOutExist holds the prints that reviews leave out against the runs there are.
@@ -73,11 +74,42 @@ func (r *Record) copiesRead() func() error {
 
 // scalesExist holds what was rated against the scales there are, the program's and the
 // record's own.
-func (r *Record) scalesExist(known identities) func() error {
+func (r *Record) scalesExist() func() error {
 	return func() error {
+		own, machines := map[string]bool{}, slices.Clone(rated.OfMachines)
+		for _, s := range r.RatingScales {
+			if s.About == bench.ScaleOfMachines {
+				machines = append(machines, s.OfMachines())
+			} else {
+				own[s.ID] = true
+			}
+		}
+		for i, rating := range r.MachineRatings {
+			if err := rating.Check(machines); err != nil {
+				return task.WithPrefix(fmt.Sprintf("machine_ratings[%d].", i), err)
+			}
+		}
 		for i, rating := range r.Ratings {
-			if !known["rating_scales"][rating.Scale] && !slices.ContainsFunc(rated.Usual, func(s rated.Scale) bool { return s.Key == rating.Scale }) {
+			if !own[rating.Scale] && !slices.ContainsFunc(rated.Usual, func(s rated.Scale) bool { return s.Key == rating.Scale }) {
 				return quantity.Errorf(fmt.Sprintf("ratings[%d].scale", i), "is %.40q, which is no scale of the record or of this program", rating.Scale)
+			}
+		}
+		return nil
+	}
+}
+
+// defectsShown holds photographs of a defect against the defects of their specimens.
+func (r *Record) defectsShown() func() error {
+	return func() error {
+		of := map[string]string{}
+		for _, s := range r.Specimens {
+			for _, d := range s.Defects {
+				of[d.ID] = s.ID
+			}
+		}
+		for i, p := range r.Photographs {
+			if p.DefectID != nil && (p.SpecimenID == nil || of[*p.DefectID] != *p.SpecimenID) {
+				return quantity.Errorf(fmt.Sprintf("photographs[%d].defect_id", i), "names %.40q, which is no defect of its specimen", *p.DefectID)
 			}
 		}
 		return nil

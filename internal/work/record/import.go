@@ -1,6 +1,7 @@
 package record
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -124,7 +125,7 @@ func (r *Record) fields(dec *json.Decoder, files staged) map[string]func() error
 		"baths": entriesOf(dec, "baths", &r.Baths), "steps": entriesOf(dec, "steps", &r.Steps), "waste": entriesOf(dec, "waste", &r.Waste),
 		"bottle_events": entriesOf(dec, "bottle_events", &r.BottleEvents), "reminders": entriesOf(dec, "reminders", &r.Reminders),
 		"references": entriesOf(dec, "references", &r.References), "reference_readings": entriesOf(dec, "reference_readings", &r.ReferenceReadings),
-		"rating_scales": entriesOf(dec, "rating_scales", &r.RatingScales), "sittings": entriesOf(dec, "sittings", &r.Sittings), "ratings": entriesOf(dec, "ratings", &r.Ratings),
+		"rating_scales": scalesOf(dec, &r.RatingScales), "sittings": entriesOf(dec, "sittings", &r.Sittings), "ratings": entriesOf(dec, "ratings", &r.Ratings),
 		"assemblies": entriesOf(dec, "assemblies", &r.Assemblies), "amendments": entriesOf(dec, "amendments", &r.Amendments),
 		"specimens": entriesOf(dec, "specimens", &r.Specimens), "readings": entriesOf(dec, "readings", &r.Readings),
 		"devices": entriesOf(dec, "devices", &r.Devices), "device_sessions": entriesOf(dec, "device_sessions", &r.Sessions),
@@ -200,6 +201,24 @@ func value[V any](dec *json.Decoder, name string, into *V) func() error {
 // entriesOf reads a list, holding each entry against its bounds as it comes.
 func entriesOf[E any](dec *json.Decoder, name string, into *[]E) func() error {
 	return readEntries(dec, name, into, within[E])
+}
+
+// scalesOf reads scales of one's own. Before machines had any, none said what it was of.
+func scalesOf(dec *json.Decoder, into *[]bench.OwnScale) func() error {
+	read := laterChecked(dec, "rating_scales", into)
+	return func() error {
+		if err := read(); err != nil {
+			return err
+		}
+		for i := range *into {
+			s := &(*into)[i]
+			s.About = cmp.Or(s.About, bench.ScaleOfSpecimens)
+			if err := within(fmt.Sprintf("rating_scales[%d]", i), *s); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
 }
 
 // within holds an entry against its bounds.
@@ -288,7 +307,7 @@ func (r *Record) verify(files staged) error {
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
 		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
-		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), refers(known, "photographs", r.Photographs), refers(known, "photo_measures", r.PhotoMeasures), refers(known, "machine_ratings", r.MachineRatings), refers(known, "forms", r.Forms), refers(known, "form_readings", r.FormReadings), refers(known, "specimen_stages", r.Stages), refers(known, "resin_weighings", r.ResinWeighings), refers(known, "stress_specimens", r.StressSpecimens), refers(known, "stress_tests", r.StressTests), r.scalesExist(known), r.copiesRead(),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), refers(known, "photographs", r.Photographs), refers(known, "photo_measures", r.PhotoMeasures), refers(known, "machine_ratings", r.MachineRatings), refers(known, "forms", r.Forms), refers(known, "form_readings", r.FormReadings), refers(known, "specimen_stages", r.Stages), refers(known, "resin_weighings", r.ResinWeighings), refers(known, "stress_specimens", r.StressSpecimens), refers(known, "stress_tests", r.StressTests), r.scalesExist(), r.copiesRead(), r.defectsShown(),
 	} {
 		if err := step(); err != nil {
 			return err

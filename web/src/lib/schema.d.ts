@@ -1321,6 +1321,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machine-scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Define a scale of machines of one's own */
+        post: operations["post-machine-scales"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines": {
         parameters: {
             query?: never;
@@ -3600,6 +3617,7 @@ export interface components {
             copy_width_px: number;
             /** Format: int64 */
             readonly created_ms?: number;
+            defect_id?: string | null;
             differs: components["schemas"]["PhotoFact"][];
             /** Format: int64 */
             readonly erased_ms?: number | null;
@@ -6204,7 +6222,13 @@ export interface components {
             whole: number;
         };
         OwnScale: {
+            /**
+             * @default specimens
+             * @enum {string}
+             */
+            about: "specimens" | "machines";
             anchors: string[];
+            conditions?: string;
             /** Format: int64 */
             readonly created_ms?: number;
             readonly id?: string;
@@ -6335,6 +6359,7 @@ export interface components {
             copy_width_px: number;
             /** Format: int64 */
             readonly created_ms?: number;
+            defect_id?: string | null;
             /** Format: int64 */
             readonly erased_ms?: number | null;
             feature_id?: string | null;
@@ -6385,6 +6410,7 @@ export interface components {
             copy_width_px: number;
             /** Format: int64 */
             readonly created_ms?: number;
+            defect_id?: string | null;
             /** Format: int64 */
             readonly erased_ms?: number | null;
             feature_id?: string | null;
@@ -7047,6 +7073,7 @@ export interface components {
             anchors: string[];
             key: string;
             name: string;
+            own: boolean;
             under: string;
         };
         RatingScale: {
@@ -11930,6 +11957,39 @@ export interface operations {
             };
         };
     };
+    "post-machine-scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnScale"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatingMachineScale"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-machines": {
         parameters: {
             query?: never;
@@ -12243,6 +12303,7 @@ export interface operations {
         requestBody?: {
             content: {
                 "multipart/form-data": {
+                    defect_id?: string;
                     feature_id?: string;
                     /** Format: binary */
                     file: string;

@@ -2,10 +2,19 @@ import { Link } from 'react-router'
 import type { Schemas } from '../../lib/api'
 import { faults, origins, severities } from '../../lib/defects'
 import { figure } from '../../lib/format'
+import { standingDefects } from './inHand'
 
 /** What is on record against the copy in hand; it is judged on the page of its print. */
-export function DefectsSeen({ specimen, run }: { specimen: Schemas['Specimen']; run: string }) {
-  const standing = (specimen.defects ?? []).filter((d) => d.taken_back_ms == null)
+export function DefectsSeen({
+  specimen,
+  run,
+  photographs,
+}: {
+  specimen: Schemas['Specimen']
+  run: string
+  photographs: Schemas['Pictured'][]
+}) {
+  const standing = standingDefects(specimen)
   return (
     <section
       className="sheet flex flex-wrap items-center justify-between gap-3"
@@ -23,6 +32,13 @@ export function DefectsSeen({ specimen, run }: { specimen: Schemas['Specimen']; 
                 {d.severity && `, ${severities[d.severity]}`}
                 {d.began_mm != null && <span className="num">, from {figure(d.began_mm)} mm up</span>}
                 {d.note && `: ${d.note}`}
+                {photographs
+                  .filter((p) => p.defect_id != null && p.defect_id === d.id)
+                  .map((p) => (
+                    <Link key={p.id} to={`/photographs/${p.id}`} className="ml-2 whitespace-nowrap underline">
+                      {p.code}
+                    </Link>
+                  ))}
               </li>
             ))}
           </ul>

@@ -25,7 +25,7 @@ export default function PhotographPage() {
           <Page
             title={`Photograph ${p.code} of ${p.specimen_code}`}
             about={`${viewWords(p)}. ${side.common
-              .filter((f) => ['Machine', 'Resin', 'Piece', 'Feature'].includes(f.name))
+              .filter((f) => ['Machine', 'Resin', 'Piece', 'Feature', 'Defect'].includes(f.name))
               .map((f) => f.value)
               .join(', ')}`}
             actions={

@@ -8,7 +8,7 @@ import { useDraftForm } from '../../lib/draft'
 import { counted } from '../../lib/format'
 import { useUploadQueue, type Queued } from '../../lib/uploadQueue'
 import { photoFile, stages, stations, viewWords } from '../../lib/viewing'
-import type { InHand } from './inHand'
+import { standingDefects, type InHand } from './inHand'
 
 interface Values {
   station: string
@@ -16,6 +16,7 @@ interface Values {
   stage: string
   light: string
   feature: string
+  defect: string
   note: string
 }
 
@@ -33,7 +34,11 @@ export function Photographs({ sheet, specimen }: { sheet: InHand; specimen: Sche
         <ul className="grid gap-3 sm:grid-cols-3 lg:grid-cols-5" aria-label={`Photographs of ${specimen.code}`}>
           {mine.map((p) => (
             <li key={p.id}>
-              <Thumbnail p={p} feature={sheet.features.find((f) => f.id === p.feature_id)?.name} />
+              <Thumbnail
+                p={p}
+                feature={sheet.features.find((f) => f.id === p.feature_id)?.name}
+                defect={specimen.defects?.find((d) => d.id === p.defect_id)}
+              />
             </li>
           ))}
         </ul>
@@ -65,7 +70,7 @@ export function Photographs({ sheet, specimen }: { sheet: InHand; specimen: Sche
 export const photographed = (sheet: InHand, p: Schemas['Pictured']) =>
   sheet.specimens.find((s) => (p.specimen_id ? s.id === p.specimen_id : s.copy === p.copy))
 
-function Thumbnail({ p, feature }: { p: Schemas['Pictured']; feature?: string }) {
+function Thumbnail({ p, feature, defect }: { p: Schemas['Pictured']; feature?: string; defect?: Schemas['Defect'] }) {
   return (
     <Link to={`/photographs/${p.id}`} className="block min-w-0 no-underline">
       <img
@@ -78,6 +83,12 @@ function Thumbnail({ p, feature }: { p: Schemas['Pictured']; feature?: string })
       />
       <span className="num font-bold underline">{p.code}</span> {feature}
       <span className="block text-sm text-soft">{viewWords(p)}</span>
+      {defect && (
+        <span className="block text-sm">
+          Shows {defect.symptom}
+          {defect.taken_back_ms != null && ', which was taken back'}
+        </span>
+      )}
       {p.blurred && <span className="block text-sm font-semibold text-bad">Blurred: take it again</span>}
     </Link>
   )
@@ -102,11 +113,13 @@ function Add({
     stage: before?.stage ?? 'raw',
     light: before?.light ?? '',
     feature: '',
+    defect: '',
     note: '',
   })
   const station = useWatch({ control: form.control, name: 'station' })
   const { queue, add, stop, clear } = useUploadQueue('/api/v1/photographs')
   const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === specimen.piece_id)
+  const defects = standingDefects(specimen)
   const [over, setOver] = useState(false)
   // Open to begin with where there is none; what was kept meanwhile folds nothing away.
   const [began] = useState(open)
@@ -127,6 +140,7 @@ function Add({
           data.append('of_id', sheet.id)
           data.append('specimen_id', specimen.id ?? '')
           data.append('feature_id', features.some((f) => f.id === v.feature) ? v.feature : '')
+          data.append('defect_id', defects.some((d) => d.id === v.defect) ? v.defect : '')
           data.append('station', v.station)
           if (v.station === 'loupe') data.append('magnification', v.magnification)
           data.append('stage', v.stage)
@@ -136,7 +150,7 @@ function Add({
         }),
       )
     },
-    [add, clearErrors, features, getValues, setError, sheet.id, specimen.id, specimen.code],
+    [add, clearErrors, defects, features, getValues, setError, sheet.id, specimen.id, specimen.code],
   )
   usePastedPictures(take)
   return (
@@ -173,6 +187,14 @@ function Add({
               empty="the whole piece"
               options={features.map((f) => ({ value: f.id ?? '', label: f.name }))}
             />
+            {defects.length > 0 && (
+              <SelectField
+                name="defect"
+                label="Which defect it shows"
+                empty="none in particular"
+                options={defects.map((d) => ({ value: d.id ?? '', label: d.symptom }))}
+              />
+            )}
             <TextField name="note" label="Note of the photograph" />
           </form>
         </FormProvider>

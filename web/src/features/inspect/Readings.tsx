@@ -166,7 +166,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             features={features.filter((f) => f.kind !== 'dimension')}
           />
           <FormReadings sheet={sheet} specimen={specimen} instrument={tool} />
-          {of === 'plate' && <DefectsSeen specimen={specimen} run={sheet.id} />}
+          {of === 'plate' && <DefectsSeen specimen={specimen} run={sheet.id} photographs={sheet.photographs} />}
           <Photographs sheet={sheet} specimen={specimen} />
           {of === 'plate' && (
             <Stages key={`stages-${specimen.id}-${sheet.stages.length}`} sheet={sheet} specimen={specimen} />

@@ -1,8 +1,8 @@
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, NumberField, SelectField, TextField } from '../../components/Field'
+import { OwnScale } from '../../components/OwnScale'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
@@ -99,57 +99,7 @@ export function SittingForm({
           </div>
         </form>
       </FormProvider>
-      <OwnScale />
+      <OwnScale keep={(v) => answer(api.POST('/api/v1/rating-scales', { body: { ...v, about: 'specimens' } }))} />
     </>
-  )
-}
-
-/** A scale of the reviewer's own: a name, and an anchor for each of its steps. */
-function OwnScale() {
-  const blank = { name: '', anchors: ['', '', '', '', ''] }
-  const [v, setV] = useState(blank)
-  const define = useMutation({
-    mutationFn: () => answer(api.POST('/api/v1/rating-scales', { body: v })),
-    onSuccess: () => setV(blank),
-  })
-  return (
-    <details>
-      <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">A scale of your own</summary>
-      <form
-        className="grid gap-2"
-        aria-label="A scale of your own"
-        onSubmit={(e) => {
-          e.preventDefault()
-          define.mutate()
-        }}
-      >
-        <label className="text-sm font-semibold">
-          What is judged on it
-          <input
-            className="input font-normal"
-            required
-            value={v.name}
-            onChange={(e) => setV({ ...v, name: e.target.value })}
-          />
-        </label>
-        <div className="grid gap-2 sm:grid-cols-5">
-          {v.anchors.map((anchor, i) => (
-            <label key={i} className="text-sm font-semibold">
-              Step <span className="num">{i}</span> is
-              <input
-                className="input font-normal"
-                required
-                value={anchor}
-                onChange={(e) => setV({ ...v, anchors: v.anchors.map((a, at) => (at === i ? e.target.value : a)) })}
-              />
-            </label>
-          ))}
-        </div>
-        {define.isError && <Complaint>{define.error.message}</Complaint>}
-        <button className="button justify-self-start" disabled={define.isPending}>
-          Keep this scale
-        </button>
-      </form>
-    </details>
   )
 }

@@ -98,3 +98,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
       ),
   }
 }
+
+/** The defects of a copy that were not taken back. */
+export const standingDefects = (specimen: Schemas['Specimen']) =>
+  (specimen.defects ?? []).filter((d) => d.taken_back_ms == null)

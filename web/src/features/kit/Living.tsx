@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { OwnScale } from '../../components/OwnScale'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { newTurn } from '../../lib/command'
@@ -38,6 +39,10 @@ export function Living({ machineID }: { machineID: string }) {
           kept(after)
           setAt((at + 1) % scales.length)
         }}
+      />
+      <OwnScale
+        conditions="from how far, with what resin …"
+        keep={(v) => answer(api.POST('/api/v1/machine-scales', { body: { ...v, about: 'machines' } }))}
       />
       {rated.length > 0 && (
         <div className="relative overflow-x-auto">

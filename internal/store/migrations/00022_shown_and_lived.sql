@@ -1,0 +1,7 @@
+-- +goose Up
+-- A scale of the reviewer's own may be of machines as well as of specimens, and may say which
+-- conditions a score on it needs.
+ALTER TABLE rating_scale ADD COLUMN about TEXT NOT NULL DEFAULT 'specimens' CHECK (about IN ('specimens', 'machines'));
+ALTER TABLE rating_scale ADD COLUMN conditions TEXT NOT NULL DEFAULT '';
+-- A photograph may show one defect of its specimen.
+ALTER TABLE photograph ADD COLUMN defect_id TEXT REFERENCES defect (id);
