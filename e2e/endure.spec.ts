@@ -274,7 +274,9 @@ test('a machine is rated by how it is to live with: an anchor a press, condition
   await living.getByRole('button', { name: 'heard over music' }).click()
   await expect(living.getByRole('table')).toContainText('2 of 4: heard over music, n = 1 by 1 person')
   // The next scale waits; who judges stays.
-  await expect(living.getByRole('combobox', { name: 'What is judged' }).locator('option:checked')).toHaveText('Smell kept in')
+  await expect(living.getByRole('combobox', { name: 'What is judged' }).locator('option:checked')).toHaveText(
+    'Smell kept in',
+  )
   await expect(living.getByLabel('Judged by')).toHaveValue('Marn')
   await living.getByRole('combobox', { name: 'What is judged' }).selectOption('Lid or cover')
   await living.getByRole('button', { name: 'two hands and a free table' }).click()

@@ -108,9 +108,12 @@ func (d *scene) brokenPhotographed(runs []string, look looking, chance *rand.Ran
 			shape := slices.DeleteFunc(lantern(), func(t mesh.Triangle) bool { return max(t[0][2], t[1][2], t[2][2]) > brokenMM })
 			look.colour = tint(sheet.Resin.Colour)
 			d.clock = d.clock.Add(2 * time.Minute)
-			picture, _ := portrait(shape, look, false, chance)
-			_, err := d.keepPhotograph(photographs.Taken{OfID: id, SpecimenID: s.ID, DefectID: s.Counting()[0].ID, Station: "in_hand", Stage: "raw", Light: "a daylight lamp from the left", FileName: "broken.jpg"}, picture)
-			return err
+			picture, pxPerMM := portrait(shape, look, false, chance)
+			kept, err := d.keepPhotograph(photographs.Taken{OfID: id, SpecimenID: s.ID, DefectID: s.Counting()[0].ID, Station: "in_hand", Stage: "raw", Light: "a daylight lamp from the left", FileName: "broken.jpg"}, picture)
+			if err != nil {
+				return err
+			}
+			return d.measured(kept, picture, pxPerMM, false)
 		}
 	}
 	return nil
