@@ -111,6 +111,14 @@ func Whole(v float64) string {
 	return text
 }
 
+// InUnit joins a figure and its unit. Degrees of an angle stand close, as a sign; all others apart.
+func InUnit(figure, unit string) string {
+	if unit == "°" {
+		return figure + unit
+	}
+	return figure + " " + unit
+}
+
 // Counted is a count with its noun: 1 print, 2 prints. The plural is given where it is
 // not the noun with an s.
 func Counted(n int64, one string, many ...string) string {

@@ -98,3 +98,11 @@ func TestTheRest(t *testing.T) {
 		}
 	}
 }
+
+func TestAFigureInItsUnit(t *testing.T) {
+	for unit, want := range map[string]string{"°": "20°", "°C": "20 °C", "mm": "20 mm"} {
+		if got := InUnit("20", unit); got != want {
+			t.Errorf("%s: %q, want %q", unit, got, want)
+		}
+	}
+}

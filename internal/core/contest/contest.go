@@ -251,7 +251,7 @@ func Levels(key, label, unit string, sides []evidence.NestedSide, pairs [][2]int
 	}
 	for i := range m.Pairs {
 		if m.Pairs[i].Reason == notRead {
-			m.Pairs[i].Reason = "A side was not tested."
+			m.Pairs[i].Reason = "A side has no figure here."
 		}
 	}
 	return m, err

@@ -101,7 +101,7 @@ func (m Measure) apart(p Pair) string {
 	case Score:
 		value = steps
 	case Level:
-		value = func(v float64) string { return signed(v) + " " + m.Unit }
+		value = func(v float64) string { return say.InUnit(signed(v), m.Unit) }
 	}
 	text := value(*p.Difference)
 	if p.CI != nil {
@@ -135,7 +135,7 @@ func (m Measure) told(e Estimate) string {
 	case m.Kind == Score:
 		return fmt.Sprintf("%s of 0 to 4 (%s)", say.Figure(*e.Value), e.From())
 	case m.Kind == Level:
-		return fmt.Sprintf("%s %s (%s)", say.Figure(*e.Value), m.Unit, e.From())
+		return fmt.Sprintf("%s (%s)", say.InUnit(say.Figure(*e.Value), m.Unit), e.From())
 	case m.Kind == Time:
 		return fmt.Sprintf("%s (%s)", say.Duration(*e.Value), e.From())
 	case m.Kind == Length && m.Signed:

@@ -28,7 +28,7 @@ func cell(m contest.Measure, e contest.Estimate, currency string) string {
 			value = say.Micrometres
 		}
 	case contest.Level:
-		value = func(v float64) string { return say.Figure(v) + " " + m.Unit }
+		value = func(v float64) string { return say.InUnit(say.Figure(v), m.Unit) }
 	case contest.Score:
 		of = "of 0 to 4, "
 	case contest.Money:

@@ -50,7 +50,7 @@ func heldLine(o compare.Ordeal, i int) string {
 	}
 	rungs := []string{}
 	for _, r := range side.Rungs {
-		rungs = append(rungs, fmt.Sprintf("%s %s: %d of %d", say.Figure(r.Level), o.Unit, r.Held, r.Of))
+		rungs = append(rungs, fmt.Sprintf("%s: %d of %d", say.InUnit(say.Figure(r.Level), o.Unit), r.Held, r.Of))
 	}
 	return fmt.Sprintf("%s (%s)", strings.Join(rungs, "; "), say.Counted(int64(side.Prints), "print"))
 }

@@ -1,6 +1,6 @@
 import { AxisBottom, AxisLeft } from '@visx/axis'
 import { scaleLinear, scaleLog } from '@visx/scale'
-import { counted, figure, percent } from '../lib/format'
+import { counted, figure, percent, inUnit } from '../lib/format'
 import { Plot } from './Plot'
 
 /** How many of a side held at each rung of a ladder, and where half do, with its interval at 95 %. */
@@ -99,7 +99,7 @@ export function HoldingPlot({
               <th scope="col">Side</th>
               {rungs.map((v) => (
                 <th key={v} scope="col" className="num">
-                  {figure(v)} {unit}
+                  {inUnit(figure(v), unit)}
                 </th>
               ))}
               <th scope="col">Half hold at</th>
@@ -118,8 +118,8 @@ export function HoldingPlot({
                   )
                 })}
                 <td className="num whitespace-nowrap">
-                  {s.half === null ? 'not known' : `${figure(s.half)} ${unit}`}
-                  {s.ci && ` (${figure(s.ci[0])} to ${figure(s.ci[1])} ${unit})`}
+                  {s.half === null ? 'not known' : inUnit(figure(s.half), unit)}
+                  {s.ci && ` (${figure(s.ci[0])} to ${inUnit(figure(s.ci[1]), unit)})`}
                   {s.more}
                 </td>
               </tr>

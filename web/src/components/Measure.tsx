@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { Schemas } from '../lib/api'
-import { counted, duration, figure, micrometres, percent } from '../lib/format'
+import { counted, duration, figure, micrometres, percent, inUnit } from '../lib/format'
 import { MeasurePicture } from './MeasurePicture'
 
 export type MeasureRow = Schemas['ContestMeasure']
@@ -21,7 +21,7 @@ export function shown(m: MeasureRow, v: number | null | undefined): string {
     case 'length':
       return m.signed ? micrometres(v) : `${figure(v)} mm`
     case 'level':
-      return `${figure(v)} ${m.unit}`
+      return inUnit(figure(v), m.unit)
     default:
       return v.toFixed(2)
   }
@@ -37,7 +37,7 @@ function apart(m: MeasureRow, v: number): string {
     case 'score':
       return `${v > 0 ? '+' : ''}${figure(v)} ${figure(Math.abs(v)) === '1' ? 'step' : 'steps'}`
     case 'level':
-      return `${v > 0 ? '+' : ''}${figure(v)} ${m.unit}`
+      return inUnit(`${v > 0 ? '+' : ''}${figure(v)}`, m.unit)
     default:
       return micrometres(v)
   }

@@ -92,3 +92,6 @@ export function weekHour(h: number | null | undefined): string {
   const week = Math.floor(days / 7) + 1
   return `${weekdays[days % 7]} ${clock}${week > 1 ? ` of week ${week}` : ''}`
 }
+
+/** A figure and its unit; degrees of an angle stand close, as a sign. */
+export const inUnit = (value: string, unit: string) => (unit === '°' ? value + unit : `${value} ${unit}`)

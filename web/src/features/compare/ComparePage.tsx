@@ -221,6 +221,7 @@ function Result({
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />
           {(c.question === 'detail' || c.question === 'finish') && <Sight c={c} />}
+          <LivedTable c={c} />
         </>
       )}
     </Ready>
@@ -232,7 +233,6 @@ function Sight({ c }: { c: Schemas['Comparison'] }) {
   return (
     <>
       <Eyes c={c} />
-      <LivedTable c={c} />
       <VisibleDetail
         machines={[...new Set(c.sides.map((s) => s.machine_id).filter(Boolean))]}
         piece={c.sides[0]?.piece_id}

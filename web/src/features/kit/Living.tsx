@@ -110,17 +110,21 @@ function Rate({
           headers: turn,
         }),
       ),
-    onSuccess: (after) => {
-      sessionStorage.setItem(raterKey, rater)
-      kept(after)
-    },
+    onSuccess: kept,
   })
   return (
     <div className="grid gap-3">
       <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <label className="text-sm font-semibold">
           Judged by
-          <input className="input font-normal" value={rater} onChange={(e) => setRater(e.target.value)} />
+          <input
+            className="input font-normal"
+            value={rater}
+            onChange={(e) => {
+              setRater(e.target.value)
+              sessionStorage.setItem(raterKey, e.target.value)
+            }}
+          />
         </label>
         <label className="text-sm font-semibold">
           What is judged
