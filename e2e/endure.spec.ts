@@ -87,6 +87,12 @@ test('eight towers are let fall in a drawn order, by keyboard, and what breaks i
   await page.goto('/inspect/stress/new')
   await page.getByLabel('Codes of specimens').fill('S-001-02')
   await expect(page.getByLabel('Not in the series')).toContainText('it was stressed in X-01 and is fresh no more')
+
+  // What has all its tests cannot end early.
+  await page.goto('/inspect/stress')
+  await page.getByRole('link', { name: /X-01/ }).click()
+  await expect(page.getByText('8 tests in their order')).toBeVisible()
+  await expect(page.getByText('End it before all is tested')).toHaveCount(0)
 })
 
 test('a bar comes from the generator; bars are loaded one after the other, and their stiffness stands on the resin', async ({
@@ -123,6 +129,14 @@ test('a bar comes from the generator; bars are loaded one after the other, and t
   }
   await expect(page.getByText('all measured')).toBeVisible()
   await page.reload()
+  // It is ended for a reason, and goes on: that was a slip.
+  await page.getByText('End it before all is tested').click()
+  await page.getByRole('button', { name: 'End this series' }).click()
+  await expect(page.getByRole('alert')).toContainText('say why the series ends')
+  await page.getByLabel('Why it ends').fill('a rod rolled away')
+  await page.getByRole('button', { name: 'End this series' }).click()
+  await expect(page.getByRole('region', { name: 'Its end' })).toContainText('after 0 tests of 8: a rod rolled away')
+  await page.getByRole('button', { name: 'Go on with it' }).click()
   for (let n = 1; n <= 8; n++) {
     await expect(page.getByText(`Test ${n} of 8`)).toBeVisible()
     await expect(page.getByLabel('Deflection')).toBeFocused()

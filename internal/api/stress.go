@@ -21,6 +21,13 @@ type stressWeighing struct {
 	Body     stress.Weighed
 }
 
+type stressEnding struct {
+	ID   string `path:"id"`
+	Body struct {
+		Why string `json:"why"`
+	}
+}
+
 // stresses are series of stress tests.
 func (s *server) stresses() {
 	serve(s, http.MethodGet, "/api/v1/stress-kinds", "Kinds of stress, with what their levels and classes of damage mean", func(_ context.Context, _ *nothing) ([]corestress.Kind, error) {
@@ -43,6 +50,12 @@ func (s *server) stresses() {
 	})
 	serve(s, http.MethodPost, "/api/v1/stress-series/{id}/undo", "Take the last test back", func(ctx context.Context, in *byIDPath) (stress.StressSheet, error) {
 		return s.work.Stress.Undo(ctx, in.ID)
+	})
+	serve(s, http.MethodPost, "/api/v1/stress-series/{id}/ending", "End a series before all of it is tested, with the reason", func(ctx context.Context, in *stressEnding) (stress.StressSheet, error) {
+		return s.work.Stress.End(ctx, in.ID, in.Body.Why)
+	})
+	serve(s, http.MethodPost, "/api/v1/stress-series/{id}/going-on", "Go on with a series that was ended", func(ctx context.Context, in *byIDPath) (stress.StressSheet, error) {
+		return s.work.Stress.GoOn(ctx, in.ID)
 	})
 	serve(s, http.MethodPost, "/api/v1/stress-series/{id}/specimens/{member_id}", "Mass, or width and thickness, of a specimen in a series", func(ctx context.Context, in *stressWeighing) (stress.StressSheet, error) {
 		return s.work.Stress.Weigh(ctx, in.ID, in.MemberID, in.Body)

@@ -25,6 +25,16 @@ type StressSeries struct {
 	FailsFrom int64    `json:"fails_from" required:"false" minimum:"0" maximum:"4"`
 	SpanMM    *float64 `json:"span_mm" required:"false" exclusiveMinimum:"0"`
 	Seed      int64    `json:"seed" required:"false" readOnly:"true"`
+	EndedMS   *int64   `json:"ended_ms" required:"false" readOnly:"true"`
+	EndedWhy  string   `json:"ended_why" required:"false" readOnly:"true"`
+}
+
+// Named is the series by its code, with why it ended before all of it was tested.
+func (s StressSeries) Named() string {
+	if s.EndedMS == nil {
+		return s.Code
+	}
+	return s.Code + " (ended early: " + s.EndedWhy + ")"
 }
 
 // Plan is the series as it is planned and read.

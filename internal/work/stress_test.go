@@ -183,6 +183,47 @@ func TestTestsAreTakenInTheirOrder(t *testing.T) {
 	}
 }
 
+// A series that ends early says why wherever it is named; what was tested counts, and what was
+// not is fresh for another. An end that was a slip is taken back.
+func TestASeriesEndsEarlyWithAReason(t *testing.T) {
+	d := newDesk(t)
+	run, other := d.wholePrint(-8), d.wholePrint(-7)
+	sheet := must(d.w.Stress.Begin(t.Context(), falls(corestress.Fresh, run.Run.Code, other.Run.Code)))(t)
+	id, tested, waiting := sheet.Series.ID, sheet.Steps[0], sheet.Steps[1]
+	_, err := d.w.Stress.End(t.Context(), id, " ")
+	wantField(t, err, "why")
+	if _, err := d.w.Stress.GoOn(t.Context(), id); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("gone on with what runs: %v", err)
+	}
+	must(d.w.Stress.Test(t.Context(), id, stress.Seen{SpecimenID: tested.Specimen, Level: tested.Level, Damage: quantity.Ptr[int64](1)}))(t)
+	sheet = must(d.w.Stress.End(t.Context(), id, " the oak split "))(t)
+	if sheet.Next != nil || sheet.Series.EndedMS == nil || sheet.Series.EndedWhy != "the oak split" {
+		t.Errorf("%+v", sheet.Series)
+	}
+	again := stress.Seen{SpecimenID: waiting.Specimen, Level: waiting.Level, Damage: quantity.Ptr[int64](1)}
+	if _, err := d.w.Stress.Test(t.Context(), id, again); !errors.Is(err, bench.ErrConflict) || !strings.Contains(err.Error(), "the oak split") {
+		t.Errorf("tested after its end: %v", err)
+	}
+	if _, err := d.w.Stress.End(t.Context(), id, "again"); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("ended twice: %v", err)
+	}
+	draft := must(d.w.Stress.Draft(t.Context(), falls(corestress.Fresh, tested.Code, waiting.Code)))(t)
+	if len(draft.Refused) != 1 || draft.Refused[0].Code != tested.Code {
+		t.Errorf("%+v", draft.Refused)
+	}
+	c := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{run.Run.ID}, {other.Run.ID}}, Question: "strength"}))(t)
+	if len(c.Ordeals) != 1 || !slices.Equal(c.Ordeals[0].Series, []string{sheet.Series.Code + " (ended early: the oak split)"}) {
+		t.Errorf("%+v", c.Ordeals)
+	}
+	if sheet = must(d.w.Stress.GoOn(t.Context(), id))(t); *sheet.Next != 1 || sheet.Series.EndedWhy != "" {
+		t.Errorf("%+v", sheet.Series)
+	}
+	d.through(sheet, func(string, float64) int64 { return 0 })
+	if _, err := d.w.Stress.End(t.Context(), id, "done"); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("ended when all is tested: %v", err)
+	}
+}
+
 // A bar is read from its preload; a deflection that does not rise is refused, and stiffness
 // stands in the comparison in MPa.
 func TestStiffnessOfBars(t *testing.T) {

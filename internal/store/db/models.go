@@ -818,6 +818,8 @@ type StressSeries struct {
 	FailsFrom int64
 	SpanMM    *float64
 	Seed      int64
+	EndedMS   *int64
+	EndedWhy  string
 }
 
 type StressSpecimen struct {

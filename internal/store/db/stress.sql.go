@@ -13,7 +13,7 @@ import (
 )
 
 const allStressSeries = `-- name: AllStressSeries :many
-SELECT id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed FROM stress_series ORDER BY created_ms, code
+SELECT id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed, ended_ms, ended_why FROM stress_series ORDER BY created_ms, code
 `
 
 func (q *Queries) AllStressSeries(ctx context.Context) ([]StressSeries, error) {
@@ -39,6 +39,8 @@ func (q *Queries) AllStressSeries(ctx context.Context) ([]StressSeries, error) {
 			&i.FailsFrom,
 			&i.SpanMM,
 			&i.Seed,
+			&i.EndedMS,
+			&i.EndedWhy,
 		); err != nil {
 			return nil, err
 		}
@@ -54,7 +56,8 @@ func (q *Queries) AllStressSeries(ctx context.Context) ([]StressSeries, error) {
 }
 
 const saveStressSeries = `-- name: SaveStressSeries :exec
-INSERT INTO stress_series (id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+INSERT INTO stress_series (id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed, ended_ms, ended_why) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET ended_ms = excluded.ended_ms, ended_why = excluded.ended_why
 `
 
 type SaveStressSeriesParams struct {
@@ -71,6 +74,8 @@ type SaveStressSeriesParams struct {
 	FailsFrom int64
 	SpanMM    *float64
 	Seed      int64
+	EndedMS   *int64
+	EndedWhy  string
 }
 
 func (q *Queries) SaveStressSeries(ctx context.Context, arg SaveStressSeriesParams) error {
@@ -88,6 +93,8 @@ func (q *Queries) SaveStressSeries(ctx context.Context, arg SaveStressSeriesPara
 		arg.FailsFrom,
 		arg.SpanMM,
 		arg.Seed,
+		arg.EndedMS,
+		arg.EndedWhy,
 	)
 	return err
 }
@@ -157,7 +164,7 @@ func (q *Queries) SaveStressTest(ctx context.Context, arg SaveStressTestParams) 
 }
 
 const stressSeriesByID = `-- name: StressSeriesByID :one
-SELECT id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed FROM stress_series WHERE id = ?
+SELECT id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed, ended_ms, ended_why FROM stress_series WHERE id = ?
 `
 
 func (q *Queries) StressSeriesByID(ctx context.Context, id string) (StressSeries, error) {
@@ -177,6 +184,8 @@ func (q *Queries) StressSeriesByID(ctx context.Context, id string) (StressSeries
 		&i.FailsFrom,
 		&i.SpanMM,
 		&i.Seed,
+		&i.EndedMS,
+		&i.EndedWhy,
 	)
 	return i, err
 }

@@ -5,3 +5,6 @@ ALTER TABLE rating_scale ADD COLUMN about TEXT NOT NULL DEFAULT 'specimens' CHEC
 ALTER TABLE rating_scale ADD COLUMN conditions TEXT NOT NULL DEFAULT '';
 -- A photograph may show one defect of its specimen.
 ALTER TABLE photograph ADD COLUMN defect_id TEXT REFERENCES defect (id);
+-- A series of stress tests may end before all of it is tested, for a reason that is said.
+ALTER TABLE stress_series ADD COLUMN ended_ms INTEGER;
+ALTER TABLE stress_series ADD COLUMN ended_why TEXT NOT NULL DEFAULT '';

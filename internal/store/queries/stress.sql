@@ -1,5 +1,6 @@
 -- name: SaveStressSeries :exec
-INSERT INTO stress_series (id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?);
+INSERT INTO stress_series (id, code, created_ms, kind, mode, name, under, stage, levels, anchors, fails_from, span_mm, seed, ended_ms, ended_why) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (id) DO UPDATE SET ended_ms = excluded.ended_ms, ended_why = excluded.ended_why;
 
 -- name: StressSeriesByID :one
 SELECT * FROM stress_series WHERE id = ?;

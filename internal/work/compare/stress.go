@@ -29,7 +29,7 @@ func (o ordeal) key() string {
 }
 
 // Ordeal is what the sides bore of one stress, side by side, and what is to be known beside
-// it. Series are the codes of those that it is from.
+// it. Series are those that it is from, by code, with why one ended early.
 type Ordeal struct {
 	Label  string       `json:"label"`
 	Level  string       `json:"level"`
@@ -117,8 +117,8 @@ func borneOn(sheet printing.RunSheet) (map[ordeal]borne, error) {
 
 // take adds a specimen in its series.
 func (b *borne) take(v bench.Stressed, shown []stress.Test) error {
-	if b.masses = append(b.masses, v.MassG); !slices.Contains(b.series, v.Series.Code) {
-		b.series = append(b.series, v.Series.Code)
+	if b.masses = append(b.masses, v.MassG); !slices.Contains(b.series, v.Series.Named()) {
+		b.series = append(b.series, v.Series.Named())
 	}
 	for _, t := range v.Tests {
 		if t.TakenBackMS == nil && t.Part != "" {

@@ -14,7 +14,7 @@ import (
 // stressRows are the tests of stress series, a row each, also those taken back.
 func stressRows(of published) [][]string {
 	out := [][]string{{"series", "kind", "mode", "under", "stage", "run", "specimen", "piece", "level", "level_unit", "mass_g", "energy_mj", "span_mm", "width_mm", "thickness_mm",
-		"damage", "damage_anchor", "failed", "deflection_mm", "part", "tested", "note", "counts"}}
+		"damage", "damage_anchor", "failed", "deflection_mm", "part", "tested", "note", "counts", "series_ended"}}
 	for _, s := range of.sheets {
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
@@ -35,7 +35,7 @@ func stressRows(of published) [][]string {
 					counts = "taken back"
 				}
 				out = append(out, []string{v.Series.Code, kind.Key, v.Series.Mode, v.Series.Under, v.Series.Stage, s.Run.Code, shown.Code, piece[shown.PieceID].Name, num(&t.Level), kind.Unit, num(v.MassG), energy,
-					num(v.Series.SpanMM), num(v.WidthMM), num(v.ThicknessMM), whole(t.Damage), anchor, failed, num(t.DeflectionMM), t.Part, say.Instant(t.AtMS), t.Note, counts})
+					num(v.Series.SpanMM), num(v.WidthMM), num(v.ThicknessMM), whole(t.Damage), anchor, failed, num(t.DeflectionMM), t.Part, say.Instant(t.AtMS), t.Note, counts, v.Series.EndedWhy})
 			}
 		}
 	}

@@ -18,7 +18,7 @@ import (
 )
 
 // StressSheet is a series with whose turn it is and what it shows. Next is the index of the step
-// that is next, nil where all are done. Measures set the set-ups against each other.
+// that is next, nil where all are done or the series was ended. Measures set the set-ups against each other.
 type StressSheet struct {
 	Series  bench.StressSeries `json:"series"`
 	Kind    stress.Kind        `json:"kind"`
@@ -147,7 +147,7 @@ func sheetOf(t *store.Tx, s bench.StressSeries) (StressSheet, error) {
 	for n, step := range s.Plan().Steps(planned(members), tests) {
 		m := members[step.Specimen]
 		row := StressStep{Specimen: m.specimen.ID, Code: m.specimen.Code, Level: step.Level, Says: kind.LevelWords(step.Level), Test: testAt(all, m.specimen.ID, step.Level)}
-		if out.Steps = append(out.Steps, row); row.Test == nil && out.Next == nil {
+		if out.Steps = append(out.Steps, row); row.Test == nil && out.Next == nil && s.EndedMS == nil {
 			out.Next = &n
 		}
 	}

@@ -36,6 +36,9 @@ func (w *Tasks) Test(ctx context.Context, seriesID string, seen Seen) (StressShe
 		if err != nil {
 			return sheet, err
 		}
+		if s.EndedMS != nil {
+			return sheet, fmt.Errorf("%s was ended: %s; go on with it before more is tested: %w", s.Code, s.EndedWhy, bench.ErrConflict)
+		}
 		if sheet.Next == nil {
 			return sheet, fmt.Errorf("%s has all its tests; take the last one back to correct it: %w", s.Code, bench.ErrConflict)
 		}
@@ -116,6 +119,43 @@ func (w *Tasks) Undo(ctx context.Context, seriesID string) (StressSheet, error) 
 			}
 		}
 		return StressSheet{}, fmt.Errorf("nothing was tested yet: %w", bench.ErrConflict)
+	})
+}
+
+// End ends a series before all of it is tested, with the reason. What was tested counts; its
+// other specimens stay fresh.
+func (w *Tasks) End(ctx context.Context, seriesID, why string) (StressSheet, error) {
+	if why = strings.TrimSpace(why); why == "" {
+		return StressSheet{}, quantity.Errorf("why", "is missing; say why the series ends before all of it is tested")
+	}
+	return w.ending(ctx, seriesID, quantity.Ptr(w.NowMS()), why)
+}
+
+// GoOn takes the end of a series back.
+func (w *Tasks) GoOn(ctx context.Context, seriesID string) (StressSheet, error) {
+	return w.ending(ctx, seriesID, nil, "")
+}
+
+func (w *Tasks) ending(ctx context.Context, seriesID string, at *int64, why string) (StressSheet, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (StressSheet, error) {
+		s, err := t.StressSeries(seriesID)
+		if err != nil {
+			return StressSheet{}, err
+		}
+		sheet, err := sheetOf(t, s)
+		switch {
+		case err != nil:
+			return sheet, err
+		case (at == nil) == (s.EndedMS == nil):
+			return sheet, fmt.Errorf("%s %s: %w", s.Code, map[bool]string{true: "was not ended", false: "was ended already"}[at == nil], bench.ErrConflict)
+		case at != nil && sheet.Next == nil:
+			return sheet, fmt.Errorf("%s has all its tests: %w", s.Code, bench.ErrConflict)
+		}
+		s.EndedMS, s.EndedWhy = at, why
+		if err := t.SaveStressSeries(s); err != nil {
+			return sheet, err
+		}
+		return sheetOf(t, s)
 	})
 }
 

@@ -3197,6 +3197,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stress-series/{id}/ending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a series before all of it is tested, with the reason */
+        post: operations["post-stress-series-id-ending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stress-series/{id}/going-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on with a series that was ended */
+        post: operations["post-stress-series-id-going-on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stress-series/{id}/specimens/{member_id}": {
         parameters: {
             query?: never;
@@ -8164,6 +8198,9 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        StressEndingBody: {
+            why: string;
+        };
         StressKind: {
             anchors: string[];
             /** Format: int64 */
@@ -8199,6 +8236,9 @@ export interface components {
             readonly code?: string;
             /** Format: int64 */
             readonly created_ms?: number;
+            /** Format: int64 */
+            readonly ended_ms?: number | null;
+            readonly ended_why?: string;
             /** Format: int64 */
             fails_from?: number;
             readonly id?: string;
@@ -16309,6 +16349,72 @@ export interface operations {
         };
     };
     "get-stress-series-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series-id-ending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StressEndingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-stress-series-id-going-on": {
         parameters: {
             query?: never;
             header?: never;

@@ -82,6 +82,7 @@ const Row = ({ l }: { l: Schemas['Listed'] }) => (
           {l.tests} of {l.steps}
         </span>
       )}
+      {l.series.ended_ms != null && <span className="block text-sm text-soft">ended early: {l.series.ended_why}</span>}
     </td>
     <td className="num">{l.series.kind === 'stiffness' ? '–' : counted(l.failed, 'test')}</td>
     <td className="num whitespace-nowrap">{day(l.series.created_ms ?? 0)}</td>

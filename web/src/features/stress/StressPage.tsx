@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router'
 import { Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, figure, reading } from '../../lib/format'
+import { Ended, EndEarly } from './Ending'
 import { NextTest } from './NextTest'
 import { Shown } from './Shown'
 import { Weighing } from './Weighing'
@@ -35,9 +36,11 @@ export default function StressPage() {
           }
         >
           {s.next !== null && <NextTest key={s.next} s={s} at={s.next} />}
+          {s.series.ended_ms != null && <Ended s={s} />}
           {(s.series.kind === 'drop' || s.measured) && <Weighing s={s} />}
           <Shown s={s} />
           <Taken s={s} />
+          {s.next !== null && <EndEarly s={s} />}
         </Page>
       )}
     </Ready>
