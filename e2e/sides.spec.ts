@@ -211,3 +211,67 @@ test('what living with either machine is like stands below, and everything goes 
   ])
     expect(text).toContain(words)
 })
+
+test('what happens at the bench is said in one line: it says what it understood, and Enter keeps that', async ({
+  page,
+}) => {
+  const post = async (path: string, data: unknown) => {
+    const answer = await page.request.post(`/api/v1/${path}`, { data })
+    expect(answer.ok(), `${path}: ${await answer.text()}`).toBe(true)
+    return (await answer.json()) as never
+  }
+  const plates = (await (await page.request.get('/api/v1/plates')).json()) as {
+    plate: { id: string; machine_id: string; profile_id: string; name: string }
+  }[]
+  const { plate } = plates.find((p) => p.plate.name === 'Two towers 1' && p.plate.machine_id === machines[0])!
+  const { run } = (await post('run-preparations', {
+    machine_id: plate.machine_id,
+    plate_id: plate.id,
+    profile_id: plate.profile_id,
+    vat_fill_ml: 55,
+  })) as { run: { id: string; code: string } }
+  await post(`runs/${run.id}/preflight/skip`, { reason: 'a walk' })
+  await post(`runs/${run.id}/events`, { kind: 'start', at_ms: 0, note: '' })
+
+  await page.goto('/')
+  const happened = page.getByRole('form', { name: 'What happened' })
+  const line = happened.getByLabel('What happened, in one line')
+  await line.fill('top up 25 on Kestrel')
+  await expect(happened.getByRole('status')).toContainText('names no machine that is known: "Kestrel"')
+  await line.fill('top up 25,5 on Ossik')
+  await expect(happened.getByRole('status')).toContainText(`25.5 ml poured in, now, while ${run.code} (2 × Tower`)
+  await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText('Kept: 25.5 ml poured in')
+  await expect(line).toHaveValue('')
+  // Enter that is quicker than the answer keeps what was meant, once.
+  await line.fill('relevel Kestle closer by a card')
+  await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText('Kept: Kestle 5: relevelled, now; note: closer by a card.')
+  // An end that is hard to believe is asked about once.
+  await line.fill(`${run.code.toLowerCase()} done all whole but 2`)
+  await expect(happened.getByRole('status')).toContainText(
+    `${run.code} (2 × Tower on Ossik 7) finished, now: 1 copy is whole; copy 2 waits to be judged.`,
+  )
+  await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText('Enter again keeps it.')
+  await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText('Kept:')
+  await happened.getByRole('link', { name: 'Open it' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(run.code)
+  const sheet = (await (await page.request.get(`/api/v1/runs/${run.id}`)).json()) as {
+    run: { ended_how: string }
+    counts: { whole: number; pending: number }
+  }
+  expect([sheet.run.ended_how, sheet.counts.whole, sheet.counts.pending]).toEqual(['finished', 1, 1])
+
+  // The palette takes the same lines.
+  await page.keyboard.press('/')
+  await page.keyboard.type('new film on Ossik')
+  const palette = page.getByRole('dialog')
+  await expect(palette.getByRole('option', { selected: true })).toContainText('Keep: Ossik 7: new film, now.')
+  await page.keyboard.press('Enter')
+  await expect(palette.getByRole('status')).toContainText('Kept: Ossik 7: new film, now.')
+  await palette.getByRole('button', { name: 'Open it' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Ossik 7')
+  await expect(page.getByText(/film/).first()).toBeVisible()
+})

@@ -21,6 +21,7 @@ import (
 	"ojime/internal/work/record"
 	"ojime/internal/work/resincard"
 	"ojime/internal/work/reviews"
+	"ojime/internal/work/shorthand"
 	"ojime/internal/work/stress"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
@@ -37,6 +38,7 @@ type Work struct {
 	Printing    *printing.Tasks
 	Feed        *feed.Tasks
 	Inspect     *inspect.Tasks
+	Shorthand   *shorthand.Tasks
 	Photographs *photographs.Tasks
 	Stress      *stress.Tasks
 	ResinCard   *resincard.Tasks
@@ -58,6 +60,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
+	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)

@@ -19,30 +19,35 @@ import (
 // taken back and stays on record.
 func (w *Tasks) JudgeSpecimens(ctx context.Context, runID string, judged []bench.Specimen) (out printing.RunSheet, err error) {
 	err = w.Write(ctx, &out, func(t *store.Tx) error {
-		specimens, err := t.SpecimensOfRun(runID)
-		if err != nil {
-			return err
-		}
-		known := task.ByID(specimens, func(s bench.Specimen) string { return s.ID })
-		if err := judgedMeanwhile(known, judged); err != nil {
-			return err
-		}
-		for i, s := range judged {
-			old, ok := known[s.ID]
-			if !ok {
-				return quantity.Errorf(fmt.Sprintf("outcomes[%d].id", i), "is no specimen of this run")
-			}
-			if err := w.judge(t, old, s); err != nil {
-				return task.WithPrefix(fmt.Sprintf("outcomes[%d].", i), err)
-			}
-		}
-		if err := printing.Count(t, runID); err != nil {
+		if err := w.JudgeIn(t, runID, judged); err != nil {
 			return err
 		}
 		out, err = printing.ReadRunSheet(t, runID)
 		return err
 	})
 	return out, err
+}
+
+// JudgeIn is JudgeSpecimens within a transaction.
+func (w *Tasks) JudgeIn(t *store.Tx, runID string, judged []bench.Specimen) error {
+	specimens, err := t.SpecimensOfRun(runID)
+	if err != nil {
+		return err
+	}
+	known := task.ByID(specimens, func(s bench.Specimen) string { return s.ID })
+	if err := judgedMeanwhile(known, judged); err != nil {
+		return err
+	}
+	for i, s := range judged {
+		old, ok := known[s.ID]
+		if !ok {
+			return quantity.Errorf(fmt.Sprintf("outcomes[%d].id", i), "is no specimen of this run")
+		}
+		if err := w.judge(t, old, s); err != nil {
+			return task.WithPrefix(fmt.Sprintf("outcomes[%d].", i), err)
+		}
+	}
+	return printing.Count(t, runID)
 }
 
 // judge puts one judgement in the place of the one before.

@@ -14,6 +14,11 @@ import (
 // AddEvent ties a knot on a machine's cord: one or several things that happened to it
 // at once, whenever that was.
 func (w *Tasks) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.MachineEvent, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.MachineEvent, error) { return w.AddEventIn(t, e) })
+}
+
+// AddEventIn is AddEvent within a transaction.
+func (w *Tasks) AddEventIn(t *store.Tx, e bench.MachineEvent) (bench.MachineEvent, error) {
 	id, err := w.NewID()
 	if err != nil {
 		return e, err
@@ -27,13 +32,11 @@ func (w *Tasks) AddEvent(ctx context.Context, e bench.MachineEvent) (bench.Machi
 	if beyond := bench.Beyond(e); len(beyond) > 0 {
 		return e, beyond[0]
 	}
+	if _, err := t.Machine(e.MachineID); err != nil {
+		return e, err
+	}
 	e.ID, e.CreatedMS, e.Version, e.RetiredMS, e.RetiredWhy = id, w.NowMS(), 1, nil, ""
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.MachineEvent, error) {
-		if _, err := t.Machine(e.MachineID); err != nil {
-			return e, err
-		}
-		return e, t.SaveMachineEvent(e)
-	})
+	return e, t.SaveMachineEvent(e)
 }
 
 // correctable are the fields of a knot that a correction may change.

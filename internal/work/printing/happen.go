@@ -38,46 +38,52 @@ func scored(t *store.Tx, r bench.Run) (*PredictionScore, error) {
 // follow from them. A print does not start on a machine that prints, nor before what
 // must be answered is; a time that is hard to believe is asked about once.
 func (w *Tasks) Happen(ctx context.Context, runID string, e bench.RunEvent, confirmed bool) (out LiveRun, err error) {
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		if err := w.HappenIn(t, runID, e, confirmed); err != nil {
+			return err
+		}
+		out, err = w.ReadLive(t, runID)
+		return err
+	})
+	return out, err
+}
+
+// HappenIn is Happen within a transaction.
+func (w *Tasks) HappenIn(t *store.Tx, runID string, e bench.RunEvent, confirmed bool) error {
 	e.RunID, e.CreatedMS = runID, w.NowMS()
 	typed := e.AtMS != 0
 	if !typed {
 		e.AtMS = w.NowMS()
 	}
 	if err := bench.HasBeen("at_ms", e.AtMS, w.NowMS()); err != nil {
-		return out, err
-	}
-	err = w.Write(ctx, &out, func(t *store.Tx) error {
-		r, err := t.Run(runID)
-		if err != nil {
-			return err
-		}
-		events, err := t.EventsOfRun(runID)
-		if err != nil {
-			return err
-		}
-		if r.PreparedMS == nil {
-			return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
-		}
-		if n := len(events); typed && n > 0 && e.AtMS < events[n-1].AtMS {
-			return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[n-1].Kind)
-		}
-		if e.Kind == "start" {
-			if err := w.mayStart(t, r); err != nil {
-				return err
-			}
-		}
-		if err := w.Append(t, r, events, e); err != nil {
-			return err
-		}
-		if e.Kind == "finish" {
-			if err := w.believeEnd(t, runID, confirmed); err != nil {
-				return err
-			}
-		}
-		out, err = w.ReadLive(t, runID)
 		return err
-	})
-	return out, err
+	}
+	r, err := t.Run(runID)
+	if err != nil {
+		return err
+	}
+	events, err := t.EventsOfRun(runID)
+	if err != nil {
+		return err
+	}
+	if r.PreparedMS == nil {
+		return quantity.Errorf("kind", "cannot be said of %s: it was recorded after the fact", r.Code)
+	}
+	if n := len(events); typed && n > 0 && e.AtMS < events[n-1].AtMS {
+		return quantity.Errorf("at_ms", "lies before the last event (%s); check day and time", events[n-1].Kind)
+	}
+	if e.Kind == "start" {
+		if err := w.mayStart(t, r); err != nil {
+			return err
+		}
+	}
+	if err := w.Append(t, r, events, e); err != nil {
+		return err
+	}
+	if e.Kind == "finish" {
+		return w.believeEnd(t, runID, confirmed)
+	}
+	return nil
 }
 
 // mayStart refuses the start of a print on a machine that prints, or before what must

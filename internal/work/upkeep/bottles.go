@@ -148,6 +148,15 @@ func BottleWords(b machine.Bottle) string {
 
 // HappenBottle appends what happened to a bottle.
 func (w *Tasks) HappenBottle(ctx context.Context, id string, e bench.BottleEvent) (out BottleCard, err error) {
+	err = w.Write(ctx, &out, func(t *store.Tx) error {
+		out, err = w.HappenBottleIn(t, id, e)
+		return err
+	})
+	return out, err
+}
+
+// HappenBottleIn is HappenBottle within a transaction.
+func (w *Tasks) HappenBottleIn(t *store.Tx, id string, e bench.BottleEvent) (out BottleCard, err error) {
 	if e.Kind == "weighed" && e.GrossG == nil {
 		return out, quantity.Errorf("gross_g", "is missing; put the bottle on the scale")
 	}
@@ -161,29 +170,25 @@ func (w *Tasks) HappenBottle(ctx context.Context, id string, e bench.BottleEvent
 	if err := bench.HasBeen("at_ms", e.AtMS, w.NowMS()); err != nil {
 		return out, err
 	}
-	err = w.Write(ctx, &out, func(t *store.Tx) error {
-		b, err := t.Bottle(id)
-		if err != nil {
-			return err
+	b, err := t.Bottle(id)
+	if err != nil {
+		return out, err
+	}
+	r, err := t.Resin(b.ResinID)
+	if err != nil {
+		return out, err
+	}
+	if e.Kind == "weighed" && b.TareG != nil && *e.GrossG < *b.TareG {
+		return out, quantity.Errorf("gross_g", "is %s g, less than the empty bottle's %s g; check the scale", say.Figures(*e.GrossG, 6), say.Figures(*b.TareG, 6))
+	}
+	if err := t.SaveBottleEvent(e); err != nil {
+		return out, err
+	}
+	if e.Kind == "opened" && b.OpenedOn == nil {
+		b.OpenedOn, b.Version = quantity.Ptr(say.Day(e.AtMS)), b.Version+1
+		if err := t.SaveBottle(b); err != nil {
+			return out, err
 		}
-		r, err := t.Resin(b.ResinID)
-		if err != nil {
-			return err
-		}
-		if e.Kind == "weighed" && b.TareG != nil && *e.GrossG < *b.TareG {
-			return quantity.Errorf("gross_g", "is %s g, less than the empty bottle's %s g; check the scale", say.Figures(*e.GrossG, 6), say.Figures(*b.TareG, 6))
-		}
-		if err := t.SaveBottleEvent(e); err != nil {
-			return err
-		}
-		if e.Kind == "opened" && b.OpenedOn == nil {
-			b.OpenedOn, b.Version = quantity.Ptr(say.Day(e.AtMS)), b.Version+1
-			if err := t.SaveBottle(b); err != nil {
-				return err
-			}
-		}
-		out, err = CardOfBottle(t, b, r)
-		return err
-	})
-	return out, err
+	}
+	return CardOfBottle(t, b, r)
 }

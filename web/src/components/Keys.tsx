@@ -38,7 +38,7 @@ export function Keys({
   }, [views, navigate, onFind, setShown])
   const rows: [string, string][] = [
     ['?', 'This list'],
-    ['/', 'Open anything by name'],
+    ['/', 'Open anything by name, or say what happened'],
     ...views.map((v): [string, string] => [`g ${v.key}`, `Go to ${v.label}`]),
     ['← → ↑ ↓', 'Walk along a cord, or to the next one'],
     ['+ −', 'On a cord: closer, and further off'],

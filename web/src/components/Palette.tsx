@@ -1,26 +1,41 @@
 import { Command } from 'cmdk'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { pageOf, refusal, useKeepLine, useMeaning, type Understood } from '../lib/lines'
 import { useMachines, usePieces, usePlates, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
 
 /** Opens anything by name. */
 export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const [chosen, choose] = useState('')
   return (
     <Command.Dialog
+      value={chosen}
+      onValueChange={choose}
       open={open}
       onOpenChange={onOpenChange}
       label="Open anything by name"
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="sheet fixed top-[10vh] left-1/2 z-50 w-[min(36rem,94vw)] -translate-x-1/2"
     >
-      {open && <Entries close={() => onOpenChange(false)} />}
+      {open && <Entries close={() => onOpenChange(false)} choose={choose} />}
     </Command.Dialog>
   )
 }
 
-function Entries({ close }: { close: () => void }) {
+function Entries({ close, choose }: { close: () => void; choose: (value: string) => void }) {
   const navigate = useNavigate()
   const [typed, setTyped] = useState('')
+  const [kept, setKept] = useState<Understood>()
+  // A name of several words may also be a thing that happened: its meaning stands first.
+  const meaning = useMeaning(typed, typed.trim().includes(' '))
+  const keep = useKeepLine((line) => {
+    setKept(line)
+    setTyped('')
+  })
+  const says = meaning.data?.says
+  useEffect(() => {
+    if (says) choose(`line ${typed.trim()}`)
+  }, [says, typed, choose])
   const [machines, resins, pieces, series, runs, reviews, plates] = [
     useMachines(),
     useResins(),
@@ -71,10 +86,14 @@ function Entries({ close }: { close: () => void }) {
       <Command.Input
         ref={input}
         className="input"
-        placeholder="Name or code"
-        aria-label="Name or code"
+        placeholder="Name or code, or what happened"
+        aria-label="Name or code, or what happened"
         value={typed}
-        onValueChange={setTyped}
+        onValueChange={(text) => {
+          setTyped(text)
+          setKept(undefined)
+          keep.reset()
+        }}
         onKeyDown={(e) => {
           if (e.key !== 'Enter' || !reading) return
           early.current = true
@@ -82,10 +101,44 @@ function Entries({ close }: { close: () => void }) {
           e.stopPropagation()
         }}
       />
+      {(kept || keep.isError) && (
+        <p role="status" className="mt-2 px-2">
+          {kept && (
+            <>
+              Kept: {kept.says}{' '}
+              <button
+                type="button"
+                className="button"
+                onClick={() => {
+                  close()
+                  void navigate(pageOf(kept))
+                }}
+              >
+                Open it
+              </button>
+            </>
+          )}
+          {keep.isError && (
+            <span className="font-semibold text-bad">
+              {refusal(keep.error)} {keep.questioned && 'Enter again keeps it.'}
+            </span>
+          )}
+        </p>
+      )}
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
         <Command.Empty className="p-2 text-soft">
-          {reading ? 'Reading the record …' : 'Nothing by that name.'}
+          {reading ? 'Reading the record …' : meaning.error ? refusal(meaning.error) : 'Nothing by that name.'}
         </Command.Empty>
+        {meaning.data && (
+          <Command.Item
+            forceMount
+            value={`line ${typed.trim()}`}
+            onSelect={() => keep.mutate({ text: typed, says: meaning.data.says })}
+            className="flex min-h-(--tap) cursor-pointer items-center px-2 aria-selected:bg-plate aria-selected:font-bold"
+          >
+            Keep: {meaning.data.says}
+          </Command.Item>
+        )}
         {entries.map((e) => (
           <Command.Item
             key={e.to}

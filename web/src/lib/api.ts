@@ -30,7 +30,16 @@ export type Problem = Schemas['ErrorModel']
 export const api = createClient<paths>({ baseUrl: '/' })
 
 /** Posted, and changing nothing. */
-const asks = ['calc', 'predictions', 'pack', 'meshes', 'plan-drafts', 'reading-previews', 'stress-drafts']
+const asks = [
+  'calc',
+  'predictions',
+  'pack',
+  'meshes',
+  'plan-drafts',
+  'reading-previews',
+  'stress-drafts',
+  'line-meanings',
+]
 const changes = (request: Request) => request.method !== 'GET' && !asks.includes(kindOf(request.url))
 
 let tell: (kind: string) => void = () => undefined

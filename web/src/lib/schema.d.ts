@@ -1269,6 +1269,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/line-meanings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a line means; nothing is kept */
+        post: operations["ask-line-meanings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what a line means */
+        post: operations["post-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machine-events": {
         parameters: {
             query?: never;
@@ -5332,6 +5366,9 @@ export interface components {
             run_id: string;
             set_up: string;
         };
+        LineBody: {
+            text: string;
+        };
         Listed: {
             /** Format: int64 */
             failed: number;
@@ -7848,6 +7885,11 @@ export interface components {
             plan: components["schemas"]["Plan"];
             trouble: string;
         };
+        Saying: {
+            confirmed?: boolean;
+            says: string;
+            text: string;
+        };
         Score: {
             of_id: string;
             scale: string;
@@ -8678,6 +8720,12 @@ export interface components {
             title: string;
             told_by: string;
             told_by_code: string;
+        };
+        Understood: {
+            /** @enum {string} */
+            about: "run" | "machine" | "bottle";
+            id: string;
+            says: string;
         };
         Upkeep: {
             baths: components["schemas"]["BathCard"][];
@@ -11850,6 +11898,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-line-meanings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Understood"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Saying"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Understood"];
                 };
             };
             /** @description Error */

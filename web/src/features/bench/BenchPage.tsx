@@ -9,6 +9,7 @@ import { useBench } from '../../lib/queries'
 import type { BeadRow } from './cordLayout'
 import { CordView } from './CordView'
 import { KnotForm } from '../../components/KnotForm'
+import { SayLine } from '../../components/SayLine'
 
 export default function BenchPage() {
   const bench = useBench()
@@ -45,6 +46,7 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
     )
   return (
     <>
+      {data.cords.length > 0 && <SayLine />}
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_17rem]">
         {data.cords.length > 0 ? (
           <CordView data={data} chosen={chosen} select={select} />
