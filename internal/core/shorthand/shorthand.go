@@ -52,7 +52,7 @@ type Line struct {
 const Help = `Say it like "top up 60 on Harrow", "weigh B3 412 g", "R-041 done 2h05 all whole but 3 and 7", "relevel Tern closer" or "note Harrow smells".`
 
 // ErrNothing says that a line begins like none that is known.
-var ErrNothing = errors.New("begins like nothing that is known. " + Help)
+var ErrNothing = errors.New("begins like nothing that is known")
 
 // knots are the words that name a knot, the longest first.
 var knots = []struct {

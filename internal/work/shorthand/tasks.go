@@ -4,6 +4,7 @@ package shorthand
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 
@@ -84,6 +85,9 @@ func (w *Tasks) meant(t *store.Tx, text string) (meaning, error) {
 		return meaning{}, err
 	}
 	line, err := shorthand.Read(text, names)
+	if errors.Is(err, shorthand.ErrNothing) {
+		return meaning{}, quantity.Errorf("text", "%v. %s", err, shorthand.Help)
+	}
 	if err != nil {
 		return meaning{}, quantity.Errorf("text", "%v", err)
 	}
