@@ -275,3 +275,31 @@ test('what happens at the bench is said in one line: it says what it understood,
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Ossik 7')
   await expect(page.getByText(/film/).first()).toBeVisible()
 })
+
+test('a print that failed is made again with what was changed, and either knows of the other', async ({ page }) => {
+  const { lines } = (await (await page.request.get('/api/v1/runs?most=1')).json()) as {
+    lines: { id: string; code: string }[]
+  }
+  const { id, code } = lines[0]!
+  const sheet = (await (await page.request.get(`/api/v1/runs/${id}`)).json()) as { specimens: object[] }
+  const judged = await page.request.put(`/api/v1/runs/${id}/outcomes`, {
+    data: sheet.specimens.map((s) => ({
+      ...s,
+      outcome: 'lost',
+      defects: [{ symptom: 'void', origin: 'printed', fault: 'machine' }],
+    })),
+  })
+  expect(judged.ok(), await judged.text()).toBe(true)
+
+  await page.goto('/runs/prepare')
+  await page.getByText('Rather print one again, failed ones first').click()
+  await page.getByRole('link', { name: new RegExp(code) }).click()
+  const again = page.getByRole('region', { name: 'Again', exact: true })
+  await again.getByLabel('What was changed by hand').fill('fresh film, relevelled')
+  await again.getByRole('button', { name: 'Prepare it again' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText(code)
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('2 × Tower')
+  await expect(again).toContainText(`is ${code} made again: fresh film, relevelled.`)
+  await again.getByRole('link', { name: code }).click()
+  await expect(again).toContainText(/Made again as R-\d+, .*: fresh film, relevelled\. It is not done yet\./)
+})

@@ -78,6 +78,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.resinCards()
 	s.living()
 	s.shorthand()
+	s.repeats()
 	s.forms()
 	s.record()
 	serve(s, http.MethodGet, "/api/v1/program", "What the program is, and whether the record can be changed", func(context.Context, *nothing) (program, error) {

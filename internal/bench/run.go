@@ -71,6 +71,10 @@ type Run struct {
 	OutlineMM    *float64 `json:"outline_mm" required:"false" readOnly:"true" minimum:"0" maximum:"1000000000000"`
 	Job          string   `json:"job" required:"false" readOnly:"true"`
 	Shape        string   `json:"shape" required:"false" readOnly:"true" enum:"open,whole,nicked,split,ring"`
+	// AgainOfID is the print that this one was made again of, AgainChange what was changed by
+	// hand since; settings say themselves what differs.
+	AgainOfID   *string `json:"again_of_id" required:"false" readOnly:"true"`
+	AgainChange string  `json:"again_change" required:"false" readOnly:"true"`
 }
 
 // Ways in which a print ends.

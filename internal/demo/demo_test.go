@@ -66,16 +66,19 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 		if len(assemblies) == 0 || changed < 2 || len(changes) == 0 {
 			t.Errorf("%d assemblies, %d settings made from others, %d changes in the history", len(assemblies), changed, len(changes))
 		}
-		first, last, open := runs[0].StartedMS, int64(0), 0
+		first, last, open, again := runs[0].StartedMS, int64(0), 0, 0
 		for _, r := range runs {
+			if r.AgainOfID != nil && r.AgainChange != "" {
+				again++
+			}
 			if r.EndedMS == nil {
 				open++
 				continue
 			}
 			last = max(last, *r.EndedMS)
 		}
-		if open != 2 {
-			t.Errorf("%d runs are open, want one that prints and one prepared", open)
+		if open != 3 || again != 1 {
+			t.Errorf("%d runs are open and %d made again, want one that prints, one prepared and one more of them made again", open, again)
 		}
 		if days := (last - first) / 86_400_000; days < 50 || last > now.UnixMilli() {
 			t.Errorf("the runs span %d days and end %v", days, time.UnixMilli(last))

@@ -6,6 +6,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/repeat"
 )
 
 // plates leaves plans on the bench: a full plate that outlasts its vat, a mixed
@@ -85,8 +86,22 @@ func (d *scene) atWork() error {
 			return err
 		}
 	}
+	if err := d.onceMore(); err != nil {
+		return err
+	}
 	d.clock = d.now
 	return nil
+}
+
+// onceMore prepares the last print that gave nothing usable once more, with what was changed.
+func (d *scene) onceMore() error {
+	failed, err := d.work.Printing.Runs(d.ctx, printing.RunFilter{Shape: "ring", Most: 1})
+	if err != nil || len(failed.Lines) == 0 {
+		return err
+	}
+	d.clock = d.now.Add(-5 * time.Minute)
+	_, err = d.work.Repeat.Print(d.ctx, failed.Lines[0].ID, repeat.Again{Change: "relevelled with the vat out, resin stirred"})
+	return err
 }
 
 func (d *scene) prepare(plate, machine, resin, prediction string, failPct float64) (runID string, err error) {

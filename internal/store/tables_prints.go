@@ -16,6 +16,12 @@ func (t *Tx) RunsOfPlate(plateID string) ([]bench.Run, error) {
 	return list("runs of plate", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 }
 
+// RunsAgain lists the prints that were made again of one.
+func (t *Tx) RunsAgain(runID string) ([]bench.Run, error) {
+	rows, err := t.q.RunsAgain(t.ctx, &runID)
+	return list("runs", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+}
+
 // OpenRuns lists the runs that are prepared or print now.
 func (t *Tx) OpenRuns() ([]bench.Run, error) {
 	rows, err := t.q.OpenRuns(t.ctx)

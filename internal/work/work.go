@@ -19,6 +19,7 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
+	"ojime/internal/work/repeat"
 	"ojime/internal/work/resincard"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/shorthand"
@@ -36,6 +37,7 @@ type Work struct {
 	Planning    *planning.Tasks
 	DialIn      *dialin.Tasks
 	Printing    *printing.Tasks
+	Repeat      *repeat.Tasks
 	Feed        *feed.Tasks
 	Inspect     *inspect.Tasks
 	Shorthand   *shorthand.Tasks
@@ -60,6 +62,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
+	w.Repeat = repeat.New(base, w.Printing)
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Publish = publish.New(base, w.Planning)

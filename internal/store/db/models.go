@@ -717,6 +717,8 @@ type Run struct {
 	OutlineMM         *float64
 	Job               string
 	Shape             string
+	AgainOfID         *string
+	AgainChange       string
 }
 
 type RunEvent struct {

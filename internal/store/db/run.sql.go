@@ -79,7 +79,7 @@ func (q *Queries) FirstRun(ctx context.Context) (int64, error) {
 }
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -134,12 +134,14 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.OutlineMM,
 		&i.Job,
 		&i.Shape,
+		&i.AgainOfID,
+		&i.AgainChange,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -200,6 +202,8 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -215,7 +219,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -270,12 +274,14 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.OutlineMM,
 		&i.Job,
 		&i.Shape,
+		&i.AgainOfID,
+		&i.AgainChange,
 	)
 	return i, err
 }
 
 const runLines = `-- name: RunLines :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run AS r
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run AS r
 WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
   AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
   AND (CAST(?3 AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally WHERE tally.run_id = r.id AND tally.piece_id = ?3))
@@ -360,6 +366,8 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]Run, erro
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -375,7 +383,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]Run, erro
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -436,6 +444,86 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const runsAgain = `-- name: RunsAgain :many
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE again_of_id = ? ORDER BY created_ms, code
+`
+
+func (q *Queries) RunsAgain(ctx context.Context, againOfID *string) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsAgain, againOfID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmClouded,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -451,7 +539,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsBefore = `-- name: RunsBefore :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
 `
 
 type RunsBeforeParams struct {
@@ -524,6 +612,8 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -539,7 +629,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 }
 
 const runsByID = `-- name: RunsByID :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE id IN (/*SLICE:run_ids*/?)
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE id IN (/*SLICE:run_ids*/?)
 `
 
 func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) {
@@ -610,6 +700,8 @@ func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) 
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -625,7 +717,7 @@ func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) 
 }
 
 const runsOf = `-- name: RunsOf :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.piece_id = ?) ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.piece_id = ?) ORDER BY started_ms, id
 `
 
 type RunsOfParams struct {
@@ -692,6 +784,8 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -707,7 +801,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -768,6 +862,8 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -783,7 +879,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -844,6 +940,8 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -859,7 +957,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -920,6 +1018,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -935,7 +1035,7 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 }
 
 const runsWithoutJob = `-- name: RunsWithoutJob :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape FROM run WHERE job = '' ORDER BY started_ms
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE job = '' ORDER BY started_ms
 `
 
 func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
@@ -996,6 +1096,8 @@ func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
 			&i.OutlineMM,
 			&i.Job,
 			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
 		); err != nil {
 			return nil, err
 		}
@@ -1012,8 +1114,8 @@ func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -1112,6 +1214,8 @@ type SaveRunParams struct {
 	OutlineMM         *float64
 	Job               string
 	Shape             string
+	AgainOfID         *string
+	AgainChange       string
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -1164,6 +1268,8 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.OutlineMM,
 		arg.Job,
 		arg.Shape,
+		arg.AgainOfID,
+		arg.AgainChange,
 	)
 	return err
 }

@@ -33,6 +33,11 @@ type Preparation struct {
 // changes carries over from the machine's last run; what is measured for each print
 // stays open.
 func (w *Tasks) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
+	return w.PrepareAs(ctx, p, func(*bench.Run) {})
+}
+
+// PrepareAs is Prepare with a last word on the run before it is kept.
+func (w *Tasks) PrepareAs(ctx context.Context, p Preparation, change func(*bench.Run)) (RunSheet, error) {
 	draft, err := w.DraftRun(ctx, p.MachineID)
 	if err != nil {
 		return RunSheet{}, err
@@ -57,6 +62,7 @@ func (w *Tasks) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
 	if err := w.asPlanned(ctx, &r); err != nil {
 		return RunSheet{}, err
 	}
+	change(&r)
 	return w.RecordRun(ctx, Recording{Run: r, Pieces: p.Pieces})
 }
 

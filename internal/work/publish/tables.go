@@ -109,10 +109,14 @@ func settingsRows(of published) [][]string {
 }
 
 func runRows(of published) [][]string {
+	codes := map[string]string{}
+	for _, s := range of.sheets {
+		codes[s.Run.ID] = s.Run.Code
+	}
 	out := [][]string{{"run", "machine", "resin", "profile", "settings", "pieces", "copies", "started", "ended", "ended_how", "stopped_layer", "paused_s", "dial_changed", "actual_s",
 		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
 		"days_since_level", "moved_since_level", "level_off", "panel", "firmware", "film_type", "plate_surface", "accessories", "observed", "orientation", "supports", "wash_s", "cure_s", "surface",
-		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "left_out", "plan_turn", "notes"}}
+		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "left_out", "plan_turn", "notes", "again_of", "again_change"}}
 	for _, s := range of.sheets {
 		r, c := s.Run, s.Condition
 		var actual *float64
@@ -133,7 +137,7 @@ func runRows(of published) [][]string {
 			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(c.Film.Amount), num(&c.Film.AtLeast), num(c.Light.Amount), truth(r.FilmClouded), num(c.Level.Days), truth(c.Level.Moved), truth(r.LevelOff),
 			c.Fitted.Panel, c.Fitted.Firmware, c.Fitted.FilmType, c.Fitted.PlateSurface, strings.Join(c.Fitted.Accessories, "; "), r.Observed,
 			str(r.Orientation), str(r.Supports), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
-			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), leftOut, turn, r.Notes})
+			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), leftOut, turn, r.Notes, codes[str(r.AgainOfID)], r.AgainChange})
 	}
 	return out
 }

@@ -2649,6 +2649,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Prepare a print once more, as it was or with something changed */
+        post: operations["post-runs-id-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/diagnosis": {
         parameters: {
             query?: never;
@@ -2896,6 +2913,23 @@ export interface paths {
         };
         /** What is still to be read on a print, to be filled in elsewhere */
         get: operations["file-runs-id-to-read.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of which prints one was made again, and which were made again of it */
+        get: operations["get-runs-id-tries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3413,6 +3447,13 @@ export interface components {
             /** Format: int64 */
             now_ms: number;
             steps: components["schemas"]["AfterStep"][];
+        };
+        Again: {
+            bottle_id?: string | null;
+            change?: string;
+            profile_id?: string;
+            /** Format: double */
+            vat_fill_ml?: number | null;
         };
         AgeBin: {
             /** Format: int64 */
@@ -7285,6 +7326,8 @@ export interface components {
             waste?: components["schemas"]["Waste"][];
         };
         Recording: {
+            readonly again_change?: string;
+            readonly again_of_id?: string | null;
             /** Format: double */
             readonly area_mm2?: number | null;
             /** Format: double */
@@ -7644,6 +7687,8 @@ export interface components {
             says: string;
         };
         Run: {
+            readonly again_change?: string;
+            readonly again_of_id?: string | null;
             /** Format: double */
             readonly area_mm2?: number | null;
             /** Format: double */
@@ -8720,6 +8765,19 @@ export interface components {
             title: string;
             told_by: string;
             told_by_code: string;
+        };
+        Tries: {
+            after: components["schemas"]["Try"][];
+            before: components["schemas"]["Try"][];
+        };
+        Try: {
+            change: string;
+            code: string;
+            ended: boolean;
+            run_id: string;
+            settings: string;
+            /** @enum {string} */
+            shape: "open" | "whole" | "nicked" | "split" | "ring";
         };
         Understood: {
             /** @enum {string} */
@@ -15239,6 +15297,41 @@ export interface operations {
             };
         };
     };
+    "post-runs-id-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Again"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-runs-id-diagnosis": {
         parameters: {
             query: {
@@ -15742,6 +15835,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-runs-id-tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tries"];
                 };
             };
             /** @description Error */

@@ -1,12 +1,13 @@
 import { useMutation } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { Link, useNavigate, useSearchParams } from 'react-router'
+import { shapeWords } from '../../components/Bead'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type PlateSheet } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { n, t } from '../../lib/input'
-import { useBottles, useMachines, usePlate, useProfiles } from '../../lib/queries'
+import { useBottles, useMachines, usePlate, useProfiles, useRuns } from '../../lib/queries'
 import type { PieceLine } from './conditions'
 import { Pieces } from './Pieces'
 
@@ -30,6 +31,7 @@ export default function PreparePage() {
       title="Prepare a print"
       about="Specimens get their codes and labels now; what to look at first is made from the record."
     >
+      {plateID === '' && <OneAgain />}
       {plateID === '' ? <Form key="none" /> : <Ready of={plate}>{(s) => <Form key={plateID} plate={s} />}</Ready>}
     </Page>
   )
@@ -135,5 +137,33 @@ function Form({ plate }: { plate?: PlateSheet }) {
         </div>
       </form>
     </FormProvider>
+  )
+}
+
+/** What may rather be printed again, failed ones first: it brings its plate, settings and preparation along. */
+function OneAgain() {
+  const [none, part, last] = [
+    useRuns({ shape: 'ring', most: 3 }),
+    useRuns({ shape: 'split', most: 3 }),
+    useRuns({ most: 3 }),
+  ]
+  const lines = [none, part, last].flatMap((q) => q.data?.lines ?? [])
+  const runs = lines.filter((r, i) => lines.findIndex((o) => o.id === r.id) === i)
+  if (runs.length === 0) return null
+  return (
+    <details className="sheet">
+      <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+        Rather print one again, failed ones first
+      </summary>
+      <ul className="grid gap-1">
+        {runs.map((r) => (
+          <li key={r.id}>
+            <Link className="inline-block min-h-(--tap) content-center" to={`/runs/${r.id}#again`}>
+              <span className="num">{r.code}</span> {r.printed}, {r.machine}: {shapeWords[r.shape]}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }

@@ -5,6 +5,7 @@ import type { RunSheet, Schemas } from '../../lib/api'
 import { duration, figure, grouped, modelWords, moment } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
 import { AfterPanel } from './AfterPanel'
+import { Again } from './Again'
 import { History } from '../../components/History'
 import { ConditionFigures } from '../../components/ConditionFigures'
 import { conditions } from './conditions'
@@ -41,6 +42,7 @@ export default function RunPage() {
           {s.run.ended_ms != null && <AfterPanel id={id} />}
           <Outcomes key={s.run.id} sheet={s} />
           <Diagnosis sheet={s} />
+          <Again key={`again-${s.run.id}`} sheet={s} />
           <Conditions s={s} />
           <History list={s.history} />
         </Page>
