@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { bench, printTheRest } from './bench'
+import { boxSTL } from './mesh'
 
 // Two machines on an empty record: what three prints of each bear, how round they are, what they took to sand and
 // what it is like to live with either stands in one comparison and in the write-up.
@@ -302,4 +303,25 @@ test('a print that failed is made again with what was changed, and either knows 
   await expect(again).toContainText(`is ${code} made again: fresh film, relevelled.`)
   await again.getByRole('link', { name: code }).click()
   await expect(again).toContainText(/Made again as R-\d+, .*: fresh film, relevelled\. It is not done yet\./)
+})
+
+test('a new piece takes over what is measured on another, and its drawing says what its own mesh has of it', async ({
+  page,
+}) => {
+  const made = await page.request.post('/api/v1/pieces', {
+    multipart: {
+      name: 'Low tower',
+      revision: '1',
+      file: { name: 'low.stl', mimeType: 'model/stl', buffer: Buffer.from(boxSTL(20, 12, 8)) },
+    },
+  })
+  expect(made.ok(), await made.text()).toBe(true)
+  const { piece } = (await made.json()) as { piece: { id: string } }
+  await page.goto(`/kit/pieces/${piece.id}`)
+  await page.getByLabel('Copy from').selectOption({ label: 'P1 Tower: 1 feature' })
+  await page.getByRole('button', { name: 'Save what is measured' }).click()
+  await expect(page.getByText('1 size of 1 found on the mesh, as they were saved.')).toBeVisible()
+  await page.getByLabel('Nominal').fill('19')
+  await page.getByRole('button', { name: 'Save what is measured' }).click()
+  await expect(page.getByText('The mesh shows no Width of 19 mm along x.')).toBeVisible()
 })

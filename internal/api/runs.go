@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
+	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
@@ -116,11 +117,11 @@ func (s *server) runs() {
 	serve(s, http.MethodPost, "/api/v1/runs/{id}/preflight", "Tick or skip an item before a print", func(ctx context.Context, in *changed[bench.Preflight]) (printing.LiveRun, error) {
 		return s.work.Printing.Answer(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/diagnosis", "Likely causes of a symptom, from the conditions on record", func(ctx context.Context, in *symptomQuery) (printing.Diagnosis, error) {
-		return s.work.Printing.Diagnose(ctx, in.ID, in.Symptom)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/diagnosis", "Likely causes of a symptom, from the conditions on record", func(ctx context.Context, in *symptomQuery) (diagnosis.Diagnosis, error) {
+		return s.work.Diagnosis.Diagnose(ctx, in.ID, in.Symptom)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/remedies", "Say what was tried, or whether it came back", func(ctx context.Context, in *changed[bench.Remedy]) (printing.Diagnosis, error) {
-		return s.work.Printing.Try(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/remedies", "Say what was tried, or whether it came back", func(ctx context.Context, in *changed[bench.Remedy]) (diagnosis.Diagnosis, error) {
+		return s.work.Diagnosis.Try(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPut, "/api/v1/runs/{id}/outcomes", "Say what became of the specimens", func(ctx context.Context, in *outcomesBody) (printing.RunSheet, error) {
 		return s.work.Inspect.JudgeSpecimens(ctx, in.ID, in.Body)

@@ -70,12 +70,12 @@ func (d *scene) remedy(sheet printing.RunSheet) error {
 		return nil
 	}
 	symptom := sheet.Specimens[lost].Defects[0].Symptom
-	why, err := d.work.Printing.Diagnose(d.ctx, sheet.Run.ID, symptom)
+	why, err := d.work.Diagnosis.Diagnose(d.ctx, sheet.Run.ID, symptom)
 	if err != nil || len(why.Result.Causes) == 0 {
 		return err
 	}
 	first := why.Result.Causes[0]
-	_, err = d.work.Printing.Try(d.ctx, sheet.Run.ID, bench.Remedy{Symptom: symptom, Cause: first.Cause, Note: first.Remedy})
+	_, err = d.work.Diagnosis.Try(d.ctx, sheet.Run.ID, bench.Remedy{Symptom: symptom, Cause: first.Cause, Note: first.Remedy})
 	return err
 }
 

@@ -117,19 +117,19 @@ func TestAQuirkIsCountedBeforeAndSinceItsWorkaround(t *testing.T) {
 	m := must(d.w.Kit.Machines(t.Context()))(t)[0].Machine
 	m.QuirkFaults = bench.QuirkFaults{{Symptom: "layer shift", Text: "Loses steps when warm", Workaround: "restart before each print", SinceMS: quantity.Ptr(begin.UnixMilli() + 10*quantity.DayMS)}}
 	m = must(d.w.Kit.SaveMachine(t.Context(), m))(t).Machine
-	got := must(d.w.Printing.Diagnose(t.Context(), last.Run.ID, "layer shift"))(t).Result.Quirks
+	got := must(d.w.Diagnosis.Diagnose(t.Context(), last.Run.ID, "layer shift"))(t).Result.Quirks
 	if len(got) != 1 || got[0].Without.Of != 3 || got[0].Without.Were != 3 || got[0].With == nil || got[0].With.Of != 8 || got[0].With.Were != 0 {
 		t.Fatalf("%+v", got)
 	}
 	if want := "Loses steps when warm: 3 of 3 judged prints without the workaround had it, 0 of 8 judged prints since."; got[0].Says != want {
 		t.Errorf("it says %q, want %q", got[0].Says, want)
 	}
-	if other := must(d.w.Printing.Diagnose(t.Context(), last.Run.ID, "void"))(t).Result.Quirks; len(other) != 0 {
+	if other := must(d.w.Diagnosis.Diagnose(t.Context(), last.Run.ID, "void"))(t).Result.Quirks; len(other) != 0 {
 		t.Errorf("another symptom: %+v", other)
 	}
 	m.QuirkFaults[0].SinceMS, m.QuirkFaults[0].Workaround = nil, ""
 	must(d.w.Kit.SaveMachine(t.Context(), m))(t)
-	if open := must(d.w.Printing.Diagnose(t.Context(), last.Run.ID, "layer shift"))(t).Result.Quirks[0]; open.With != nil || open.Says != "Loses steps when warm: 3 of 11 judged prints had it." {
+	if open := must(d.w.Diagnosis.Diagnose(t.Context(), last.Run.ID, "layer shift"))(t).Result.Quirks[0]; open.With != nil || open.Says != "Loses steps when warm: 3 of 11 judged prints had it." {
 		t.Errorf("nothing is done against it: %+v", open)
 	}
 }

@@ -164,7 +164,7 @@ func TestPrintsSinceAMachineWasSwitchedOnAreCounted(t *testing.T) {
 	}); err != nil {
 		t.Fatal(err)
 	}
-	for _, c := range must(d.w.Printing.Diagnose(ctx, last, "layer shift"))(t).Result.Causes {
+	for _, c := range must(d.w.Diagnosis.Diagnose(ctx, last, "layer shift"))(t).Result.Causes {
 		if c.Cause == "restart" && (len(c.Unknown) > 0 || len(c.For) != 1) {
 			t.Errorf("the feed counts the prints of its session: %+v", c)
 		}

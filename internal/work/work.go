@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/store"
 	"ojime/internal/work/benchview"
+	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
@@ -37,6 +38,7 @@ type Work struct {
 	Planning    *planning.Tasks
 	DialIn      *dialin.Tasks
 	Printing    *printing.Tasks
+	Diagnosis   *diagnosis.Tasks
 	Repeat      *repeat.Tasks
 	Feed        *feed.Tasks
 	Inspect     *inspect.Tasks
@@ -62,6 +64,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
+	w.Diagnosis = diagnosis.New(base, w.Upkeep, w.Planning)
 	w.Repeat = repeat.New(base, w.Printing)
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)

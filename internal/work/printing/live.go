@@ -219,7 +219,7 @@ func (w *Tasks) ReadLive(t *store.Tx, runID string) (LiveRun, error) {
 	if err != nil {
 		return out, err
 	}
-	plate, err := plateOfRun(t, r)
+	plate, err := PlateOfRun(t, r)
 	if err != nil {
 		return out, err
 	}
@@ -279,8 +279,8 @@ func (l *LiveRun) listen(t *store.Tx, r bench.Run) error {
 // speaksMS is for how long what an instrument said counts as now.
 const speaksMS = 15 * 60 * 1000
 
-// plateOfRun is the run's plate, or the usual one for a run without.
-func plateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
+// PlateOfRun is the run's plate, or the usual one for a run without.
+func PlateOfRun(t *store.Tx, r bench.Run) (bench.Plate, error) {
 	if r.PlateID == nil {
 		plate := planning.UsualPlate()
 		plate.Software, plate.SoftwareEstimateS = quantity.Or(r.Software, ""), r.SoftwareEstimateS

@@ -62,7 +62,7 @@ const recentRuns = 30
 
 // preflight judges what the record knows before a print, with the answers so far.
 func (w *Tasks) preflight(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate, layers []mesh.Layer, layerUM float64) ([]PreflightItem, error) {
-	facts, err := preflightFacts(t, r, m, plate)
+	facts, err := PreflightFacts(t, r, m, plate)
 	if err != nil {
 		return nil, err
 	}
@@ -84,8 +84,8 @@ func (w *Tasks) preflight(t *store.Tx, r bench.Run, m bench.Machine, plate bench
 	return items, err
 }
 
-// preflightFacts reads what the judgements need.
-func preflightFacts(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate) (f preflight.Facts, err error) {
+// PreflightFacts reads what the judgements need.
+func PreflightFacts(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate) (f preflight.Facts, err error) {
 	history, err := kit.HistoryOf(t, m.ID)
 	if err != nil {
 		return f, err

@@ -10,7 +10,7 @@ import { VisibleDetail } from '../../components/VisibleDetail'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { useDraftForm } from '../../lib/draft'
-import { figure, grouped } from '../../lib/format'
+import { counted, figure, grouped } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { usePieces } from '../../lib/queries'
 import { AllowanceForm } from './AllowanceForm'
@@ -259,12 +259,42 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
           <button type="button" className="button" onClick={() => list.append(blank)}>
             Add a feature
           </button>
+          <CopyFrom
+            except={pieceID}
+            take={(features) => {
+              const known = form.getValues('features').map((f) => f.name)
+              list.append(features.filter((f) => !known.includes(f.name)).map((f) => ({ ...rowOf(f), id: '' })))
+            }}
+          />
           <button className="button button-main" disabled={save.isPending}>
             Save what is measured
           </button>
         </div>
       </form>
     </FormProvider>
+  )
+}
+
+/** Features of another piece, to be kept or changed here: what has the name of one that is here already is left out. */
+function CopyFrom({ except, take }: { except: string; take: (features: Schemas['Feature'][]) => void }) {
+  const others = (usePieces().data ?? []).filter((p) => p.piece.id !== except && p.features.length > 0)
+  if (others.length === 0) return null
+  return (
+    <label className="flex flex-wrap items-center gap-2 text-sm font-semibold">
+      Copy from
+      <select
+        className="input w-auto font-normal"
+        value=""
+        onChange={(e) => take(others.find((p) => p.piece.id === e.target.value)?.features ?? [])}
+      >
+        <option value="">another piece</option>
+        {others.map((p) => (
+          <option key={p.piece.id} value={p.piece.id}>
+            {p.piece.code} {p.piece.name}: {counted(p.features.length, 'feature')}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }
 

@@ -1,4 +1,6 @@
-package printing
+// Package diagnosis ranks the likely causes of what went wrong with a print, from what the record
+// knows of it and from how remedies fared, and keeps what was tried.
+package diagnosis
 
 import (
 	"context"
@@ -13,9 +15,20 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
+
+// Tasks are the tasks of this step on one record.
+type Tasks struct {
+	*task.Base
+	upkeep   *upkeep.Tasks
+	planning *planning.Tasks
+}
+
+// New makes them.
+func New(base *task.Base, u *upkeep.Tasks, p *planning.Tasks) *Tasks { return &Tasks{base, u, p} }
 
 // Diagnosis is the causes of a symptom on a run, ranked, what was tried against it on this
 // run, and how faults of this symptom fared over the record with and without a remedy.
@@ -31,7 +44,7 @@ type Diagnosis struct {
 func (w *Tasks) Diagnose(ctx context.Context, runID, symptom string) (out Diagnosis, err error) {
 	at := w.Store.Changes()
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		faults, err := w.Upkeep.FaultsAt(t, at)
+		faults, err := w.upkeep.FaultsAt(t, at)
 		if err != nil {
 			return err
 		}
@@ -195,11 +208,11 @@ func machineConditions(t *store.Tx, r bench.Run, m bench.Machine, c *diagnose.Co
 	if last[0].Software != nil && r.Software != nil {
 		c.SoftwareNew = quantity.Ptr(*last[0].Software != *r.Software)
 	}
-	plate, err := plateOfRun(t, r)
+	plate, err := printing.PlateOfRun(t, r)
 	if err != nil {
 		return err
 	}
-	facts, err := preflightFacts(t, r, m, plate)
+	facts, err := printing.PreflightFacts(t, r, m, plate)
 	if err != nil {
 		return err
 	}
@@ -213,7 +226,7 @@ func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p ben
 	if err != nil {
 		return err
 	}
-	layers, err := w.Planning.PlateLayers(t, loads, p.LayerUM)
+	layers, err := w.planning.PlateLayers(t, loads, p.LayerUM)
 	if err != nil {
 		return err
 	}
@@ -237,7 +250,7 @@ func (w *Tasks) shapeConditions(t *store.Tx, r bench.Run, m bench.Machine, p ben
 	if m.VatMaxML == nil {
 		return nil
 	}
-	plate, err := plateOfRun(t, r)
+	plate, err := printing.PlateOfRun(t, r)
 	if err != nil {
 		return err
 	}
