@@ -254,7 +254,7 @@ export function CordView({ data, chosen, select }: Props) {
                       onPick={onPick}
                     />
                     {cord.planned.map((p, i) => (
-                      <PlannedBead key={p.link} p={p} x={now + 40 + 34 * i} y={y} />
+                      <PlannedBead key={p.link} p={p} x={now + 40 + 34 * i} y={y} lower={i % 2 === 1} />
                     ))}
                     {cord.planned_more > 0 && (
                       <Link
@@ -297,8 +297,8 @@ function closer(span: number, p: Place): number {
 const clockOf = (d: Date) =>
   d.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 
-/** A print ahead of now: the order is planned, the hour is not. */
-function PlannedBead({ p, x, y }: { p: Schemas['Planned']; x: number; y: number }) {
+/** A print ahead of now: the order is planned, the hour is not. Every other code stands lower, so that long ones do not touch. */
+function PlannedBead({ p, x, y, lower }: { p: Schemas['Planned']; x: number; y: number; lower: boolean }) {
   const label = `Planned: ${p.code} ${p.name}, ${p.state === 'prepared' ? 'prepared' : 'laid on a plate'}${p.take_s == null ? '' : `, about ${duration(p.take_s)}`}`
   return (
     <Link to={p.link} aria-label={label}>
@@ -314,7 +314,7 @@ function PlannedBead({ p, x, y }: { p: Schemas['Planned']; x: number; y: number 
         strokeDasharray="1.5 3.2"
         strokeLinecap="round"
       />
-      <text x={x} y={y + 26} textAnchor="middle" className="num fill-soft text-xs">
+      <text x={x} y={y + (lower ? 38 : 26)} textAnchor="middle" className="num fill-soft text-xs">
         {p.code}
       </text>
     </Link>
