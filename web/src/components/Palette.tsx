@@ -126,9 +126,11 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
         </p>
       )}
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
-        <Command.Empty className="p-2 text-soft">
-          {reading ? 'Reading the record …' : meaning.error ? refusal(meaning.error) : 'Nothing by that name.'}
-        </Command.Empty>
+        {!meaning.data && (
+          <Command.Empty className="p-2 text-soft">
+            {reading ? 'Reading the record …' : meaning.error ? refusal(meaning.error) : 'Nothing by that name.'}
+          </Command.Empty>
+        )}
         {meaning.data && (
           <Command.Item
             forceMount
