@@ -34,6 +34,11 @@ type studyReading struct {
 	}
 }
 
+type instrumentName struct {
+	Version int64  `json:"version"`
+	Name    string `json:"name"`
+}
+
 // instruments are what readings are taken with, their checks and repeatability studies.
 func (s *server) instruments() {
 	serve(s, http.MethodGet, "/api/v1/instrument-cards", "Instruments with their checks, what is in doubt, and their studies", func(ctx context.Context, _ *nothing) ([]kit.InstrumentCard, error) {
@@ -41,6 +46,9 @@ func (s *server) instruments() {
 	})
 	serve(s, http.MethodGet, "/api/v1/instruments/{id}", "One instrument with its checks, what is in doubt, and its studies", func(ctx context.Context, in *byIDPath) (kit.InstrumentCard, error) {
 		return s.work.Kit.Instrument(ctx, in.ID)
+	})
+	serve(s, http.MethodPatch, "/api/v1/instruments/{id}", "Give an instrument another name", func(ctx context.Context, in *changed[instrumentName]) (bench.Instrument, error) {
+		return s.work.Kit.RenameInstrument(ctx, in.ID, in.Body.Version, in.Body.Name)
 	})
 	serve(s, http.MethodPost, "/api/v1/instruments/{id}/checks", "Check an instrument against something known", func(ctx context.Context, in *checking) (kit.InstrumentCard, error) {
 		return s.work.Kit.CheckInstrument(ctx, in.ID, in.Body)

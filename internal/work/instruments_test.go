@@ -145,3 +145,22 @@ func TestAStudyIsTakenInItsOrder(t *testing.T) {
 		t.Error("studies stay at home")
 	}
 }
+
+// A name that was typed wrong is put right; the one before stays in the history.
+func TestAnInstrumentIsRenamed(t *testing.T) {
+	d := newDesk(t)
+	made := must(d.w.Kit.SaveInstrument(t.Context(), bench.Instrument{Name: "Calliper", ResolutionMM: 0.01}))(t)
+	_, err := d.w.Kit.RenameInstrument(t.Context(), made.ID, made.Version, "  ")
+	wantField(t, err, "name")
+	got := must(d.w.Kit.RenameInstrument(t.Context(), made.ID, made.Version, " Caliper "))(t)
+	if got.Name != "Caliper" || got.Kind != made.Kind || got.ResolutionMM != 0.01 {
+		t.Errorf("%+v", got)
+	}
+	var stale *bench.StaleError
+	if _, err := d.w.Kit.RenameInstrument(t.Context(), made.ID, made.Version, "Another"); !errors.As(err, &stale) && !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("renamed against an older version: %v", err)
+	}
+	if history := must(d.w.Kit.History(t.Context(), "instrument", made.ID))(t); len(history) != 1 || !strings.Contains(history[0].Before, "Calliper") {
+		t.Errorf("%+v", history)
+	}
+}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/metrology"
@@ -26,6 +27,27 @@ func (w *Tasks) SaveInstrument(ctx context.Context, i bench.Instrument) (bench.I
 		i.Kind = "caliper"
 	}
 	return task.Save(ctx, w.Base, instrumentEntry, i, func(_ *store.Tx, i *bench.Instrument) error { return i.Check() })
+}
+
+// RenameInstrument gives an instrument another name; what was read with it stays as it is.
+func (w *Tasks) RenameInstrument(ctx context.Context, id string, version int64, name string) (bench.Instrument, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.Instrument, error) {
+		i, err := t.Instrument(id)
+		if err != nil {
+			return i, err
+		}
+		if err := task.Stale(i.Version, version); err != nil {
+			return i, err
+		}
+		before := i
+		if i.Name, i.Version = strings.TrimSpace(name), i.Version+1; i.Name == "" {
+			return i, quantity.Errorf("name", "is missing; say what it is called at the bench")
+		}
+		if err := w.Note(t, "instrument", id, "rename the instrument", "", before, i); err != nil {
+			return i, err
+		}
+		return i, t.SaveInstrument(i)
+	})
 }
 
 // Instruments lists the instruments.

@@ -1215,7 +1215,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Give an instrument another name */
+        patch: operations["patch-instruments-id"];
         trace?: never;
     };
     "/api/v1/instruments/{id}/checks": {
@@ -5333,6 +5334,11 @@ export interface components {
             tolerance: number;
             /** Format: double */
             true_value: number;
+        };
+        InstrumentName: {
+            name: string;
+            /** Format: int64 */
+            version: number;
         };
         Job: {
             code: string;
@@ -11840,6 +11846,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Instrument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "patch-instruments-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentName"];
             };
         };
         responses: {

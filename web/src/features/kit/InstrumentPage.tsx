@@ -5,6 +5,7 @@ import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { counted, moment, words } from '../../lib/format'
 import { n } from '../../lib/input'
+import { InstrumentName } from './InstrumentName'
 
 type Card = Schemas['InstrumentCard']
 
@@ -37,6 +38,7 @@ export default function InstrumentPage() {
           ))}
           <Checks c={c} />
           {c.lengths && <Studies c={c} />}
+          <InstrumentName key={c.instrument.version} instrument={c.instrument} />
         </Page>
       )}
     </Ready>
