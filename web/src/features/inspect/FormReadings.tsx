@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { Complaint } from '../../components/Page'
+import { TakeBack } from '../../components/TakeBack'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
 import { useFormKinds } from '../../lib/forms'
@@ -173,16 +174,6 @@ function Kept({
 }
 
 function One({ run, r, words, unit }: { run: string; r: Schemas['FormReading']; words: string; unit: string }) {
-  const [why, setWhy] = useState<string>()
-  const back = useMutation({
-    mutationFn: () =>
-      answer(
-        api.POST('/api/v1/runs/{id}/form-readings/{reading_id}/taking-back', {
-          params: { path: { id: run, reading_id: r.id ?? '' } },
-          body: { why: why ?? '' },
-        }),
-      ),
-  })
   return (
     <li className="flex flex-wrap items-center gap-2">
       <span className={`num ${r.taken_back_ms == null ? '' : 'text-soft line-through'}`}>
@@ -191,22 +182,19 @@ function One({ run, r, words, unit }: { run: string; r: Schemas['FormReading']; 
       </span>
       {r.taken_back_ms != null ? (
         <span className="text-soft">taken back: {r.taken_back_why}</span>
-      ) : why === undefined ? (
-        <button type="button" className="button" aria-label={`Take back ${words}`} onClick={() => setWhy('')}>
-          Take back
-        </button>
       ) : (
-        <span className="flex flex-wrap items-end gap-2">
-          <label className="text-sm font-semibold">
-            Why it is taken back
-            <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
-          </label>
-          <button type="button" className="button" disabled={why.trim() === ''} onClick={() => back.mutate()}>
-            Take it back
-          </button>
-        </span>
+        <TakeBack
+          what={words}
+          take={(why) =>
+            answer(
+              api.POST('/api/v1/runs/{id}/form-readings/{reading_id}/taking-back', {
+                params: { path: { id: run, reading_id: r.id ?? '' } },
+                body: { why },
+              }),
+            )
+          }
+        />
       )}
-      {back.isError && <Complaint>{back.error.message}</Complaint>}
     </li>
   )
 }

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
+import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, figure } from '../../lib/format'
 import { photoFile, viewWords } from '../../lib/viewing'
@@ -66,21 +67,6 @@ const kinds: Record<Schemas['Measured']['kind'], string> = {
 
 /** What was measured, each with its uncertainty. */
 function Measures({ p }: { p: Beside }) {
-  const [taking, setTaking] = useState('')
-  const [why, setWhy] = useState('')
-  const takeBack = useMutation({
-    mutationFn: (measure_id: string) =>
-      answer(
-        api.POST('/api/v1/photographs/{id}/measures/{measure_id}/taking-back', {
-          params: { path: { id: p.id ?? '', measure_id } },
-          body: { why },
-        }),
-      ),
-    onSuccess: () => {
-      setTaking('')
-      setWhy('')
-    },
-  })
   if (p.measures.length === 0) return null
   return (
     <section className="sheet overflow-x-auto">
@@ -111,40 +97,22 @@ function Measures({ p }: { p: Beside }) {
                 {(m.kind === 'scale' || m.kind === 'length') && 'two clicks'}
               </td>
               <td>
-                {taking === m.id ? (
-                  <form
-                    className="flex flex-wrap items-end gap-2"
-                    onSubmit={(e) => {
-                      e.preventDefault()
-                      takeBack.mutate(m.id ?? '')
-                    }}
-                  >
-                    <label className="text-sm font-semibold">
-                      Why it is taken back
-                      <input
-                        className="input font-normal"
-                        required
-                        value={why}
-                        onChange={(e) => setWhy(e.target.value)}
-                      />
-                    </label>
-                    <button className="button">Take it back</button>
-                  </form>
-                ) : (
-                  <button
-                    className="button"
-                    aria-label={`Take back ${kinds[m.kind]}, ${size(m)}`}
-                    onClick={() => setTaking(m.id ?? '')}
-                  >
-                    Take back
-                  </button>
-                )}
+                <TakeBack
+                  what={`${kinds[m.kind]}, ${size(m)}`}
+                  take={(why) =>
+                    answer(
+                      api.POST('/api/v1/photographs/{id}/measures/{measure_id}/taking-back', {
+                        params: { path: { id: p.id ?? '', measure_id: m.id ?? '' } },
+                        body: { why },
+                      }),
+                    )
+                  }
+                />
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      {takeBack.isError && <Complaint>{takeBack.error.message}</Complaint>}
       {p.mm_per_px == null && (
         <p className="mt-2">
           It has no scale yet: sizes stand in pixels until a known length on it is clicked, and count in no comparison.

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
+import { TakeBack } from '../../components/TakeBack'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { counted, moment, words } from '../../lib/format'
 import { n } from '../../lib/input'
@@ -54,8 +55,6 @@ function Checks({ c }: { c: Card }) {
     shown_value: '',
     tolerance: last ? String(last.tolerance) : '',
   })
-  const [taking, setTaking] = useState('')
-  const [why, setWhy] = useState('')
   const check = useMutation({
     mutationFn: () =>
       answer(
@@ -70,19 +69,6 @@ function Checks({ c }: { c: Card }) {
         }),
       ),
     onSuccess: () => setV({ ...v, shown_value: '' }),
-  })
-  const takeBack = useMutation({
-    mutationFn: (check_id: string) =>
-      answer(
-        api.POST('/api/v1/instruments/{id}/checks/{check_id}/taking-back', {
-          params: { path: { id, check_id } },
-          body: { why },
-        }),
-      ),
-    onSuccess: () => {
-      setTaking('')
-      setWhy('')
-    },
   })
   const field = (name: keyof typeof v, label: string, unit = '') => (
     <label className="text-sm font-semibold">
@@ -146,35 +132,19 @@ function Checks({ c }: { c: Card }) {
                     {k.taken_back_ms != null ? `taken back: ${k.taken_back_why}` : k.good ? 'good' : 'out of tolerance'}
                   </td>
                   <td>
-                    {k.taken_back_ms == null &&
-                      (taking === k.id ? (
-                        <form
-                          className="flex flex-wrap items-end gap-2"
-                          onSubmit={(e) => {
-                            e.preventDefault()
-                            takeBack.mutate(k.id ?? '')
-                          }}
-                        >
-                          <label className="text-sm font-semibold">
-                            Why it is taken back
-                            <input
-                              className="input font-normal"
-                              required
-                              value={why}
-                              onChange={(e) => setWhy(e.target.value)}
-                            />
-                          </label>
-                          <button className="button">Take it back</button>
-                        </form>
-                      ) : (
-                        <button
-                          className="button"
-                          aria-label={`Take back the check of ${moment(k.at_ms ?? 0)}`}
-                          onClick={() => setTaking(k.id ?? '')}
-                        >
-                          Take back
-                        </button>
-                      ))}
+                    {k.taken_back_ms == null && (
+                      <TakeBack
+                        what={`the check of ${moment(k.at_ms ?? 0)}`}
+                        take={(why) =>
+                          answer(
+                            api.POST('/api/v1/instruments/{id}/checks/{check_id}/taking-back', {
+                              params: { path: { id, check_id: k.id ?? '' } },
+                              body: { why },
+                            }),
+                          )
+                        }
+                      />
+                    )}
                   </td>
                 </tr>
               ))}
@@ -182,7 +152,6 @@ function Checks({ c }: { c: Card }) {
           </table>
         </div>
       )}
-      {takeBack.isError && <Complaint>{takeBack.error.message}</Complaint>}
     </section>
   )
 }

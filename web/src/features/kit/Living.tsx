@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { OwnScale } from '../../components/OwnScale'
 import { Complaint } from '../../components/Page'
+import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { newTurn } from '../../lib/command'
 import { day } from '../../lib/format'
@@ -185,17 +186,6 @@ function One({
   scale?: Scale
   kept: (after: Schemas['Living']) => void
 }) {
-  const [why, setWhy] = useState<string>()
-  const back = useMutation({
-    mutationFn: () =>
-      answer(
-        api.POST('/api/v1/machines/{id}/ratings/{rating_id}/taking-back', {
-          params: { path: { id: machineID, rating_id: r.id ?? '' } },
-          body: { why: why ?? '' },
-        }),
-      ),
-    onSuccess: kept,
-  })
   const words = [
     `${scale?.name ?? r.scale}: ${r.score}, ${scale?.anchors[r.score] ?? ''}`,
     r.rater,
@@ -211,22 +201,19 @@ function One({
       </span>
       {r.taken_back_ms != null ? (
         <span className="text-soft">taken back: {r.taken_back_why}</span>
-      ) : why === undefined ? (
-        <button type="button" className="button" aria-label={`Take back ${words}`} onClick={() => setWhy('')}>
-          Take back
-        </button>
       ) : (
-        <span className="flex flex-wrap items-end gap-2">
-          <label className="text-sm font-semibold">
-            Why it is taken back
-            <input className="input font-normal" value={why} onChange={(e) => setWhy(e.target.value)} />
-          </label>
-          <button type="button" className="button" disabled={why.trim() === ''} onClick={() => back.mutate()}>
-            Take it back
-          </button>
-        </span>
+        <TakeBack
+          what={words}
+          take={(why) =>
+            answer(
+              api.POST('/api/v1/machines/{id}/ratings/{rating_id}/taking-back', {
+                params: { path: { id: machineID, rating_id: r.id ?? '' } },
+                body: { why },
+              }),
+            ).then(kept)
+          }
+        />
       )}
-      {back.isError && <Complaint>{back.error.message}</Complaint>}
     </li>
   )
 }
