@@ -100,7 +100,7 @@ func (d *scene) onceMore() error {
 		return err
 	}
 	d.clock = d.now.Add(-5 * time.Minute)
-	_, err = d.work.Repeat.Print(d.ctx, failed.Lines[0].ID, repeat.Again{Change: "relevelled with the vat out, resin stirred"})
+	_, err = d.work.Repeat.Print(d.ctx, failed.Lines[0].ID, repeat.Again{Change: "resin stirred, film wiped from below"})
 	return err
 }
 
