@@ -2,6 +2,7 @@ package work_test
 
 import (
 	"bytes"
+	"strings"
 	"testing"
 
 	"ojime/internal/bench"
@@ -33,11 +34,17 @@ func TestAPrintIsMadeAgain(t *testing.T) {
 	if third.Run.ProfileID != longer.ID || third.Run.AgainChange != "" || third.Run.VatFillML != nil {
 		t.Errorf("%+v", third.Run)
 	}
+	if *third.Run.BottleID != *first.Run.BottleID {
+		t.Errorf("the bottle was not kept: %v", third.Run.BottleID)
+	}
+	if unknown := must(d.w.Repeat.Print(t.Context(), third.Run.ID, repeat.Again{BottleID: quantity.Ptr("")}))(t); unknown.Run.BottleID != nil {
+		t.Errorf("a bottle that is not known: %v", *unknown.Run.BottleID)
+	}
 	row := must(d.w.Repeat.Tries(t.Context(), second.Run.ID))(t)
 	if len(row.Before) != 1 || row.Before[0].Code != first.Run.Code || !row.Before[0].Ended || len(row.After) != 1 || row.After[0].Code != third.Run.Code || row.After[0].Ended {
 		t.Errorf("%+v", row)
 	}
-	if row := must(d.w.Repeat.Tries(t.Context(), third.Run.ID))(t); len(row.Before) != 2 || row.Before[1].RunID != first.Run.ID || row.After == nil {
+	if row := must(d.w.Repeat.Tries(t.Context(), third.Run.ID))(t); len(row.Before) != 2 || row.Before[1].RunID != first.Run.ID || len(row.After) != 1 {
 		t.Errorf("%+v", row)
 	}
 
@@ -57,6 +64,9 @@ func TestAPrintIsMadeAgain(t *testing.T) {
 	}
 	if told != 1 {
 		t.Errorf("%d rows tell of it", told)
+	}
+	if out := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t)); !strings.Contains(out, "It is "+first.Run.Code+" made again: relevelled.") {
+		t.Error("the write-up does not say that it was made again")
 	}
 	text := exported(t, d.w)
 	elsewhere := newEmpty(t, d)

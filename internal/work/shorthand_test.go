@@ -66,7 +66,7 @@ func TestADayAtTheBenchInLines(t *testing.T) {
 		t.Errorf("%v", err)
 	}
 
-	if got := d.says("weigh " + d.bottle.Code + " 412 g"); got.About != "bottle" || got.Says != d.bottle.Code+" of "+d.resin.Name+" weighs 412 g, the bottle included." {
+	if got := d.says("weigh " + d.bottle.Code + " 412 g"); got.About != "resin" || got.ID != d.resin.ID || got.Says != d.bottle.Code+" of "+d.resin.Name+" weighs 412 g, the bottle included." {
 		t.Errorf("%+v", got)
 	}
 	if cards := must(d.w.Upkeep.BottleCards(t.Context()))(t); len(cards) != 1 || len(cards[0].Events) == 0 || *cards[0].Events[len(cards[0].Events)-1].GrossG != 412 {

@@ -69,6 +69,7 @@ func TestASizeIsFoundWhereItStands(t *testing.T) {
 		"the room between walls":   {Sought{0, 2.5, true}, [3]float64{121, -26, 5.67}, [3]float64{123.5, -26, 5.67}, 0},
 		"within what chords lose":  {Sought{0, 40.15, false}, [3]float64{100, -35, 2}, [3]float64{140, -35, 2}, 0},
 		"a step":                   {Sought{2, 5.02, true}, [3]float64{120.67, -28, 4}, [3]float64{120.67, -28, 9}, 0},
+		"beyond what chords lose":  {Sought{0, 40.25, false}, [3]float64{}, [3]float64{}, -1},
 		"a size that it has not":   {Sought{0, 17.3, false}, [3]float64{}, [3]float64{}, -1},
 		"a hole's size as a solid": {Sought{1, 5, false}, [3]float64{}, [3]float64{}, -1},
 	} {

@@ -61,6 +61,7 @@ func settingsLines(sheets []printing.RunSheet) (out []string) {
 
 // conditionLines tell each print with its time, condition and what was seen.
 func conditionLines(leftOut bench.LeftOutList, sheets []printing.RunSheet) (out []string) {
+	codes := codesOf(sheets)
 	for _, s := range sheets {
 		words := []string{s.Printed, s.Settings}
 		if took := s.Took.S; took != nil {
@@ -73,12 +74,38 @@ func conditionLines(leftOut bench.LeftOutList, sheets []printing.RunSheet) (out 
 		if reason, left := leftOut.Reason(s.Run.ID); left {
 			line += " Left out of the figures: " + reason
 		}
+		line += againWords(s.Run, codes)
 		if s.Run.Notes != "" {
 			line += " " + s.Run.Notes
 		}
 		out = append(out, line)
 	}
 	return out
+}
+
+// codesOf are the codes of prints by their ids.
+func codesOf(sheets []printing.RunSheet) map[string]string {
+	out := map[string]string{}
+	for _, s := range sheets {
+		out[s.Run.ID] = s.Run.Code
+	}
+	return out
+}
+
+// againWords say of which print one was made again and what was changed by hand, as a sentence
+// after others; a print outside the review has no code there.
+func againWords(r bench.Run, codes map[string]string) string {
+	if r.AgainOfID == nil {
+		return ""
+	}
+	of := codes[*r.AgainOfID]
+	if of == "" {
+		of = "a print outside this review"
+	}
+	if r.AgainChange == "" {
+		return " It is " + of + " made again, nothing changed by hand."
+	}
+	return " It is " + of + " made again: " + r.AgainChange + "."
 }
 
 // referencesOf are the references that a review sets its prints against.

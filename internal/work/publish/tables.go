@@ -109,10 +109,7 @@ func settingsRows(of published) [][]string {
 }
 
 func runRows(of published) [][]string {
-	codes := map[string]string{}
-	for _, s := range of.sheets {
-		codes[s.Run.ID] = s.Run.Code
-	}
+	codes := codesOf(of.sheets)
 	out := [][]string{{"run", "machine", "resin", "profile", "settings", "pieces", "copies", "started", "ended", "ended_how", "stopped_layer", "paused_s", "dial_changed", "actual_s",
 		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
 		"days_since_level", "moved_since_level", "level_off", "panel", "firmware", "film_type", "plate_surface", "accessories", "observed", "orientation", "supports", "wash_s", "cure_s", "surface",

@@ -26,7 +26,7 @@ func New(base *task.Base, p *printing.Tasks) *Tasks { return &Tasks{base, p} }
 
 // Again is what differs from the print that is made again: its settings, its bottle, how full
 // the vat is, and Change, what was changed by hand. What is not given stays as it was, but for
-// the fill of the vat, which nobody knows beforehand.
+// the fill of the vat, which nobody knows beforehand; an empty BottleID is a bottle that is not known.
 type Again struct {
 	ProfileID string   `json:"profile_id" required:"false"`
 	BottleID  *string  `json:"bottle_id" required:"false"`
@@ -54,8 +54,11 @@ func (w *Tasks) Print(ctx context.Context, runID string, in Again) (printing.Run
 		in.ProfileID = old.ProfileID
 	}
 	p := printing.Preparation{MachineID: old.MachineID, ProfileID: in.ProfileID, BottleID: in.BottleID, VatFillML: in.VatFillML}
-	if p.BottleID == nil {
+	switch {
+	case p.BottleID == nil:
 		p.BottleID = old.BottleID
+	case *p.BottleID == "":
+		p.BottleID = nil
 	}
 	if plate.ID != "" && plate.Open() {
 		p.PlateID = &plate.ID

@@ -43,7 +43,7 @@ func (w *Tasks) weighed(t *store.Tx, line shorthand.Line) (meaning, error) {
 		return meaning{}, err
 	}
 	says := fmt.Sprintf("%s of %s weighs %s g, the bottle included.", b.Code, r.Name, say.Figures(line.Grams, 6))
-	return meaning{Understood{says, "bottle", b.ID}, func(t *store.Tx, _ bool) error {
+	return meaning{Understood{says, "resin", r.ID}, func(t *store.Tx, _ bool) error {
 		_, err := w.upkeep.HappenBottleIn(t, b.ID, bench.BottleEvent{Kind: "weighed", GrossG: &line.Grams})
 		return err
 	}}, nil

@@ -33,11 +33,11 @@ func New(base *task.Base, k *kit.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *i
 	return &Tasks{base, k, u, p, i}
 }
 
-// Understood is what a line means in words, and what it is about: a run, a machine or a bottle
-// by its id.
+// Understood is what a line means in words, and where that is to be seen: on a run, a machine,
+// or the resin of a bottle, by its id.
 type Understood struct {
 	Says  string `json:"says"`
-	About string `json:"about" enum:"run,machine,bottle"`
+	About string `json:"about" enum:"run,machine,resin"`
 	ID    string `json:"id"`
 }
 

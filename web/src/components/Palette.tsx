@@ -135,7 +135,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
           <Command.Item
             forceMount
             value={`line ${typed.trim()}`}
-            onSelect={() => keep.mutate({ text: typed, says: meaning.data.says })}
+            onSelect={() => !keep.isPending && keep.mutate({ text: typed, says: meaning.data.says })}
             className="flex min-h-(--tap) cursor-pointer items-center px-2 aria-selected:bg-plate aria-selected:font-bold"
           >
             Keep: {meaning.data.says}

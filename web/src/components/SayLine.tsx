@@ -14,21 +14,25 @@ export function SayLine() {
   // Enter may be quicker than the answer: what the line means is waited for, shown and then kept.
   const early = useRef('')
   const says = meaning.data?.says
+  const { isError } = meaning
   useEffect(() => {
+    // A line that means nothing waits no longer: should it come to mean something, Enter is pressed anew.
+    if (isError) early.current = ''
     if (!says || early.current !== text) return
     early.current = ''
     keep.mutate({ text, says })
     // Only when the meaning of this text has come.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [says, text])
+  }, [says, text, isError])
   return (
     <form
       className="sheet grid gap-1 py-3"
       aria-label="What happened"
       onSubmit={(e) => {
         e.preventDefault()
+        if (keep.isPending) return
         if (says) keep.mutate({ text, says })
-        else early.current = text
+        else if (!isError) early.current = text
       }}
     >
       <label className="grid items-center gap-x-3 font-semibold sm:grid-cols-[auto_minmax(0,1fr)]">
@@ -39,6 +43,7 @@ export function SayLine() {
           placeholder="R-041 done 2h05 all whole but 3 and 7"
           value={text}
           onChange={(e) => {
+            early.current = ''
             setText(e.target.value)
             setLast(undefined)
             keep.reset()

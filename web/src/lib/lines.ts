@@ -7,7 +7,7 @@ export type Understood = Schemas['Understood']
 const pages: Record<Understood['about'], (id: string) => string> = {
   run: (id) => `/runs/${id}`,
   machine: (id) => `/kit/machines/${id}`,
-  bottle: () => '/upkeep',
+  resin: (id) => `/kit/resins/${id}`,
 }
 
 /** The page of what a line is about. */

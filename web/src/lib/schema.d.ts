@@ -8787,7 +8787,7 @@ export interface components {
         };
         Understood: {
             /** @enum {string} */
-            about: "run" | "machine" | "bottle";
+            about: "run" | "machine" | "resin";
             id: string;
             says: string;
         };

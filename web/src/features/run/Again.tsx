@@ -83,6 +83,9 @@ function Form({ sheet }: { sheet: RunSheet }) {
     vat_fill_ml: '',
     change: '',
   })
+  const ours = (profiles.data ?? []).filter((p) => p.machine_id === run.machine_id)
+  const resin = ours.find((p) => p.id === form.watch('profile_id'))?.resin_id ?? run.resin_id
+  const ofResin = (bottles.data ?? []).filter((b) => b.resin_id === resin)
   const print = useMutation({
     mutationFn: (v: Values) =>
       answer(
@@ -90,7 +93,8 @@ function Form({ sheet }: { sheet: RunSheet }) {
           params: { path: { id: run.id ?? '' } },
           body: {
             profile_id: v.profile_id,
-            bottle_id: v.bottle_id || null,
+            // Settings for another resin leave the bottle of the first behind.
+            bottle_id: ofResin.some((b) => b.id === v.bottle_id) ? v.bottle_id : '',
             vat_fill_ml: n(v.vat_fill_ml),
             change: v.change,
           },
@@ -102,8 +106,6 @@ function Form({ sheet }: { sheet: RunSheet }) {
     },
     onError: (e) => showProblem(form, e),
   })
-  const ours = (profiles.data ?? []).filter((p) => p.machine_id === run.machine_id)
-  const resin = ours.find((p) => p.id === form.watch('profile_id'))?.resin_id ?? run.resin_id
   return (
     <FormProvider {...form}>
       <form
@@ -125,9 +127,7 @@ function Form({ sheet }: { sheet: RunSheet }) {
             name="bottle_id"
             label="Bottle"
             empty="not known"
-            options={(bottles.data ?? [])
-              .filter((b) => b.resin_id === resin)
-              .map((b) => ({ value: b.id, label: `${b.code} ${b.lot}` }))}
+            options={ofResin.map((b) => ({ value: b.id, label: `${b.code} ${b.lot}` }))}
           />
           <NumberField name="vat_fill_ml" label="In the vat" unit="ml" hint="empty: filled to the top" />
           <TextField name="change" label="What was changed by hand" hint="relevelled, warmer room, fresh film …" />
