@@ -148,7 +148,8 @@ function OneAgain() {
     useRuns({ most: 3 }),
   ]
   const lines = [none, part, last].flatMap((q) => q.data?.lines ?? [])
-  const runs = lines.filter((r, i) => lines.findIndex((o) => o.id === r.id) === i)
+  // What is not done yet has no next try.
+  const runs = lines.filter((r, i) => r.shape !== 'open' && lines.findIndex((o) => o.id === r.id) === i)
   if (runs.length === 0) return null
   return (
     <details className="sheet">
@@ -158,7 +159,10 @@ function OneAgain() {
       <ul className="grid gap-1">
         {runs.map((r) => (
           <li key={r.id}>
-            <Link className="inline-block min-h-(--tap) content-center" to={`/runs/${r.id}#again`}>
+            <Link
+              className="inline-block min-h-(--tap) content-center underline underline-offset-4"
+              to={`/runs/${r.id}#again`}
+            >
               <span className="num">{r.code}</span> {r.printed}, {r.machine}: {shapeWords[r.shape]}
             </Link>
           </li>
