@@ -239,6 +239,8 @@ test('8 a print that was stopped gives no time; times are typed as people write 
   // A time that is hard to believe is asked about once.
   await expect(page.getByRole('alert')).toContainText('Is this right?')
   await press('It is right: keep it')
+  // The question names the time too: what was kept stands on the page of the print.
+  await expect(page).toHaveURL(/\/runs\/[^/]+$/)
   await expect(page.getByText('35 min').first()).toBeVisible()
   await page.goto('/runs')
   await expect(page.getByRole('row', { name: /R-002/ })).toContainText('35 min')
