@@ -88,7 +88,7 @@ test('1 kit: machines with pitch as they are typed, a laser, a resin and a bottl
 
 test('2 piece: a broken file is named and not kept, a real one is measured', async () => {
   await page.goto('/kit/pieces/new')
-  const file = page.getByLabel('Mesh file (STL, 3MF or OBJ)')
+  const file = page.getByLabel('Mesh files (STL, 3MF or OBJ)')
   await file.setInputFiles({
     name: 'torn.stl',
     mimeType: 'model/stl',

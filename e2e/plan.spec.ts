@@ -130,7 +130,7 @@ test('3 series: all cells on one plate, numbered in order; sizes become errors',
 
 test('4 import: a large file shows its progress and can be stopped; 3MF is read', async () => {
   await page.goto('/kit/pieces/new')
-  const file = page.getByLabel('Mesh file (STL, 3MF or OBJ)')
+  const file = page.getByLabel('Mesh files (STL, 3MF or OBJ)')
   // The answer waits until the stop was pressed, as a large file's would.
   let release = () => {}
   const held = new Promise<void>((r) => (release = r))

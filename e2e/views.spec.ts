@@ -39,6 +39,8 @@ async function views(page: Page) {
     '/kit/machines/new',
     `/kit/resins/${resins[0].resin.id}`,
     '/kit/pieces/new',
+    '/tables/machines',
+    '/tables/prints',
     `/kit/pieces/${pieces[0].piece.id}`,
     '/kit/coupons/new',
     '/dial-in',

@@ -61,7 +61,7 @@ test('1 two machines, a resin and two pieces', async () => {
     ['Lattice', 10],
   ] as const) {
     await page.goto('/kit/pieces/new')
-    await page.getByLabel('Mesh file (STL, 3MF or OBJ)').setInputFiles({
+    await page.getByLabel('Mesh files (STL, 3MF or OBJ)').setInputFiles({
       name: `${name}.stl`,
       mimeType: 'model/stl',
       buffer: Buffer.from(boxSTL(size, size, 20)),

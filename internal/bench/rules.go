@@ -103,6 +103,13 @@ func (b Bottle) Check() error {
 	return c.Err()
 }
 
+// sameMomentMS is within how much two instants are those of one event: people write minutes.
+const sameMomentMS = 60_000
+
+// SameMoment reports two instants (ms) that lie less than a minute apart: two starts on one machine
+// that do are of one print.
+func SameMoment(aMS, bMS int64) bool { return max(aMS-bMS, bMS-aMS) < sameMomentMS }
+
 // aheadMS is how far an instant may lie ahead of our clock: zones and clocks differ
 // by less than a day.
 const aheadMS = 24 * 60 * 60 * 1000

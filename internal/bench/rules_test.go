@@ -266,3 +266,11 @@ func TestPausesAreCounted(t *testing.T) {
 		}
 	}
 }
+
+func TestInstantsWithinAMinuteAreOfOneEvent(t *testing.T) {
+	for apart, want := range map[int64]bool{0: true, 59_999: true, -59_999: true, 60_000: false, -60_000: false} {
+		if got := SameMoment(1_000_000+apart, 1_000_000); got != want {
+			t.Errorf("%d ms apart: %v", apart, got)
+		}
+	}
+}

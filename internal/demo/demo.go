@@ -115,6 +115,14 @@ func (d *scene) kit() error {
 		}
 		d.machines[m.Name] = card
 	}
+	if _, err := d.work.Kit.SurveyPlate(d.ctx, d.machines[harrow.Name].Machine.ID, bench.PlateSurvey{RightMM: 1.5, BackMM: 1, HeightMM: p(166.5),
+		Spots: bench.Spots{{XMM: 150, YMM: 84, RadiusMM: 0.6, What: "weak pixel"}}, Note: "lit with the vat off; the tallest piece that comes out past the arm"}); err != nil {
+		return err
+	}
+	if _, err := d.work.Kit.MeasureLight(d.ctx, d.machines[harrow.Name].Machine.ID, bench.LightGrid{Unit: "mW/cm²", Meter: "photodiode behind a 405 nm filter", Note: "after ten minutes of light",
+		Readings: bench.GridRows{{3.31, 3.44, 3.47, 3.42, 3.28}, {3.38, 3.52, 3.55, 3.5, 3.35}, {3.19, 3.37, 3.41, 3.36, 3.12}}}); err != nil {
+		return err
+	}
 	for _, r := range []bench.Resin{
 		{Name: "Fable Grey", Maker: "Oakgall", Family: "standard", Colour: "#5b6b73", DensityGML: p(1.10), BottleML: p(1000), PriceList: 27, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(120)},
 		{Name: "Heron Blue", Maker: "Oakgall", Family: "standard", Colour: "#2f5fb3", DensityGML: p(1.09), BottleML: p(500), PriceList: 19, PriceShipping: 2, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(180)},

@@ -20,6 +20,7 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 			t.Fatalf("round %d: filled %v (%v), want %v", round, filled, err, want)
 		}
 	}
+	tablesTravel(t, s, now)
 	err = s.Read(t.Context(), func(tx *store.Tx) error {
 		machines, err := tx.Machines()
 		if err != nil {

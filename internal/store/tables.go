@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 
 	"ojime/internal/bench"
@@ -89,6 +90,18 @@ func (t *Tx) Review(id string) (bench.Review, error) {
 // SaveReview writes a review.
 func (t *Tx) SaveReview(v bench.Review) error {
 	return saved("review", t.q.SaveReview(t.ctx, db.SaveReviewParams(v)))
+}
+
+// RoadSoFar is which of the things of a review stand on record at all.
+type RoadSoFar = db.RoadSoFarRow
+
+// RoadSoFar reads which of the things of a review stand on record at all.
+func (t *Tx) RoadSoFar() (RoadSoFar, error) {
+	row, err := t.q.RoadSoFar(t.ctx)
+	if err != nil {
+		return row, fmt.Errorf("read the road so far: %w", err)
+	}
+	return row, nil
 }
 
 // Reviews lists every review in its order.

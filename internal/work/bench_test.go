@@ -53,6 +53,42 @@ func TestAnEmptyBenchLeadsThroughTheFirstSteps(t *testing.T) {
 	}
 }
 
+// road is which steps are done, and which comes next.
+func (d *desk) road() (done []string, next string) {
+	d.t.Helper()
+	for _, s := range must(d.w.BenchView.Bench(d.t.Context()))(d.t).Road {
+		if s.Done {
+			done = append(done, s.Title)
+		}
+		if s.Next {
+			next += s.Title
+		}
+	}
+	return done, next
+}
+
+func TestTheRoadSaysWhatIsDoneAndWhatComesNext(t *testing.T) {
+	d := newDesk(t)
+	// The desk has all but a question: what comes next may stand before what is done.
+	if done, next := d.road(); len(done) != 5 || next != "State the question" {
+		t.Errorf("done %v, next %q", done, next)
+	}
+	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}}))(t)
+	if _, next := d.road(); next != "Print" {
+		t.Errorf("next %q", next)
+	}
+	sheet := d.runOf(1, nil)
+	if _, next := d.road(); next != "Say what became of the copies" {
+		t.Errorf("next %q", next)
+	}
+	s := sheet.Specimens[0]
+	s.Outcome = "whole"
+	must(d.w.Inspect.JudgeSpecimens(t.Context(), sheet.Run.ID, []bench.Specimen{s}))(t)
+	if done, next := d.road(); len(done) != 8 || next != "Inspect" {
+		t.Errorf("done %v, next %q", done, next)
+	}
+}
+
 func TestTheBenchSaysWhatPrintsAndWhatWaits(t *testing.T) {
 	d := newDesk(t)
 	d.withVat(40, 10)

@@ -45,6 +45,8 @@ func fullDesk(t *testing.T) *desk {
 	d.rates(sitting, run.Run.ID, run.Specimens[0], 2)
 	d.rates(sitting, casting.Reference.ID, casting.Specimens[1], 4)
 	must(d.w.Inspect.DefineScale(t.Context(), bench.OwnScale{Name: "Spring", Anchors: bench.Notes{"limp", "tired", "plain", "lively", "a bow"}}))(t)
+	must(d.w.Kit.SurveyPlate(t.Context(), d.machine.ID, bench.PlateSurvey{LeftMM: 2}))(t)
+	must(d.w.Kit.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}}))(t)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -102,6 +104,10 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"stress_tests[0].damage":               func(r *record.Record) { r.StressTests[0].Damage = quantity.Ptr[int64](9) },
 		"machine_ratings[0].machine_id":        func(r *record.Record) { r.MachineRatings[0].MachineID = "nobody" },
 		"machine_ratings[0].rater":             func(r *record.Record) { r.MachineRatings[0].Rater = "" },
+		"plate_surveys[0].machine_id":          func(r *record.Record) { r.PlateSurveys[0].MachineID = "nobody" },
+		"light_grids[0].machine_id":            func(r *record.Record) { r.LightGrids[0].MachineID = "nobody" },
+		"light_grids[0].readings[1]":           func(r *record.Record) { r.LightGrids[0].Readings[1] = []float64{1} },
+		"plate_surveys[0].left_mm":             func(r *record.Record) { r.PlateSurveys[0].LeftMM = -2 },
 		"form_readings[0].form_id":             func(r *record.Record) { r.FormReadings[0].FormID = "nothing" },
 		"forms[0].kind":                        func(r *record.Record) { r.Forms[0].Kind = "charm" },
 		"specimen_stages[0].stage":             func(r *record.Record) { r.Stages[0].Stage = "gilded" },

@@ -25,6 +25,7 @@ import (
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/shorthand"
 	"ojime/internal/work/stress"
+	"ojime/internal/work/tables"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
@@ -43,6 +44,7 @@ type Work struct {
 	Feed        *feed.Tasks
 	Inspect     *inspect.Tasks
 	Shorthand   *shorthand.Tasks
+	Tables      *tables.Tasks
 	Photographs *photographs.Tasks
 	Stress      *stress.Tasks
 	ResinCard   *resincard.Tasks
@@ -67,6 +69,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Diagnosis = diagnosis.New(base, w.Upkeep, w.Planning)
 	w.Repeat = repeat.New(base, w.Printing)
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
+	w.Tables = tables.New(base, w.Kit, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)

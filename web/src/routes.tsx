@@ -42,6 +42,7 @@ const views = [
   { path: '/kit/coupons/new', lazy: view(() => import('./features/kit/CouponPage')) },
   { path: '/kit/pieces/new', lazy: view(() => import('./features/kit/ImportPage')) },
   { path: '/kit/pieces/:id', lazy: view(() => import('./features/kit/PiecePage')) },
+  { path: '/tables/:kind', lazy: view(() => import('./features/tables/TablePage')) },
   { path: '/dial-in', lazy: view(() => import('./features/dialin/DialInPage')) },
   { path: '/dial-in/new', lazy: view(() => import('./features/dialin/PlanPage')) },
   { path: '/dial-in/:id', lazy: view(() => import('./features/dialin/SeriesPage')) },

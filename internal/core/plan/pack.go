@@ -3,20 +3,51 @@ package plan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
 
-// Plate is the usable plate in mm: MarginMM is kept free at its edges and
-// SpacingMM between pieces.
+// Plate is a plate in mm: MarginMM is kept free at the edges of what may be used of it, and
+// SpacingMM between pieces. HeightMM is the tallest piece. Dead strips at its edges and spots
+// bear nothing; without any, all of it may be used.
 type Plate struct {
 	WidthMM   float64 `json:"width_mm"`
 	DepthMM   float64 `json:"depth_mm"`
 	HeightMM  float64 `json:"height_mm"`
 	MarginMM  float64 `json:"margin_mm"`
 	SpacingMM float64 `json:"spacing_mm"`
+	Dead      Strips  `json:"-"`
+	Spots     []Spot  `json:"-"`
+}
+
+// Strips are how far from each edge of a plate nothing can be printed, in mm, 0 or more.
+type Strips struct{ LeftMM, RightMM, FrontMM, BackMM float64 }
+
+// Spot is a round place of a plate over which nothing is to lie, such as that of a dead pixel:
+// its middle as Place counts, and its radius, in mm.
+type Spot struct{ XMM, YMM, RadiusMM float64 }
+
+// square is the outline around a spot.
+func (s Spot) square() []Point {
+	r := s.RadiusMM
+	return []Point{{s.XMM - r, s.YMM - r}, {s.XMM + r, s.YMM - r}, {s.XMM + r, s.YMM + r}, {s.XMM - r, s.YMM + r}}
+}
+
+// room is what may be used of a plate within its dead strips and margin: least and most x and y.
+func (p Plate) room() (least, most Point) {
+	m := p.MarginMM
+	return Point{m + p.Dead.LeftMM, m + p.Dead.FrontMM}, Point{p.WidthMM - m - p.Dead.RightMM, p.DepthMM - m - p.Dead.BackMM}
+}
+
+// over reports the first spot that an outline lies over, -1 for none.
+func (p Plate) over(outline []Point) int {
+	return slices.IndexFunc(p.Spots, func(s Spot) bool {
+		square := s.square()
+		return gap(outline, square) == 0 || overlap(outline, square)
+	})
 }
 
 // Item is a piece to be laid: its footprint and its scale (1 is full size).
@@ -33,18 +64,18 @@ func (p Plate) Check() error {
 	c.Above("height_mm", p.HeightMM)
 	c.NotBelow("margin_mm", p.MarginMM)
 	c.NotBelow("spacing_mm", p.SpacingMM)
-	if c.Err() == nil && 2*p.MarginMM >= min(p.WidthMM, p.DepthMM) {
+	if least, most := p.room(); c.Err() == nil && (least[0] >= most[0] || least[1] >= most[1]) {
 		c.Fail("margin_mm", "of %s mm leaves nothing of the plate; make it smaller", say.Figures(p.MarginMM, 6))
 	}
 	return c.Err()
 }
 
-// Trouble is what is wrong with a piece where it lies: off_plate, too_tall or
+// Trouble is what is wrong with a piece where it lies: off_plate, too_tall, on_spot or
 // too_near (Other is the index of the piece that it is too near to).
 type Trouble struct {
 	Item    int    `json:"item"`
 	Other   *int   `json:"other"`
-	Code    string `json:"code" enum:"off_plate,too_tall,too_near"`
+	Code    string `json:"code" enum:"off_plate,too_tall,on_spot,too_near"`
 	Message string `json:"message"`
 }
 
@@ -57,13 +88,21 @@ func Review(plate Plate, items []Item, places []Place, overlapAllowed bool) []Tr
 	out := []Trouble{}
 	outlines := make([][]Point, len(items))
 	boxes := make([][2]Point, len(items))
+	from, to := plate.room()
 	for i, item := range items {
 		outlines[i] = item.Footprint.On(places[i], item.Scale)
 		least, most := boxOf(outlines[i])
 		boxes[i] = [2]Point{least, most}
-		m := plate.MarginMM - slackMM
-		if least[0] < m || least[1] < m || most[0] > plate.WidthMM-m || most[1] > plate.DepthMM-m {
-			out = append(out, Trouble{Item: i, Code: "off_plate", Message: fmt.Sprintf("reaches over the margin of %s mm at the edge of the plate", say.Figures(plate.MarginMM, 6))})
+		if least[0] < from[0]-slackMM || least[1] < from[1]-slackMM || most[0] > to[0]+slackMM || most[1] > to[1]+slackMM {
+			message := fmt.Sprintf("reaches over the margin of %s mm at the edge of the plate", say.Figures(plate.MarginMM, 6))
+			if plate.Dead != (Strips{}) {
+				message = fmt.Sprintf("reaches over the margin of %s mm at the edge of what is usable of the plate", say.Figures(plate.MarginMM, 6))
+			}
+			out = append(out, Trouble{Item: i, Code: "off_plate", Message: message})
+		}
+		if n := plate.over(outlines[i]); n >= 0 {
+			s := plate.Spots[n]
+			out = append(out, Trouble{Item: i, Code: "on_spot", Message: fmt.Sprintf("lies over the spot at %s, %s mm, where nothing is to be printed", say.Figures(s.XMM, 4), say.Figures(s.YMM, 4))})
 		}
 		if h := item.Footprint.HeightMM * item.Scale; h > plate.HeightMM+slackMM {
 			out = append(out, Trouble{Item: i, Code: "too_tall", Message: fmt.Sprintf("is %s mm tall; the machine has %s mm", say.Figures(h, 4), say.Figures(plate.HeightMM, 4))})
@@ -163,8 +202,12 @@ func maxRects(plate Plate, items []Item) []*Place {
 		return max(w, d)*1e3 + min(w, d)
 	}
 	sort.SliceStable(order, func(a, b int) bool { return size(order[a]) > size(order[b]) })
-	m, s := plate.MarginMM, plate.SpacingMM
-	free := []rect{{m, m, plate.WidthMM - 2*m + s, plate.DepthMM - 2*m + s}}
+	s := plate.SpacingMM
+	from, to := plate.room()
+	free := []rect{{from[0], from[1], to[0] - from[0] + s, to[1] - from[1] + s}}
+	for _, spot := range plate.Spots {
+		free = without(free, rect{spot.XMM - spot.RadiusMM - s, spot.YMM - spot.RadiusMM - s, 2 * (spot.RadiusMM + s), 2 * (spot.RadiusMM + s)})
+	}
 	out := make([]*Place, len(items))
 	for _, i := range order {
 		best, turn, at := math.Inf(1), 0.0, rect{}
@@ -249,7 +292,8 @@ func Grid(plate Plate, items []Item) []*Place {
 }
 
 func lattice(plate Plate, items []Item, turn float64, shifted bool) []*Place {
-	f, scale, s, m := items[0].Footprint, items[0].Scale, plate.SpacingMM, plate.MarginMM
+	f, scale, s := items[0].Footprint, items[0].Scale, plate.SpacingMM
+	from, to := plate.room()
 	w, d := f.box(turn, scale)
 	rise, shift := d+s, 0.0
 	if shifted {
@@ -258,15 +302,19 @@ func lattice(plate Plate, items []Item, turn float64, shifted bool) []*Place {
 	out := make([]*Place, len(items))
 	next := 0
 	for row := 0; ; row++ {
-		y := m + d/2 + float64(row)*rise
-		if y+d/2 > plate.DepthMM-m+slackMM {
+		y := from[1] + d/2 + float64(row)*rise
+		if y+d/2 > to[1]+slackMM {
 			return out
 		}
-		for x := m + w/2 + float64(row%2)*shift; x+w/2 <= plate.WidthMM-m+slackMM; x += w + s {
+		for x := from[0] + w/2 + float64(row%2)*shift; x+w/2 <= to[0]+slackMM; x += w + s {
 			if next == len(items) {
 				return out
 			}
-			out[next] = &Place{XMM: x, YMM: y, TurnDeg: turn}
+			at := Place{XMM: x, YMM: y, TurnDeg: turn}
+			if len(plate.Spots) > 0 && plate.over(f.On(at, scale)) >= 0 {
+				continue
+			}
+			out[next] = &at
 			next++
 		}
 	}

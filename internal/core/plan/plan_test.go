@@ -53,11 +53,11 @@ func TestCapacity(t *testing.T) {
 	}{
 		{"tiles that fill it", plate, rectangle(20, 20, 10), 15},
 		{"turned to fit", plate, rectangle(60, 10, 10), 10},
-		{"spacing counts between only", Plate{100, 60, 150, 0, 5}, rectangle(30, 60, 10), 3},
-		{"margin counts at the edges", Plate{100, 60, 150, 5, 0}, rectangle(30, 50, 10), 3},
+		{"spacing counts between only", Plate{WidthMM: 100, DepthMM: 60, HeightMM: 150, MarginMM: 0, SpacingMM: 5}, rectangle(30, 60, 10), 3},
+		{"margin counts at the edges", Plate{WidthMM: 100, DepthMM: 60, HeightMM: 150, MarginMM: 5, SpacingMM: 0}, rectangle(30, 50, 10), 3},
 		{"too tall", plate, rectangle(20, 20, 151), 0},
 		{"too wide", plate, rectangle(101, 101, 10), 0},
-		{"discs stagger", Plate{100, 100, 150, 0, 0}, disc(10), 105},
+		{"discs stagger", Plate{WidthMM: 100, DepthMM: 100, HeightMM: 150, MarginMM: 0, SpacingMM: 0}, disc(10), 105},
 		{"one tile", plate, rectangle(100, 60, 150), 1},
 	} {
 		if got, err := Capacity(c.plate, c.item); err != nil || got < c.want || got > c.want+c.want/50 {

@@ -54,7 +54,7 @@ const (
 
 // longTexts end the names of what is written in paragraphs.
 var longTexts = []string{"note", "notes", "observed", "question", "readers", "verdict", "disclosure", "not_tested", "prediction", "origin", "contradiction",
-	"quirk_files", "quirk_restart", "quirk_height", "quirk_settings", "quirk_films", "profile_ids", "machine_ids", "side"}
+	"quirk_files", "quirk_restart", "quirk_height", "quirk_settings", "quirk_films", "profile_ids", "machine_ids", "side", "rows"}
 
 // LengthOf is the most characters of a text, by its name.
 func LengthOf(name string) int {

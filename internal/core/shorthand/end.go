@@ -126,6 +126,28 @@ func duration(words []string) (s float64, used int, err error) {
 	return h*3600 + m*60, 1, nil
 }
 
+// Duration reads how long something took, in s: 2h05, 2:05 or 125 min, and nothing after it.
+func Duration(text string) (float64, error) {
+	words := strings.Fields(text)
+	if len(words) > 0 {
+		s, used, err := duration(words)
+		if err == nil && used == len(words) {
+			return s, nil
+		}
+	}
+	return 0, fmt.Errorf("%.40q is no time; write 2h05, 2:05 or 125 min", text)
+}
+
+// WholeBut reads which copies of a print are not whole, rising: none in "all whole" or "all",
+// those numbered in "all whole but 3, 5-6" or "all but 3".
+func WholeBut(text string) ([]int64, error) {
+	words := strings.Fields(text)
+	if len(words) > 0 && strings.EqualFold(words[0], "all") && (len(words) == 1 || !strings.EqualFold(words[1], "whole")) {
+		words = slices.Insert(words, 1, "whole")
+	}
+	return wholeBut(words)
+}
+
 // whole reads a count from 0 to most.
 func whole(text string, most int64) (float64, error) {
 	v, err := strconv.ParseInt(text, 10, 64)

@@ -251,6 +251,18 @@ type InstrumentCheck struct {
 	TakenBackWhy string
 }
 
+type LightGrid struct {
+	ID           string
+	MachineID    string
+	AtMS         int64
+	Readings     bench.GridRows
+	Unit         string
+	Meter        string
+	Note         string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Machine struct {
 	ID               string
 	Code             string
@@ -457,6 +469,21 @@ type Plate struct {
 	PlanTurn          *int64
 	ArchivedMS        *int64
 	ArchivedWhy       string
+}
+
+type PlateSurvey struct {
+	ID           string
+	MachineID    string
+	AtMS         int64
+	LeftMM       float64
+	RightMM      float64
+	FrontMM      float64
+	BackMM       float64
+	HeightMM     *float64
+	Spots        bench.Spots
+	Note         string
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type Preflight struct {

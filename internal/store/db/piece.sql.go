@@ -53,11 +53,12 @@ func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
 }
 
 const pieceNames = `-- name: PieceNames :many
-SELECT id, name FROM piece
+SELECT id, code, name FROM piece ORDER BY created_ms, id
 `
 
 type PieceNamesRow struct {
 	ID   string
+	Code string
 	Name string
 }
 
@@ -70,7 +71,7 @@ func (q *Queries) PieceNames(ctx context.Context) ([]PieceNamesRow, error) {
 	items := []PieceNamesRow{}
 	for rows.Next() {
 		var i PieceNamesRow
-		if err := rows.Scan(&i.ID, &i.Name); err != nil {
+		if err := rows.Scan(&i.ID, &i.Code, &i.Name); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -87,6 +87,54 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 	return items, nil
 }
 
+const roadSoFar = `-- name: RoadSoFar :one
+SELECT
+  EXISTS (SELECT 1 FROM review) AS question,
+  EXISTS (SELECT 1 FROM machine) AS machine,
+  EXISTS (SELECT 1 FROM resin) AS resin,
+  EXISTS (SELECT 1 FROM piece) AS piece,
+  EXISTS (SELECT 1 FROM feature WHERE retired_ms IS NULL) AS feature,
+  EXISTS (SELECT 1 FROM profile WHERE basis <> 'series') AS profile,
+  EXISTS (SELECT 1 FROM run WHERE ended_ms IS NOT NULL) AS printed,
+  EXISTS (SELECT 1 FROM run WHERE shape <> 'open') AS judged,
+  EXISTS (SELECT 1 FROM reading UNION ALL SELECT 1 FROM rating UNION ALL SELECT 1 FROM photograph) AS inspected,
+  (SELECT COUNT(*) FROM (SELECT DISTINCT profile_id FROM run WHERE shape <> 'open')) > 1 AS comparable,
+  EXISTS (SELECT 1 FROM review WHERE verdict <> '') AS verdict
+`
+
+type RoadSoFarRow struct {
+	Question   bool
+	Machine    bool
+	Resin      bool
+	Piece      bool
+	Feature    bool
+	Profile    bool
+	Printed    bool
+	Judged     bool
+	Inspected  bool
+	Comparable bool
+	Verdict    bool
+}
+
+func (q *Queries) RoadSoFar(ctx context.Context) (RoadSoFarRow, error) {
+	row := q.db.QueryRowContext(ctx, roadSoFar)
+	var i RoadSoFarRow
+	err := row.Scan(
+		&i.Question,
+		&i.Machine,
+		&i.Resin,
+		&i.Piece,
+		&i.Feature,
+		&i.Profile,
+		&i.Printed,
+		&i.Judged,
+		&i.Inspected,
+		&i.Comparable,
+		&i.Verdict,
+	)
+	return i, err
+}
+
 const saveReview = `-- name: SaveReview :exec
 INSERT INTO review (
   id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids

@@ -38,4 +38,4 @@ SELECT * FROM piece WHERE id = ?;
 SELECT * FROM piece ORDER BY created_ms, code;
 
 -- name: PieceNames :many
-SELECT id, name FROM piece;
+SELECT id, code, name FROM piece ORDER BY created_ms, id;

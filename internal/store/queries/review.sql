@@ -25,3 +25,17 @@ SELECT * FROM review WHERE id = ?;
 
 -- name: Reviews :many
 SELECT * FROM review ORDER BY created_ms, code;
+
+-- name: RoadSoFar :one
+SELECT
+  EXISTS (SELECT 1 FROM review) AS question,
+  EXISTS (SELECT 1 FROM machine) AS machine,
+  EXISTS (SELECT 1 FROM resin) AS resin,
+  EXISTS (SELECT 1 FROM piece) AS piece,
+  EXISTS (SELECT 1 FROM feature WHERE retired_ms IS NULL) AS feature,
+  EXISTS (SELECT 1 FROM profile WHERE basis <> 'series') AS profile,
+  EXISTS (SELECT 1 FROM run WHERE ended_ms IS NOT NULL) AS printed,
+  EXISTS (SELECT 1 FROM run WHERE shape <> 'open') AS judged,
+  EXISTS (SELECT 1 FROM reading UNION ALL SELECT 1 FROM rating UNION ALL SELECT 1 FROM photograph) AS inspected,
+  (SELECT COUNT(*) FROM (SELECT DISTINCT profile_id FROM run WHERE shape <> 'open')) > 1 AS comparable,
+  EXISTS (SELECT 1 FROM review WHERE verdict <> '') AS verdict;

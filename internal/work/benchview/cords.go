@@ -85,11 +85,13 @@ type Bench struct {
 	Pieces  map[string]string `json:"pieces"`
 	Next    []NextStep        `json:"next"`
 	Due     []upkeep.Due      `json:"due"`
+	// Road leads from the question to what is published.
+	Road []RoadStep `json:"road"`
 }
 
 // Bench reads the home view.
 func (w *Tasks) Bench(ctx context.Context) (out Bench, err error) {
-	out = Bench{NowMS: w.NowMS(), Cords: []Cord{}, Threads: []Thread{}, Pieces: map[string]string{}, Next: []NextStep{}, Due: []upkeep.Due{}}
+	out = Bench{NowMS: w.NowMS(), Cords: []Cord{}, Threads: []Thread{}, Pieces: map[string]string{}, Next: []NextStep{}, Due: []upkeep.Due{}, Road: []RoadStep{}}
 	at := w.Store.Changes()
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		if err := out.thread(t); err != nil {
@@ -279,7 +281,13 @@ func (w *Tasks) plan(t *store.Tx, b *Bench) error {
 			b.step("Choose from "+s.Code, "Every cell is judged; accept an exposure for "+sheet.Machine+" or print again.", "/dial-in/"+s.ID)
 		}
 	}
-	return b.firstSteps(t)
+	so, err := t.RoadSoFar()
+	if err != nil {
+		return err
+	}
+	b.Road = roadOf(so)
+	b.firstSteps()
+	return nil
 }
 
 // openSteps says what prints now and when it ends, and what stands prepared.
@@ -355,40 +363,4 @@ func (b *Bench) machine(id string) string {
 
 func (b *Bench) step(title, why, link string) {
 	b.Next = append(b.Next, NextStep{Title: title, Why: why, Link: link})
-}
-
-func (b *Bench) firstSteps(t *store.Tx) error {
-	if len(b.Cords) == 0 {
-		b.step("Enter your first machine", "Its plate, pixels and motion give pitch and print time.", "/kit/machines/new")
-		return nil
-	}
-	resins, err := t.Resins()
-	if err != nil {
-		return err
-	}
-	if len(resins) == 0 {
-		b.step("Enter a resin and a bottle", "Cost, age and settings hang on them.", "/kit/resins/new")
-	}
-	pieces, err := t.Pieces()
-	if err != nil {
-		return err
-	}
-	if len(pieces) == 0 {
-		b.step("Import a piece", "Say what will be measured on it before it is printed.", "/kit/pieces/new")
-	}
-	reviews, err := t.Reviews()
-	if err != nil {
-		return err
-	}
-	if len(reviews) == 0 {
-		b.step("State the question", "Who reads the review, what is compared, what is held, who paid.", "/verdict/new")
-	}
-	profiles, err := t.Profiles()
-	if err != nil {
-		return err
-	}
-	if len(profiles) == 0 && len(resins) > 0 {
-		b.step("Dial in an exposure", "A print needs settings; a series finds them for machine, resin and layer height.", "/dial-in/new")
-	}
-	return nil
 }

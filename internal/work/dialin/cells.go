@@ -97,7 +97,10 @@ func (w *Tasks) LaySeries(ctx context.Context, seriesID, pieceID string) (out []
 		if err := t.SaveSeries(s); err != nil {
 			return err
 		}
-		groups := cellGroups(m, piece, cells)
+		groups, err := cellGroups(t, m, piece, cells)
+		if err != nil {
+			return err
+		}
 		for _, g := range groups {
 			sheet, err := w.layCells(t, m, s, piece, g, len(groups) == 1)
 			if err != nil {
@@ -111,17 +114,21 @@ func (w *Tasks) LaySeries(ctx context.Context, seriesID, pieceID string) (out []
 }
 
 // cellGroups says which cells share a plate.
-func cellGroups(m bench.Machine, piece bench.Piece, cells []bench.Cell) (out [][]bench.Cell) {
+func cellGroups(t *store.Tx, m bench.Machine, piece bench.Piece, cells []bench.Cell) (out [][]bench.Cell, err error) {
 	together := 1
 	if m.CellExposure != bench.CellsAlike {
-		together = max(1, int(planning.CellsOnPlate(m, piece, len(cells))))
+		fit, err := planning.CellsOnPlate(t, m, piece, len(cells))
+		if err != nil {
+			return nil, err
+		}
+		together = max(1, int(fit))
 	}
 	for len(cells) > 0 {
 		n := min(together, len(cells))
 		out = append(out, cells[:n])
 		cells = cells[n:]
 	}
-	return out
+	return out, nil
 }
 
 func (w *Tasks) layCells(t *store.Tx, m bench.Machine, s bench.Series, piece bench.Piece, cells []bench.Cell, all bool) (planning.PlateSheet, error) {
@@ -137,7 +144,11 @@ func (w *Tasks) layCells(t *store.Tx, m bench.Machine, s bench.Series, piece ben
 	for i := range items {
 		items[i] = plan.Item{Footprint: planning.FootprintOf(piece), Scale: 1}
 	}
-	places := plan.Grid(planning.PlateOf(m, p), items)
+	surface, err := planning.PlateOf(t, m, p)
+	if err != nil {
+		return planning.PlateSheet{}, err
+	}
+	places := plan.Grid(surface, items)
 	if err := w.Identify(t, "plate", planning.PlateEntry.Head(&p), nil); err != nil {
 		return planning.PlateSheet{}, err
 	}

@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
@@ -173,7 +174,12 @@ func (w *Tasks) order(p *planner, out *PlanDraft) error {
 		c := out.Combinations[s.combination]
 		one := draftPlate{plate: laid[d.Side].plate, placements: slices.Clone(laid[d.Side].placements), side: d.Side}
 		if d.Mirrored {
-			mirror(one.placements, named(p.machines, c.Machine, func(m bench.Machine) string { return m.Name }))
+			m := named(p.machines, c.Machine, func(m bench.Machine) string { return m.Name })
+			usable, err := kit.UsableOf(p.t, m)
+			if err != nil {
+				return err
+			}
+			mirror(one.placements, m, usable)
 		}
 		one.plate.PlanTurn = quantity.Ptr(d.Turn)
 		out.plates = append(out.plates, one)

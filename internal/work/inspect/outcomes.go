@@ -3,6 +3,7 @@ package inspect
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
@@ -48,6 +49,21 @@ func (w *Tasks) JudgeIn(t *store.Tx, runID string, judged []bench.Specimen) erro
 		}
 	}
 	return printing.Count(t, runID)
+}
+
+// WouldJudge says what is wrong with a judgement of a specimen, which is not kept.
+func (w *Tasks) WouldJudge(t *store.Tx, s bench.Specimen) error {
+	s.Defects = slices.Clone(s.Defects)
+	if err := began(t, s.RunID, s.Defects); err != nil {
+		return err
+	}
+	if err := s.Check(); err != nil {
+		return err
+	}
+	if beyond := bench.Beyond(s); len(beyond) > 0 {
+		return beyond[0]
+	}
+	return nil
 }
 
 // judge puts one judgement in the place of the one before.

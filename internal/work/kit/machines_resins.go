@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
@@ -40,6 +41,8 @@ type MachineCard struct {
 	Pitch   *optics.PitchResult `json:"pitch"`
 	Price   *cost.PriceResult   `json:"price"`
 	Problem string              `json:"problem"`
+	// Usable is what may be used of its plate; nil where nobody looked.
+	Usable *bench.Usable `json:"usable"`
 }
 
 // ResinCard is a resin with its price, per litre too; nil with a Problem where
@@ -52,31 +55,51 @@ type ResinCard struct {
 
 // SaveMachine creates or changes a machine.
 func (w *Tasks) SaveMachine(ctx context.Context, m bench.Machine) (MachineCard, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (MachineCard, error) { return w.SaveMachineIn(t, m) })
+}
+
+// SaveMachineIn is SaveMachine within a transaction.
+func (w *Tasks) SaveMachineIn(t *store.Tx, m bench.Machine) (MachineCard, error) {
 	if m.CellExposure == "" {
 		m.CellExposure = bench.CellsAlike
 	}
 	if err := m.Check(); err != nil {
 		return MachineCard{}, err
 	}
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (MachineCard, error) {
-		m, err := task.Put(w.Base, t, machineEntry, m)
-		if err != nil {
-			return MachineCard{}, err
-		}
-		return CardOfMachine(m)
-	})
+	m, err := task.Put(w.Base, t, machineEntry, m)
+	if err != nil {
+		return MachineCard{}, err
+	}
+	return CardOfMachine(m)
 }
 
 // Machines lists the machines with what is computed from each. What cannot be
 // computed for one is left out of its card, which says why.
-func (w *Tasks) Machines(ctx context.Context) ([]MachineCard, error) {
-	machines, err := task.ReadList(ctx, w.Base, (*store.Tx).Machines)
-	out := make([]MachineCard, len(machines))
-	for i, m := range machines {
-		card, err := CardOfMachine(m)
-		card.Problem = problemOf(err, m)
-		out[i] = card
-	}
+func (w *Tasks) Machines(ctx context.Context) (out []MachineCard, err error) {
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		machines, err := t.Machines()
+		if err != nil {
+			return err
+		}
+		surveys, err := t.PlateSurveys()
+		if err != nil {
+			return err
+		}
+		out = make([]MachineCard, len(machines))
+		for i, m := range machines {
+			card, err := CardOfMachine(m)
+			card.Problem = problemOf(err, m)
+			if slices.ContainsFunc(surveys, func(s bench.PlateSurvey) bool { return s.MachineID == m.ID && s.TakenBackMS == nil }) {
+				usable, err := UsableOf(t, m)
+				if err != nil {
+					return err
+				}
+				card.Usable = &usable
+			}
+			out[i] = card
+		}
+		return nil
+	})
 	return out, err
 }
 
@@ -143,16 +166,19 @@ func PitchOf(m bench.Machine) (*optics.PitchResult, error) {
 
 // SaveResin creates or changes a resin.
 func (w *Tasks) SaveResin(ctx context.Context, r bench.Resin) (ResinCard, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (ResinCard, error) { return w.SaveResinIn(t, r) })
+}
+
+// SaveResinIn is SaveResin within a transaction.
+func (w *Tasks) SaveResinIn(t *store.Tx, r bench.Resin) (ResinCard, error) {
 	if err := r.Check(); err != nil {
 		return ResinCard{}, err
 	}
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (ResinCard, error) {
-		r, err := task.Put(w.Base, t, resinEntry, r)
-		if err != nil {
-			return ResinCard{}, err
-		}
-		return CardOfResin(r)
-	})
+	r, err := task.Put(w.Base, t, resinEntry, r)
+	if err != nil {
+		return ResinCard{}, err
+	}
+	return CardOfResin(r)
 }
 
 // Resins lists the resins with their prices per litre, or why one has none.
@@ -181,10 +207,15 @@ func CardOfResin(r bench.Resin) (ResinCard, error) {
 
 // SaveBottle creates or changes a bottle.
 func (w *Tasks) SaveBottle(ctx context.Context, b bench.Bottle) (bench.Bottle, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.Bottle, error) { return w.SaveBottleIn(t, b) })
+}
+
+// SaveBottleIn is SaveBottle within a transaction.
+func (w *Tasks) SaveBottleIn(t *store.Tx, b bench.Bottle) (bench.Bottle, error) {
 	if err := b.Check(); err != nil {
 		return b, err
 	}
-	return task.Save(ctx, w.Base, bottleEntry, b)
+	return task.Put(w.Base, t, bottleEntry, b)
 }
 
 // Bottles lists the bottles.

@@ -41,6 +41,18 @@ func (f MeshFile) decoded() (*mesh.Mesh, error) {
 	return m, err
 }
 
+// hashed is the mesh, and the hash of its file.
+func (f MeshFile) hashed() (*mesh.Mesh, string, error) {
+	m, data, err := f.mesh()
+	return m, hashOf(data), err
+}
+
+// hashOf names a file by what is in it.
+func hashOf(data []byte) string {
+	hash := sha256.Sum256(data)
+	return hex.EncodeToString(hash[:])
+}
+
 // putAside reads the file, keeps its bytes on disk alone and gives what they are:
 // a large mesh and its file together would fill the memory.
 func (f MeshFile) putAside(staged *store.Staged) (*mesh.Mesh, string, error) {
@@ -48,7 +60,6 @@ func (f MeshFile) putAside(staged *store.Staged) (*mesh.Mesh, string, error) {
 	if err != nil {
 		return nil, "", err
 	}
-	hash := sha256.Sum256(data)
-	sum := hex.EncodeToString(hash[:])
+	sum := hashOf(data)
 	return m, sum, staged.Add(sum, data)
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"math"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
@@ -269,6 +270,21 @@ func (w *Tasks) SaveFeatures(ctx context.Context, pieceID, version string, featu
 		}
 		return w.putFeatures(t, p, features)
 	})
+}
+
+// AddFeatureIn measures one thing more on a piece, within a transaction.
+func (w *Tasks) AddFeatureIn(t *store.Tx, pieceID string, f bench.Feature) error {
+	p, err := t.Piece(pieceID)
+	if err != nil {
+		return err
+	}
+	now, err := t.FeaturesOfPiece(pieceID)
+	if err != nil {
+		return err
+	}
+	counting := slices.DeleteFunc(now, func(f bench.Feature) bool { return f.RetiredMS != nil })
+	_, err = w.putFeatures(t, p, append(counting, f))
+	return err
 }
 
 // putFeatures makes these the features of a piece that count.

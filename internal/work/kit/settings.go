@@ -47,28 +47,38 @@ func SettingsName(p bench.Profile) string {
 // AddProfile keeps a set of settings that did not come from a series. Where they name no
 // moves and no waits, those are the machine's usual ones.
 func (w *Tasks) AddProfile(ctx context.Context, p bench.Profile) (bench.Profile, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.Profile, error) {
+		p, err := ReadyProfile(t, p)
+		if err != nil {
+			return p, err
+		}
+		err = w.KeepProfile(t, &p)
+		return p, err
+	})
+}
+
+// ReadyProfile holds settings against what they refer to, and gives them the machine's usual
+// moves and waits where they name none.
+func ReadyProfile(t *store.Tx, p bench.Profile) (bench.Profile, error) {
 	if p.Basis == "calibrated" || p.Basis == bench.BasisSeries {
 		return p, quantity.Errorf("basis", "%s comes from a series; choose default, adjusted, borrowed, own or sealed", p.Basis)
 	}
 	if err := p.Check(); err != nil {
 		return p, err
 	}
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (bench.Profile, error) {
-		m, err := t.Machine(p.MachineID)
-		if err != nil {
-			return p, err
-		}
-		if len(p.Lift) == 0 && len(p.Retract) == 0 && p.ReleaseS == nil && p.WaitBeforeS == nil && p.WaitAfterS == nil && p.WaitLiftS == nil {
-			m.Usual(&p)
-		}
-		if p.ParentID != nil {
-			if _, err := t.Profile(*p.ParentID); err != nil {
-				return p, quantity.Errorf("parent_id", "names settings that cannot be found (%v)", err)
-			}
-		}
-		err = w.KeepProfile(t, &p)
+	m, err := t.Machine(p.MachineID)
+	if err != nil {
 		return p, err
-	})
+	}
+	if len(p.Lift) == 0 && len(p.Retract) == 0 && p.ReleaseS == nil && p.WaitBeforeS == nil && p.WaitAfterS == nil && p.WaitLiftS == nil {
+		m.Usual(&p)
+	}
+	if p.ParentID != nil {
+		if _, err := t.Profile(*p.ParentID); err != nil {
+			return p, quantity.Errorf("parent_id", "names settings that cannot be found (%v)", err)
+		}
+	}
+	return p, nil
 }
 
 // KeepProfile checks, numbers and keeps new settings.

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/coupon"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
 
@@ -229,14 +230,20 @@ func (w *Tasks) HollowPiece(ctx context.Context, pieceID string, wallMM float64,
 type MeshPreview struct {
 	Piece   bench.Piece `json:"piece"`
 	Picture []byte      `json:"picture_png" contentEncoding:"base64"`
+	// Known is the piece on record that came from this very file, by code and name; empty for
+	// none.
+	Known string `json:"known"`
 }
 
 // InspectMesh reads and judges a mesh and stores nothing. What is wrong with
 // the file is an error of field file.
 func (w *Tasks) InspectMesh(ctx context.Context, file MeshFile, report task.Report) (out MeshPreview, err error) {
 	return task.HeavilyFor(ctx, w.Base, report, file.Size, func() (out MeshPreview, err error) {
-		m, err := file.decoded()
+		m, sum, err := file.hashed()
 		if err != nil {
+			return out, err
+		}
+		if out.Known, err = w.pieceOfFile(ctx, sum); err != nil {
 			return out, err
 		}
 		if out.Piece, err = describe(ctx, m, report); err != nil {
@@ -245,6 +252,21 @@ func (w *Tasks) InspectMesh(ctx context.Context, file MeshFile, report task.Repo
 		out.Picture, err = PNG(mesh.Picture(m.Triangles, pictureSize))
 		return out, err
 	})
+}
+
+// pieceOfFile names the first piece that came from a file, by the file's hash.
+func (w *Tasks) pieceOfFile(ctx context.Context, sum string) (known string, err error) {
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		pieces, err := t.Pieces()
+		for _, p := range pieces {
+			if p.MeshSHA256 == sum {
+				known = p.Code + " " + p.Name
+				return nil
+			}
+		}
+		return err
+	})
+	return known, err
 }
 
 // pictureSize is the width and height of a still view in its own pixels.

@@ -25,17 +25,18 @@ type CellPlan struct {
 
 // CellsOnPlate is how many of so many cells lie on one plate, in rows and
 // columns so that their order is plain.
-func CellsOnPlate(m bench.Machine, piece bench.Piece, cells int) (fit int64) {
+func CellsOnPlate(t *store.Tx, m bench.Machine, piece bench.Piece, cells int) (fit int64, err error) {
 	items := make([]plan.Item, cells)
 	for i := range items {
 		items[i] = plan.Item{Footprint: FootprintOf(piece), Scale: 1}
 	}
-	for _, p := range plan.Grid(PlateOf(m, UsualPlate()), items) {
+	surface, err := PlateOf(t, m, UsualPlate())
+	for _, p := range plan.Grid(surface, items) {
 		if p != nil {
 			fit++
 		}
 	}
-	return fit
+	return fit, err
 }
 
 // UsualPlate is a plate with the usual margins, and no more.
@@ -58,7 +59,9 @@ func (w *Tasks) CellPlan(t *store.Tx, m bench.Machine, s bench.Series, settings 
 		return nil, err
 	}
 	out := &CellPlan{Cells: int64(len(cells)), Exposure: m.CellExposure, TurnaroundMin: settings.TurnaroundMin}
-	out.Fit = CellsOnPlate(m, piece, len(cells))
+	if out.Fit, err = CellsOnPlate(t, m, piece, len(cells)); err != nil {
+		return nil, err
+	}
 	if m.LightEngine == bench.Laser {
 		out.Reason = "On a laser the cells are lines of power or speed, not seconds; their times are those of the plates."
 	}

@@ -116,12 +116,20 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 		return FillSide{}, err
 	}
 	out := FillSide{ProfileID: p.ID, Machine: m.Name, Label: fmt.Sprintf("%s, %s at %s µm", m.Name, kit.SettingsName(p), say.Figures(p.LayerUM, 4)), PerPieceS: []float64{}}
-	capacity, err := plan.Capacity(PlateOf(m, UsualPlate()), plan.Item{Footprint: FootprintOf(piece), Scale: scale})
+	surface, err := PlateOf(t, m, UsualPlate())
+	if err != nil {
+		return out, err
+	}
+	capacity, err := plan.Capacity(surface, plan.Item{Footprint: FootprintOf(piece), Scale: scale})
 	if err != nil {
 		return out, err
 	}
 	if capacity == 0 {
-		out.Reason = fmt.Sprintf("Does not fit: the plate of %s is %s × %s × %s mm.", m.Name, say.Figures(m.WidthMM, 4), say.Figures(m.DepthMM, 4), say.Figures(m.HeightMM, 4))
+		usable, err := kit.UsableOf(t, m)
+		out.Reason = fmt.Sprintf("Does not fit %s: %s", m.Name, usable.Says)
+		if err != nil {
+			return out, err
+		}
 		return out, nil
 	}
 	one, two, err := w.oneAndTwo(t, m, p, piece, scale)

@@ -21,14 +21,16 @@ import (
 // PlateSheet is a plate with everything worked out before anything is poured.
 // What cannot be known is nil, with the reason beside it.
 type PlateSheet struct {
-	Plate      bench.Plate            `json:"plate"`
-	Machine    bench.Machine          `json:"machine"`
-	Profile    *bench.Profile         `json:"profile"`
-	Settings   string                 `json:"settings"`
-	Resin      bench.Resin            `json:"resin"`
-	Series     *bench.Series          `json:"series"`
-	Placed     []PlacedCopy           `json:"placed"`
-	Troubles   []plan.Trouble         `json:"troubles"`
+	Plate    bench.Plate    `json:"plate"`
+	Machine  bench.Machine  `json:"machine"`
+	Profile  *bench.Profile `json:"profile"`
+	Settings string         `json:"settings"`
+	Resin    bench.Resin    `json:"resin"`
+	Series   *bench.Series  `json:"series"`
+	Placed   []PlacedCopy   `json:"placed"`
+	Troubles []plan.Trouble `json:"troubles"`
+	// Usable is what may be used of the machine's plate.
+	Usable     bench.Usable           `json:"usable"`
 	Fits       []Fits                 `json:"fits"`
 	RunIDs     []string               `json:"run_ids"`
 	Runs       []string               `json:"runs"`
@@ -150,7 +152,13 @@ func (s *PlateSheet) arrange(t *store.Tx, placements []bench.Placement) error {
 		}
 		s.Placed = append(s.Placed, PlacedCopy{Placement: p, Piece: piece.Name, HeightMM: items[i].Footprint.HeightMM * items[i].Scale, Outline: items[i].Footprint.On(places[i], items[i].Scale)})
 	}
-	surface := PlateOf(s.Machine, s.Plate)
+	if s.Usable, err = kit.UsableOf(t, s.Machine); err != nil {
+		return err
+	}
+	surface, err := PlateOf(t, s.Machine, s.Plate)
+	if err != nil {
+		return err
+	}
 	s.Troubles = plan.Review(surface, items, places, s.Plate.OverlapAllowed)
 	loads, err := LoadsOf(t.Piece, placements)
 	if err != nil {

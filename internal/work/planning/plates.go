@@ -224,7 +224,11 @@ func (w *Tasks) PackPlate(ctx context.Context, d PlateDraft, more *Packing) (out
 		if err != nil {
 			return err
 		}
-		places, err := plan.Pack(PlateOf(m, d.Plate), items)
+		surface, err := PlateOf(t, m, d.Plate)
+		if err != nil {
+			return err
+		}
+		places, err := plan.Pack(surface, items)
 		if err != nil {
 			return err
 		}
@@ -246,9 +250,12 @@ func (w *Tasks) PackPlate(ctx context.Context, d PlateDraft, more *Packing) (out
 	return out, err
 }
 
-// PlateOf is the surface that may be used of a plate.
-func PlateOf(m bench.Machine, p bench.Plate) plan.Plate {
-	return plan.Plate{WidthMM: m.WidthMM, DepthMM: m.DepthMM, HeightMM: m.HeightMM, MarginMM: p.MarginMM, SpacingMM: p.SpacingMM}
+// PlateOf is the surface that may be used of a plate: what was found usable of its machine's.
+func PlateOf(t *store.Tx, m bench.Machine, p bench.Plate) (plan.Plate, error) {
+	usable, err := kit.UsableOf(t, m)
+	out := usable.Plate(m)
+	out.MarginMM, out.SpacingMM = p.MarginMM, p.SpacingMM
+	return out, err
 }
 
 // itemsOf turns placements into what is packed; a piece that was not surveyed

@@ -98,32 +98,36 @@ func (w *Tasks) RecordRun(ctx context.Context, rec Recording) (RunSheet, error) 
 	if rec.ID != "" {
 		return RunSheet{}, quantity.Errorf("id", "is given; a print that is on record is amended")
 	}
-	if err := w.timesMakeSense(rec.Run); err != nil {
-		return RunSheet{}, err
-	}
 	// What slicing may take long for is worked out before the record is held for writing.
 	var ready Recording
 	err := w.Store.Read(ctx, func(t *store.Tx) (err error) {
-		ready, err = w.ready(t, rec)
+		ready, err = w.Ready(t, rec)
 		return err
 	})
 	if err != nil {
 		return RunSheet{}, err
 	}
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (RunSheet, error) {
-		// What it refers to may have changed meanwhile.
-		if err := refers(t, &ready.Run); err != nil {
-			return RunSheet{}, err
-		}
-		r, err := task.Put(w.Base, t, runEntry, ready.Run)
+		id, err := w.RecordIn(t, ready)
 		if err != nil {
 			return RunSheet{}, err
 		}
-		if err := w.addSpecimens(t, r, ready.Pieces); err != nil {
-			return RunSheet{}, err
-		}
-		return ReadRunSheet(t, r.ID)
+		return ReadRunSheet(t, id)
 	})
+}
+
+// RecordIn keeps a recording that Ready let pass, within a transaction; the id is that of its
+// print.
+func (w *Tasks) RecordIn(t *store.Tx, ready Recording) (id string, err error) {
+	// What it refers to may have changed meanwhile.
+	if err := refers(t, &ready.Run); err != nil {
+		return "", err
+	}
+	r, err := task.Put(w.Base, t, runEntry, ready.Run)
+	if err != nil {
+		return "", err
+	}
+	return r.ID, w.addSpecimens(t, r, ready.Pieces)
 }
 
 func (w *Tasks) timesMakeSense(r bench.Run) error {
@@ -133,8 +137,12 @@ func (w *Tasks) timesMakeSense(r bench.Run) error {
 	return errors.Join(bench.HasBeen("started_ms", r.StartedMS, w.NowMS()), bench.HasBeen("ended_ms", quantity.Or(r.EndedMS, 0), w.NowMS()))
 }
 
-// ready holds a recording against what it refers to and works out its estimate.
-func (w *Tasks) ready(t *store.Tx, rec Recording) (Recording, error) {
+// Ready holds a recording against what it refers to and works out its estimate. What is hard to
+// believe is bench.ErrQuestioned.
+func (w *Tasks) Ready(t *store.Tx, rec Recording) (Recording, error) {
+	if err := w.timesMakeSense(rec.Run); err != nil {
+		return rec, err
+	}
 	if err := refers(t, &rec.Run); err != nil {
 		return rec, err
 	}

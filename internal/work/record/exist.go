@@ -129,3 +129,28 @@ func (r *Record) partsExist(known identities) func() error {
 		return nil
 	}
 }
+
+// surveysFit holds the surveys of plates against their machines.
+func (r *Record) surveysFit() func() error {
+	return func() error {
+		machines := task.ByID(r.Machines, func(m bench.Machine) string { return m.ID })
+		for i, s := range r.PlateSurveys {
+			if err := s.Check(machines[s.MachineID]); err != nil {
+				return task.WithPrefix(fmt.Sprintf("plate_surveys[%d].", i), err)
+			}
+		}
+		return nil
+	}
+}
+
+// lightReads holds that every light grid is one.
+func (r *Record) lightReads() func() error {
+	return func() error {
+		for i, g := range r.LightGrids {
+			if _, err := g.Even(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("light_grids[%d].", i), err)
+			}
+		}
+		return nil
+	}
+}

@@ -129,24 +129,46 @@ export function CheckField({ name, label }: { name: string; label: string }) {
 }
 
 /** Several of a list, as boxes to tick; the value is the list of those ticked. */
+/** From how many on there is a way to choose all at once. */
+const worthAll = 3
+
 export function ManyField({
   name,
   label,
   options,
   none,
+  all,
 }: {
   name: string
   label: string
   options: Option[]
   none?: string
+  /** Offers to choose all at once. */
+  all?: boolean
 }) {
-  const { register, formState } = useFormContext()
+  const { register, formState, setValue } = useFormContext()
   const complaint = (get(formState.errors, name) as { message?: string } | undefined)?.message
   return (
     <fieldset className="min-w-0">
       <legend className="mb-0.5 text-sm font-semibold">{label}</legend>
       {options.length === 0 && <p className="text-soft">{none}</p>}
       <div className="flex flex-wrap gap-x-5">
+        {all && options.length >= worthAll && (
+          <button
+            type="button"
+            className="button"
+            onClick={() =>
+              setValue(
+                name,
+                options.map((o) => o.value),
+                { shouldDirty: true },
+              )
+            }
+          >
+            All {options.length}
+            <span className="sr-only"> {label.toLowerCase()}</span>
+          </button>
+        )}
         {options.map((o) => (
           <label key={o.value} className="flex min-h-(--tap) items-center gap-2">
             <input type="checkbox" value={o.value} className="size-5 accent-(--act)" {...register(name)} />

@@ -6,18 +6,21 @@ export function Page({
   title,
   about,
   actions,
+  wide,
   children,
 }: {
   title: string
   about?: ReactNode
   actions?: ReactNode
+  /** A page of wide tables takes the width that there is. */
+  wide?: boolean
   children: ReactNode
 }) {
   useEffect(() => {
     document.title = `${title} · Ojime`
   }, [title])
   return (
-    <div className="mx-auto max-w-6xl px-4 py-5 sm:px-6">
+    <div className={`mx-auto px-4 py-5 sm:px-6 ${wide ? 'max-w-[120rem]' : 'max-w-6xl'}`}>
       <header className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <div className="min-w-0">
           <h1>{title}</h1>

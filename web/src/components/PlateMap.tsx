@@ -14,6 +14,8 @@ export interface Standing {
 interface Props {
   machine: Pick<Schemas['Machine'], 'width_mm' | 'depth_mm'>
   margin: number
+  /** What was found usable of the plate: its dead strips and spots are drawn. */
+  usable?: Schemas['Usable']
   items: Standing[]
   title: string
   selected?: number
@@ -23,8 +25,11 @@ interface Props {
 }
 
 /** The plate as it lies before you: the front is at the bottom. */
-export function PlateMap({ machine, margin, items, title, selected, onSelect, onKey, onDrag }: Props) {
+export function PlateMap({ machine, margin, usable, items, title, selected, onSelect, onKey, onDrag }: Props) {
   const { width_mm: w, depth_mm: d } = machine
+  const dead = usable?.verified
+  const [left, right] = [dead?.left_mm ?? 0, dead?.right_mm ?? 0]
+  const [front, back] = [dead?.front_mm ?? 0, dead?.back_mm ?? 0]
   const edge = Math.max(w, d) * 0.05
   const flip = (y: number) => d - y
   const points = (outline: number[][]) => outline.map(([x, y]) => `${x},${flip(y ?? 0)}`).join(' ')
@@ -63,14 +68,38 @@ export function PlateMap({ machine, margin, items, title, selected, onSelect, on
     >
       <rect width={w} height={d} rx={Math.min(w, d) / 40} className="fill-plate stroke-ink" strokeWidth={w / 300} />
       <rect
-        x={margin}
-        y={margin}
-        width={Math.max(0, w - 2 * margin)}
-        height={Math.max(0, d - 2 * margin)}
+        x={left + margin}
+        y={back + margin}
+        width={Math.max(0, w - left - right - 2 * margin)}
+        height={Math.max(0, d - front - back - 2 * margin)}
         className="fill-none stroke-soft"
         strokeDasharray={`${w / 80} ${w / 80}`}
         strokeWidth={w / 500}
       />
+      {[
+        [0, 0, left, d],
+        [w - right, 0, right, d],
+        [left, 0, w - left - right, back],
+        [left, d - front, w - left - right, front],
+      ].map(
+        ([x, y, across, deep], i) =>
+          across! > 0 &&
+          deep! > 0 && <rect key={i} x={x} y={y} width={across} height={deep} className="fill-soft/50 stroke-none" />,
+      )}
+      {(usable?.spots ?? []).map((s, i) => {
+        const r = Math.max(s.radius_mm, w / 120)
+        return (
+          <g key={i} className="stroke-bad" strokeWidth={w / 300}>
+            <title>
+              {s.what || 'dead spot'} at {s.x_mm}, {s.y_mm} mm
+            </title>
+            <circle cx={s.x_mm} cy={flip(s.y_mm)} r={r} className="fill-none" />
+            <path
+              d={`M${s.x_mm - 1.6 * r},${flip(s.y_mm) - 1.6 * r} l${3.2 * r},${3.2 * r} M${s.x_mm - 1.6 * r},${flip(s.y_mm) + 1.6 * r} l${3.2 * r},${-3.2 * r}`}
+            />
+          </g>
+        )
+      })}
       <text x={w / 2} y={d + edge * 0.95} textAnchor="middle" fontSize={text} className="fill-soft">
         front, as it lies before you
       </text>

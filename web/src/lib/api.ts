@@ -39,6 +39,8 @@ const asks = [
   'reading-previews',
   'stress-drafts',
   'line-meanings',
+  'table-texts',
+  'table-looks',
 ]
 const changes = (request: Request) => request.method !== 'GET' && !asks.includes(kindOf(request.url))
 

@@ -1425,6 +1425,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How even the light of a machine is */
+        get: operations["get-machines-id-light"];
+        put?: never;
+        /** Keep what a meter read over a plate */
+        post: operations["post-machines-id-light"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/light/{grid_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a light grid back */
+        post: operations["post-machines-id-light-grid_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines/{id}/living": {
         parameters: {
             query?: never;
@@ -1470,6 +1505,41 @@ export interface paths {
         put?: never;
         /** Take a rating of a machine back */
         post: operations["post-machines-id-ratings-rating_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is usable of a machine's plate */
+        get: operations["get-machines-id-surveys"];
+        put?: never;
+        /** Say what is usable of a machine's plate */
+        post: operations["post-machines-id-surveys"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/surveys/{survey_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a survey of a plate back */
+        post: operations["post-machines-id-surveys-survey_id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3368,6 +3438,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/table-files/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the record holds of a table as CSV */
+        get: operations["file-table-files-kind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/table-looks/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What becomes of each row of a table; nothing is kept */
+        post: operations["ask-table-looks-kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/table-texts/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text that was pasted into a table, as rows of cells; nothing is kept */
+        post: operations["ask-table-texts-kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a table asks for */
+        get: operations["get-tables-kind"];
+        put?: never;
+        /** Keep the rows of a table that can be kept */
+        post: operations["post-tables-kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/upkeep": {
         parameters: {
             query?: never;
@@ -3709,6 +3848,7 @@ export interface components {
             pieces: {
                 [key: string]: string;
             };
+            road: components["schemas"]["RoadStep"][];
             threads: components["schemas"]["Thread"][];
         };
         Beside: {
@@ -3945,6 +4085,18 @@ export interface components {
             event_id: string;
             machine: string;
             says: string;
+        };
+        Column: {
+            carried: boolean;
+            choices: string[];
+            example: string;
+            label: string;
+            more: boolean;
+            name: string;
+            needed: boolean;
+            number: boolean;
+            offers: string[];
+            unit: string;
         };
         Combination: {
             base: string;
@@ -5053,6 +5205,21 @@ export interface components {
             specimens: components["schemas"]["FailureCount"];
             symptoms: components["schemas"]["SymptomCount"][];
         };
+        Fates: {
+            /** Format: int64 */
+            kept: number;
+            /** Format: int64 */
+            questioned: number;
+            /** Format: int64 */
+            refused: number;
+            rows: components["schemas"]["RowFate"][];
+            /** Format: int64 */
+            same: number;
+        };
+        Fault: {
+            column: string;
+            says: string;
+        };
         FaultPrint: {
             /** Format: int64 */
             at_ms: number;
@@ -5413,6 +5580,29 @@ export interface components {
             run_id: string;
             set_up: string;
         };
+        LightBackBody: {
+            why: string;
+        };
+        LightGrid: {
+            /** Format: int64 */
+            at_ms?: number;
+            readonly id?: string;
+            readonly machine_id?: string;
+            meter?: string;
+            note?: string;
+            readings: number[][];
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            unit?: string;
+        };
+        LightOver: {
+            even: components["schemas"]["OpticsEvenness"] | null;
+            exposures: components["schemas"]["WeakExposure"][];
+            grids: components["schemas"]["LightGrid"][];
+            now: components["schemas"]["LightGrid"] | null;
+            says: string;
+        };
         LineBody: {
             text: string;
         };
@@ -5573,6 +5763,7 @@ export interface components {
             pitch: components["schemas"]["OpticsPitchResult"] | null;
             price: components["schemas"]["CostPriceResult"] | null;
             problem: string;
+            usable: components["schemas"]["Usable"] | null;
         };
         MachineCondition: {
             film: components["schemas"]["MachineWear"];
@@ -5902,6 +6093,7 @@ export interface components {
             perimeter_mm: number;
         };
         MeshPreview: {
+            known: string;
             picture_png: string;
             piece: components["schemas"]["Piece"];
         };
@@ -6092,6 +6284,25 @@ export interface components {
             seen: components["schemas"]["OpticsSeenBetween"][];
             /** Format: double */
             within_mm: number;
+        };
+        OpticsEvenness: {
+            /** Format: double */
+            least_pct: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            most_pct: number;
+            pct: number[][];
+            /** Format: double */
+            to_mean: number;
+            weakest: components["schemas"]["OpticsGridPlace"];
+        };
+        OpticsGridPlace: {
+            /** Format: int64 */
+            column: number;
+            /** Format: int64 */
+            row: number;
+            where: string;
         };
         OpticsPanel: {
             /** Format: double */
@@ -6381,6 +6592,11 @@ export interface components {
             part: string;
             /** Format: int64 */
             times: number;
+        };
+        Pasted: {
+            columns: string[];
+            left: string[];
+            rows: string[][];
         };
         PhotoEdgeInput: {
             profile: components["schemas"]["PhotoPoint"][];
@@ -6790,7 +7006,7 @@ export interface components {
         };
         PlanTrouble: {
             /** @enum {string} */
-            code: "off_plate" | "too_tall" | "too_near";
+            code: "off_plate" | "too_tall" | "on_spot" | "too_near";
             /** Format: int64 */
             item: number;
             message: string;
@@ -6911,9 +7127,44 @@ export interface components {
             settings: string;
             time: components["schemas"]["PlateTime"] | null;
             troubles: components["schemas"]["PlanTrouble"][];
+            usable: components["schemas"]["Usable"];
             wear: components["schemas"]["Wear"][];
             wear_reason: string;
             week: components["schemas"]["PlanWeekResult"] | null;
+        };
+        PlateSpot: {
+            /** Format: double */
+            radius_mm: number;
+            what?: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        PlateSurvey: {
+            /** Format: int64 */
+            at_ms?: number;
+            /** Format: double */
+            back_mm: number;
+            /** Format: double */
+            front_mm: number;
+            /** Format: double */
+            height_mm?: number | null;
+            readonly id?: string;
+            /** Format: double */
+            left_mm: number;
+            readonly machine_id?: string;
+            note?: string;
+            /** Format: double */
+            right_mm: number;
+            spots?: components["schemas"]["PlateSpot"][];
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+        };
+        PlateSurveys: {
+            surveys: components["schemas"]["PlateSurvey"][];
+            usable: components["schemas"]["Usable"];
         };
         PlateTime: {
             best_from: string;
@@ -7289,6 +7540,7 @@ export interface components {
             gauge_studies?: components["schemas"]["GaugeStudy"][];
             instrument_checks?: components["schemas"]["InstrumentCheck"][];
             instruments: components["schemas"]["Instrument"][];
+            light_grids?: components["schemas"]["LightGrid"][];
             machine_ratings?: components["schemas"]["MachineRating"][];
             machines: components["schemas"]["Machine"][];
             meshes: {
@@ -7303,6 +7555,7 @@ export interface components {
             };
             pieces: components["schemas"]["Piece"][];
             placements?: components["schemas"]["Placement"][];
+            plate_surveys?: components["schemas"]["PlateSurvey"][];
             plates?: components["schemas"]["Plate"][];
             preflights?: components["schemas"]["Preflight"][];
             profiles: components["schemas"]["Profile"][];
@@ -7671,6 +7924,14 @@ export interface components {
             /** Format: int64 */
             seed: number;
         };
+        RoadStep: {
+            done: boolean;
+            link: string;
+            next: boolean;
+            table: string;
+            title: string;
+            why: string;
+        };
         RoomNow: {
             /** Format: double */
             ago_s: number;
@@ -7691,6 +7952,17 @@ export interface components {
             /** Format: int64 */
             prints: number;
             says: string;
+        };
+        RowFate: {
+            /** @enum {string} */
+            fate: "kept" | "same" | "questioned" | "refused" | "empty";
+            faults: components["schemas"]["Fault"][];
+            says: string;
+        };
+        Rows: {
+            columns: string[];
+            confirmed?: boolean;
+            rows: string[][];
         };
         Run: {
             readonly again_change?: string;
@@ -8460,6 +8732,9 @@ export interface components {
             /** Format: double */
             value_mm: number | null;
         };
+        SurveyBackBody: {
+            why: string;
+        };
         SwapBodyBody: {
             /** @description code of the other specimen; empty puts it right */
             with: string;
@@ -8468,6 +8743,16 @@ export interface components {
             /** Format: int64 */
             prints: number;
             symptom: string;
+        };
+        Table: {
+            about: string;
+            columns: components["schemas"]["Column"][];
+            each: string;
+            kind: string;
+            title: string;
+        };
+        TableTextBody: {
+            text: string;
         };
         TakeBackBodyBody: {
             why: string;
@@ -8796,6 +9081,17 @@ export interface components {
             due: components["schemas"]["Due"][];
             reminders: components["schemas"]["Reminder"][];
         };
+        Usable: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            height_mm: number;
+            says: string;
+            spots: components["schemas"]["PlateSpot"][];
+            verified: components["schemas"]["PlateSurvey"] | null;
+            /** Format: double */
+            width_mm: number;
+        };
         VisibleDetail: {
             finest_is: string;
             /** Format: double */
@@ -8838,6 +9134,16 @@ export interface components {
             /** Format: int64 */
             lines: number;
             unit: string;
+        };
+        WeakExposure: {
+            /** Format: double */
+            exposure_s: number;
+            /** Format: double */
+            needed_s: number;
+            resin: string;
+            settings: string;
+            /** Format: double */
+            worth_s: number;
         };
         Wear: {
             from: string;
@@ -12371,6 +12677,108 @@ export interface operations {
             };
         };
     };
+    "get-machines-id-light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightOver"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightGrid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightOver"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-light-grid_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                grid_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightOver"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-machines-id-living": {
         parameters: {
             query?: never;
@@ -12460,6 +12868,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Living"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSurveys"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateSurvey"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSurveys"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-surveys-survey_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateSurveys"];
                 };
             };
             /** @description Error */
@@ -16842,6 +17352,175 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-table-files-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-table-looks-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rows"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-table-texts-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableTextBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pasted"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-tables-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-tables-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rows"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fates"];
                 };
             };
             /** @description Error */

@@ -8,6 +8,7 @@ import { words } from '../../lib/format'
 import { useBench } from '../../lib/queries'
 import type { BeadRow } from './cordLayout'
 import { CordView } from './CordView'
+import { FirstHour, RoadSoFar } from './Road'
 import { KnotForm } from '../../components/KnotForm'
 import { SayLine } from '../../components/SayLine'
 
@@ -44,24 +45,12 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
         ? before.filter((b) => b.run_id !== bead.run_id)
         : [...before, bead].slice(-2),
     )
+  if (data.cords.length === 0) return <FirstHour road={data.road} />
   return (
     <>
-      {data.cords.length > 0 && <SayLine />}
+      <SayLine />
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_17rem]">
-        {data.cords.length > 0 ? (
-          <CordView data={data} chosen={chosen} select={select} />
-        ) : (
-          <div className="sheet">
-            <h2>No machine yet</h2>
-            <p className="mt-1 text-soft">
-              The cords appear here with the first machine. Enter one, or read a record that you exported before under{' '}
-              <Link to="/verdict">Verdict</Link>.
-            </p>
-            <Link to="/kit/machines/new" className="button button-main mt-3">
-              Enter your first machine
-            </Link>
-          </div>
-        )}
+        <CordView data={data} chosen={chosen} select={select} />
         <aside className="grid content-start gap-5" aria-label="At the bench">
           <section>
             <h2 className="mb-2">Next at the bench</h2>
@@ -87,13 +76,12 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
             {data.next.length > 5 && <p className="mt-2 text-sm text-soft">and {data.next.length - 5} more</p>}
           </section>
           <DueSoon due={data.due} />
-          {data.cords.length > 0 && <Legend />}
+          <Legend />
         </aside>
       </div>
       {chosen[0] && chosen[1] && <Between a={chosen[0]} b={chosen[1]} clear={() => setChosen([])} />}
-      {data.cords.length > 0 && (
-        <KnotForm machines={data.cords.map((c) => ({ id: c.machine_id, name: c.name }))} nowMs={data.now_ms} />
-      )}
+      <KnotForm machines={data.cords.map((c) => ({ id: c.machine_id, name: c.name }))} nowMs={data.now_ms} />
+      <RoadSoFar road={data.road} />
     </>
   )
 }

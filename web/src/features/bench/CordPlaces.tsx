@@ -50,7 +50,7 @@ export const CordPlaces = memo(function CordPlaces({
           x2={threads[i + 1]?.x ?? until}
           y1={y}
           y2={y}
-          stroke={colours.get(p.beads.at(-1)?.resin_id ?? '')?.colour}
+          stroke={colours.get(p.beads.at(-1)?.resin_id ?? '')?.colour || 'var(--ink)'}
           strokeWidth="4"
         />
       ))}
@@ -100,9 +100,9 @@ export const CordPlaces = memo(function CordPlaces({
             <title>{label}</title>
             <rect x={-13} y={-24} width={26} height={48} fill="transparent" />
             {only ? (
-              <Bead shape={only.shape as Shape} colour={colours.get(only.resin_id)?.colour ?? 'var(--ink)'} />
+              <Bead shape={only.shape as Shape} colour={colours.get(only.resin_id)?.colour || 'var(--ink)'} />
             ) : (
-              <Strand p={p} colour={colours.get(p.beads.at(-1)?.resin_id ?? '')?.colour ?? 'var(--ink)'} />
+              <Strand p={p} colour={colours.get(p.beads.at(-1)?.resin_id ?? '')?.colour || 'var(--ink)'} />
             )}
             {letter && (
               <>

@@ -23,6 +23,9 @@ export default function InspectListPage() {
           <Link className="button" to="/inspect/readings">
             Every reading
           </Link>
+          <Link className="button" to="/tables/outcomes">
+            Outcomes as a table
+          </Link>
           <Link className="button" to="/inspect/stress">
             Stress series
           </Link>

@@ -9,10 +9,13 @@ import { figure, grouped } from '../../lib/format'
 import { Stopped } from '../../lib/task'
 import { useUpload } from '../../lib/upload'
 import { Difficulty } from './Difficulty'
+import { SeveralPieces } from './SeveralPieces'
+import { useSeveral } from './useSeveral'
 
 export default function ImportPage() {
   const navigate = useNavigate()
   const [file, setFile] = useState<File>()
+  const several = useSeveral()
   const inspecting = useUpload<Schemas['MeshPreview']>('/api/v1/meshes/inspect')
   const keeping = useUpload<Schemas['PieceCard']>('/api/v1/pieces')
   const inspect = useMutation({
@@ -47,21 +50,27 @@ export default function ImportPage() {
       <form className="grid gap-4" onSubmit={submit}>
         <div className="sheet">
           <label htmlFor="file" className="mb-1 block font-semibold">
-            Mesh file (STL, 3MF or OBJ)
+            Mesh files (STL, 3MF or OBJ)
           </label>
           <input
             id="file"
             type="file"
+            multiple
             accept=".stl,.3mf,.obj,model/stl,model/3mf,model/obj"
             className="input py-2"
             onChange={(e) => {
-              const chosen = e.target.files?.[0]
-              setFile(chosen)
-              if (chosen) inspect.mutate(chosen)
+              const chosen = [...(e.target.files ?? [])]
+              const [one] = chosen
+              several.clear()
+              inspect.reset()
+              setFile(chosen.length === 1 ? one : undefined)
+              if (chosen.length > 1) several.look.mutate(chosen)
+              else if (one) inspect.mutate(one)
             }}
           />
           <p className="mt-1 text-sm text-soft">A file that was supported elsewhere is a mesh like any other.</p>
         </div>
+        {several.list.length > 0 && <SeveralPieces several={several} />}
         {running && (
           <ProgressBar
             of={running}
@@ -78,6 +87,9 @@ export default function ImportPage() {
         )}
         {inspect.data && file && (
           <>
+            {inspect.data.known && (
+              <p className="font-semibold">This very file is on record already, as {inspect.data.known}.</p>
+            )}
             <Facts preview={inspect.data} />
             <div className="sheet grid gap-3 sm:grid-cols-3">
               <label className="block text-sm font-semibold">

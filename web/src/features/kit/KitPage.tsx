@@ -80,9 +80,14 @@ function Machines() {
     <Ready of={machines}>
       {(list) => (
         <div className="grid justify-items-start gap-3">
-          <Link ref={next} to="/kit/machines/new" className="button button-main">
-            Enter a machine
-          </Link>
+          <div className="flex flex-wrap gap-2">
+            <Link ref={next} to="/kit/machines/new" className="button button-main">
+              Enter a machine
+            </Link>
+            <Link to="/tables/machines" className="button">
+              Several as a table
+            </Link>
+          </div>
           {list.length === 0 ? (
             <Empty title="No machine yet">Plate, pixels and motion give you pitch, time and wear.</Empty>
           ) : (
@@ -98,7 +103,7 @@ function Machines() {
                   </tr>
                 </thead>
                 <tbody>
-                  {list.map(({ machine: m, pitch, price, problem }) => (
+                  {list.map(({ machine: m, pitch, price, problem, usable }) => (
                     <tr key={m.id}>
                       <td>
                         <span className="num text-soft">{m.code}</span>{' '}
@@ -117,6 +122,12 @@ function Machines() {
                       </td>
                       <td className="num whitespace-nowrap">
                         {m.width_mm} × {m.depth_mm} × {m.height_mm}
+                        {usable && (
+                          <span className="block text-sm">
+                            usable {figure(usable.width_mm, 5)} × {figure(usable.depth_mm, 5)} ×{' '}
+                            {figure(usable.height_mm, 5)} ●
+                          </span>
+                        )}
                       </td>
                       <td className="num">{price ? price.paid.toFixed(2) : problem ? '–' : 'not stated'}</td>
                     </tr>
@@ -139,9 +150,14 @@ function Resins() {
     <Ready of={resins}>
       {(list) => (
         <div className="grid justify-items-start gap-3">
-          <Link to="/kit/resins/new" className="button button-main">
-            Enter a resin
-          </Link>
+          <div className="flex flex-wrap gap-2">
+            <Link to="/kit/resins/new" className="button button-main">
+              Enter a resin
+            </Link>
+            <Link to="/tables/resins" className="button">
+              Several, with bottles, as a table
+            </Link>
+          </div>
           {list.length === 0 ? (
             <Empty title="No resin yet">Price, density and age of a bottle carry into cost and comparison.</Empty>
           ) : (
@@ -206,6 +222,9 @@ function Pieces() {
             </Link>
             <Link to="/kit/coupons/new" className="button">
               Make a coupon
+            </Link>
+            <Link to="/tables/features" className="button">
+              What is measured, as a table
             </Link>
           </div>
           {list.length === 0 ? (

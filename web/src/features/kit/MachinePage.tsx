@@ -7,8 +7,10 @@ import { Prediction } from '../../components/Prediction'
 import { answer, api } from '../../lib/api'
 import { useMachines } from '../../lib/queries'
 import { Knots } from './Knots'
+import { LightOverPlate } from './LightOverPlate'
 import { Living } from './Living'
 import { MachineForm } from './MachineForm'
+import { UsablePlate } from './UsablePlate'
 
 export default function MachinePage() {
   const { id } = useParams()
@@ -38,6 +40,8 @@ export default function MachinePage() {
             />
             {card && (
               <>
+                <UsablePlate machine={card.machine} />
+                {card.machine.light_engine !== 'laser' && <LightOverPlate machineID={card.machine.id ?? ''} />}
                 <Knots machineID={card.machine.id ?? ''} />
                 <Living machineID={card.machine.id ?? ''} />
                 <VisibleDetail machines={[card.machine.id ?? '']} />

@@ -266,6 +266,9 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
               list.append(features.filter((f) => !known.includes(f.name)).map((f) => ({ ...rowOf(f), id: '' })))
             }}
           />
+          <Link className="button" to="/tables/features">
+            What is measured, as a table
+          </Link>
           <button className="button button-main" disabled={save.isPending}>
             Save what is measured
           </button>

@@ -24,6 +24,9 @@ export function ProfilePanel() {
         <button className="button" onClick={() => setFrom(from ? undefined : 'blank')} aria-expanded={from === 'blank'}>
           Enter settings by hand
         </button>
+        <Link to="/tables/settings" className="button">
+          Several as a table
+        </Link>
       </div>
       {from && (
         <ProfileForm

@@ -82,6 +82,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
         <PlateMap
           machine={s.machine}
           margin={s.plate.margin_mm}
+          usable={s.usable}
           items={shown}
           title={`Plate of ${s.machine.name}, ${counted(s.placed.length, 'copy', 'copies')}`}
           selected={locked ? undefined : at}
@@ -90,10 +91,7 @@ export function Layout({ sheet: s, locked, busy, save }: Props) {
           onDrag={locked ? undefined : drag}
         />
         <p className="text-sm text-soft">
-          <span className="num">
-            {figure(s.machine.width_mm)} × {figure(s.machine.depth_mm)} × {figure(s.machine.height_mm)}
-          </span>{' '}
-          mm.{' '}
+          {s.usable.says}{' '}
           {!locked && s.placed.length > 0 && (
             <>
               Tab chooses a copy, arrows move it by {fineMM} mm (with Shift {coarseMM}), <kbd className="num">r</kbd>{' '}

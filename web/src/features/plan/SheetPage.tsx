@@ -36,6 +36,7 @@ function Paper({ s }: { s: PlateSheet }) {
         <PlateMap
           machine={s.machine}
           margin={s.plate.margin_mm}
+          usable={s.usable}
           title={`Plate of ${s.machine.name} with ${counted(s.placed.length, 'copy', 'copies')}`}
           items={s.placed.map((l, i) => ({
             key: l.placement.id ?? String(i),

@@ -53,6 +53,9 @@ export default function RunsPage() {
           <Link to="/runs/new" className="button">
             Record a print
           </Link>
+          <Link to="/tables/prints" className="button">
+            Record several
+          </Link>
           <Link to="/runs/prepare" className="button button-main">
             Prepare a print
           </Link>

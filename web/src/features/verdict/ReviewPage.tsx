@@ -138,18 +138,21 @@ function ReviewForm({ review }: { review?: Review }) {
           name="machine_ids"
           label="Machines"
           none="None on record yet."
+          all
           options={(machines.data ?? []).map((m) => ({ value: m.machine.id ?? '', label: m.machine.name }))}
         />
         <ManyField
           name="resin_ids"
           label="Resins"
           none="None on record yet."
+          all
           options={(resins.data ?? []).map((r) => ({ value: r.resin.id ?? '', label: r.resin.name }))}
         />
         <ManyField
           name="piece_ids"
           label="Pieces"
           none="None on record yet."
+          all
           options={(pieces.data ?? []).map((p) => ({ value: p.piece.id ?? '', label: p.piece.name }))}
         />
         {(references.data ?? []).length > 0 && (

@@ -1,8 +1,6 @@
-import { useMutation } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { Complaint, Empty, Page, Ready } from '../../components/Page'
-import { counted } from '../../lib/format'
-import { answer, api, type Schemas } from '../../lib/api'
+import { ImportRecord } from '../../components/ImportRecord'
+import { Empty, Page, Ready } from '../../components/Page'
 import { useReviews } from '../../lib/queries'
 
 export default function VerdictPage() {
@@ -21,7 +19,8 @@ export default function VerdictPage() {
         {(list) =>
           list.length === 0 ? (
             <Empty title="No review yet">
-              State the question first: it decides what is printed, what is held, and what must be disclosed.
+              The question comes first: it decides what is printed, what is held, and what must be disclosed.
+              <Link to="/verdict/new">State the first one</Link>
             </Empty>
           ) : (
             <ul className="grid gap-2">
@@ -45,17 +44,6 @@ export default function VerdictPage() {
 
 /** The record goes out as one file and fills an empty record again. */
 function WholeRecord() {
-  const bring = useMutation({
-    // The file goes out as it is; the server reads and checks it entry by entry.
-    mutationFn: (file: File) =>
-      answer(
-        api.POST('/api/v1/record', {
-          body: file as unknown as Schemas['Record'],
-          bodySerializer: (body) => body as unknown as File,
-          headers: { 'Content-Type': 'application/json' },
-        }),
-      ),
-  })
   return (
     <section className="sheet grid justify-items-start gap-3">
       <h2>The whole record</h2>
@@ -65,24 +53,7 @@ function WholeRecord() {
       <a className="button" href="/api/v1/record" download="ojime-record.json">
         Export the record
       </a>
-      <label className="text-sm font-semibold">
-        Import a record into an empty one
-        <input
-          type="file"
-          accept="application/json,.json"
-          className="input py-2 font-normal"
-          onChange={(e) => e.target.files?.[0] && bring.mutate(e.target.files[0])}
-        />
-      </label>
-      {bring.isPending && <p>Reading the record…</p>}
-      {bring.isError && <Complaint>Nothing was imported: {bring.error.message}</Complaint>}
-      {bring.data && (
-        <p role="status">
-          Imported {counted(bring.data.machines, 'machine')}, {counted(bring.data.pieces, 'piece')},{' '}
-          {counted(bring.data.runs, 'run')}, {counted(bring.data.readings, 'reading')},{' '}
-          {counted(bring.data.reviews, 'review')}.
-        </p>
-      )}
+      <ImportRecord />
     </section>
   )
 }

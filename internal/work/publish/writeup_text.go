@@ -1,0 +1,223 @@
+package publish
+
+import (
+	"fmt"
+	"strings"
+	"text/template"
+
+	"ojime/internal/say"
+	"ojime/internal/work/compare"
+)
+
+// markdown is the write-up. Each figure stands with its unit, n and interval.
+var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
+	"policy":      func(p string) string { return strings.ReplaceAll(p, "_", " ") },
+	"inline":      inline,
+	"or":          written,
+	"cell":        cell,
+	"clock":       clock,
+	"lasts":       say.Duration,
+	"unknowns":    unknowns,
+	"letter":      func(i int) string { return string(rune('A' + i)) },
+	"micrometres": say.Micrometres,
+	"day":         say.Day,
+	"plain":       func(mm float64) string { return fmt.Sprintf("%.0f µm", 1000*mm) },
+	"grade":       say.Words,
+	"factors":     factorNames,
+	"settings":    settingsLines,
+	"conditions":  conditionLines,
+	"first":       func(list []compare.Comparison) compare.Comparison { return list[0] },
+	"join":        strings.Join,
+	"pictures":    pictureLine,
+	"held":        heldLine,
+	"figures":     say.Figures,
+}).Parse(`# {{.Review.Question}}
+
+Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
+
+**Disclosure.** {{or .Review.Disclosure "Not stated yet: who supplied and who paid belongs here."}}
+
+## What was printed
+
+| Set-up | Piece | Runs | Specimens |
+|---|---|---|---|
+{{range .SetUps}}| {{.Label}} | {{.Piece}} | {{join .Runs ", "}} | {{.Specimens}} |
+{{else}}| nothing yet | | | |
+{{end}}{{with .Matrix}}{{range .Tells}}
+{{.}}
+{{end}}{{range .WithPlan}}
+Once what is planned is printed: {{.}}
+{{end}}{{range .Missing}}
+Not printed, and with it all of the above could be told: {{join . "; "}}.
+{{end}}{{end}}{{if .Declared}}
+### What decides
+
+{{range .Declared}}- {{.}}
+{{end}}{{end}}{{if .Planned}}
+### How the prints were planned
+
+{{range .Planned}}- {{.}}
+{{end}}{{end}}
+### Settings
+
+{{range settings .Sheets}}- {{.}}
+{{else}}Nothing was printed yet.
+{{end}}
+### Each print and its conditions
+
+{{range conditions .Review.LeftOut .Sheets}}- {{.}}
+{{else}}Nothing was printed yet.
+{{end}}{{if .References}}
+### References
+
+{{range .References}}- {{.Name}} ({{grade .MadeBy}}, {{.Copies}}): {{.Provenance}}{{with .Note}} {{.}}{{end}}
+{{end}}
+A reference has readings, and no time, failures or cost: no print on record made it.
+{{end}}{{if .LeftOut}}
+### Prints left out
+
+{{range .LeftOut}}- {{.Run}} of {{.SetUp}}: {{.Reason}}
+{{range .Effects}}  - {{.}}
+{{else}}  - It changes no figure.
+{{end}}{{end}}{{end}}{{$currency := .Currency}}{{range .Contests}}
+## {{.Piece}}: its set-ups against each other
+{{with first .Results}}{{$base := .Baseline}}
+{{range $i, $side := .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}}){{if eq $i $base}}, against which the others are set{{end}}
+{{end}}
+What it put to the test: {{(index .Sides 0).Difficulty}}
+{{end}}
+### How fair each comparison is
+
+{{range .Results}}{{$question := .Question}}{{$base := letter .Baseline}}{{range .Audits}}{{if .Reference}}- **{{$question}}, {{letter .A}} against {{$base}}**: a reference stands beside the prints; how it was made is not weighed.
+{{else}}- **{{$question}}, {{letter .A}} against {{$base}}**: {{grade .Result.Grade}}.{{range .Result.Rows}}{{if and (ne .Weight "none") (ne .State "unknown")}}
+  - {{.Sentence}}{{end}}{{end}}{{with unknowns .Result}}
+  - Not known: {{.}}.{{end}}
+{{end}}{{end}}{{end}}{{with first .Results}}{{range .Audits}}{{$pair := letter .A}}{{with .Tells}}- {{.}}
+{{end}}{{range .Knots}}- Changed between the prints of {{$pair}} and the baseline: {{.}}.
+{{end}}{{range .Threads}}- {{.}}.
+{{end}}{{end}}
+### Figures
+{{range .Pairs}}
+{{.}}
+{{end}}
+| |{{range .Sides}} {{.Letter}} |{{end}}
+|---|{{range .Sides}}---|{{end}}
+{{range .Measures}}{{$m := .}}| {{.Label}} |{{range .Sides}} {{cell $m . $currency}} |{{end}}
+{{end}}| Our estimate a plate, computed |{{range .Sides}} {{clock .OurS}} |{{end}}
+| Software's estimate a plate, claimed |{{range .Sides}} {{clock .SoftwareS}} |{{end}}
+| Time a piece, at the fills printed |{{range .Sides}} {{clock .PerPieceS}} |{{end}}
+| How fast it rose, its first layers included |{{range .Sides}} {{with .Rose}}{{.Says}}{{else}}not known{{end}} |{{end}}
+| Washed |{{range .Sides}} {{.Washed}} |{{end}}
+| Cured |{{range .Sides}} {{.Cured}} |{{end}}
+| Accidents after printing |{{range .Sides}} {{.Outcomes.Accidents}} |{{end}}
+{{end}}
+### What they show
+
+{{with first .Results}}{{range .Sides}}{{$letter := .Letter}}{{range .Warmth}}- Temperature of {{$letter}}: {{.Says}}
+{{end}}{{end}}{{end}}{{range .Results}}{{range .Answers}}- {{.}}
+{{end}}{{end}}{{with first .Results}}{{range .Stages}}- {{.}}
+{{end}}{{range .Expected}}- {{.}}
+{{end}}{{range .Agreement}}- {{.}}
+{{end}}{{range .Measuring}}- {{.}}
+{{end}}{{if .Faults}}
+### Faults, by symptom
+
+| Symptom |{{range .Sides}} {{.Letter}} |{{end}} What that says |
+|---|{{range .Sides}}---|{{end}}---|
+{{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
+{{end}}
+In the order of time:
+
+{{range .InTime}}{{if .Symptoms}}- {{day .AtMS}}, {{.Run}} ({{letter .Side}}): {{.Symptoms}} of {{.Of}}
+{{end}}{{end}}{{range .FaultsBy}}
+Counted by {{.By}}:
+
+| Symptom |{{range .Names}} {{.}} |{{end}} What that says |
+|---|{{range .Names}}---|{{end}}---|
+{{range .Faults}}| {{.Symptom}} |{{range .Sides}} {{.Specimens}} on {{.Prints}} of {{.Of}} prints |{{end}} {{.Says}} |
+{{end}}{{end}}{{if .Remedies}}
+What was tried against them:
+
+{{range .Remedies}}- {{.Symptom}}: {{.Fared.Says}}
+{{range .Tried}}  - {{day .AtMS}}, {{.Run}}, {{.Title}}: “{{.Note}}” It {{.Says}}.
+{{end}}{{end}}{{end}}{{end}}{{if .Eyes}}
+### What eyes can tell between them
+
+{{range .Eyes}}- {{.What}}: {{.Says}}
+{{end}}
+Computed for raw surfaces and good sight; after primer or paint that is unproven, and no judge has seen it.
+{{end}}{{if .Pictures}}
+### Photographs
+
+{{range .Pictures}}- {{pictures .}}
+{{end}}{{end}}{{if .Ordeals}}
+### What specimens bore
+{{range $o := .Ordeals}}
+{{.Label}} (series {{join .Series ", "}}):
+
+{{range $i, $side := .Sides}}- {{letter $i}}: {{held $o $i}}
+{{end}}{{range .Says}}- {{.}}
+{{end}}{{end}}
+What broke here is no failure of a print.
+{{end}}{{if .Whys}}
+### Why their times differ
+{{range .Whys}}
+{{range .Sentences}}- {{.}}
+{{end}}{{end}}{{end}}{{end}}{{with .Filled}}{{if .Equal}}{{$letters := .Letters}}
+### Time of a piece at equal fill
+
+Computed by the timing models, put right by what prints took.
+
+| Side | One piece on a plate | {{.Equal}} a plate, each | A full plate | each |
+|---|---|---|---|---|
+{{range $i, $s := .Sides}}| {{index $letters $i}} | {{if .Reason}}{{.Reason}} | | | |{{else}}{{lasts .OneS}} | {{lasts .EqualS}} | {{.Load.Capacity}} | {{lasts .FullS}} |{{end}}
+{{end}}{{range .Pairs}}- {{.Words}}
+{{end}}{{end}}{{end}}{{with first .Results}}
+{{if .Counted.Table}}Every p is adjusted by Holm's method among the {{.Counted.Table}} of this table{{else}}So few prints give no p{{end}}{{if .Counted.Declared}}, but the {{.Counted.Declared}} declared to decide among themselves{{end}}.
+{{range .Sides}}{{$letter := .Letter}}{{with .Dimensions}}
+Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these specimens):
+
+| Feature | Nominal | n | Error | % |
+|---|---|---|---|---|
+{{range .Features}}| {{.Feature}} | {{printf "%.2f" .NominalMM}} mm | {{.N}} | {{micrometres .ErrorMM}} ± {{plain .ExpandedMM}} | {{printf "%+.2f" .ErrorPct}} |
+{{end}}{{end}}{{range .Corrections}}
+{{$letter}}: {{.}}
+{{end}}{{end}}{{end}}{{end}}{{with .Matched}}
+## All pieces together
+
+{{range .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}})
+{{end}}
+{{range .Sentences}}- {{.}}
+{{end}}
+Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
+{{end}}
+{{with .Plates}}
+## Plates and light
+
+{{range .}}- **{{.Machine.Name}}**: {{.Usable.Says}} Claimed: {{figures .Machine.WidthMM 5}} × {{figures .Machine.DepthMM 5}} × {{figures .Machine.HeightMM 5}} mm.{{with .Usable.Verified}}{{with .Note}} How it was found: {{.}}.{{end}}{{end}}{{with .Light}} Light: {{.}}{{end}}
+{{end}}{{end}}{{with .Living}}
+## Living with the machines
+
+| |{{range .Machines}} {{.}} |{{end}}
+|---|{{range .Machines}}---|{{end}}
+{{range .Rows}}| {{.Scale}} |{{range .Says}} {{.}} |{{end}}
+{{end}}
+What people say of one machine each: a score of 0 to 4 with its anchor, and no interval.
+{{end}}{{if .Claims}}
+## What makers claim
+
+| Machine | Claimed | Measured |
+|---|---|---|
+{{range .Claims}}| {{.Machine}} | {{.Claimed}} | {{.Says}} |
+{{end}}
+Speeds are of this review's prints, their first layers included.
+{{end}}## Verdict
+
+{{or .Review.Verdict "Not written yet."}}
+
+## What was not tested
+
+{{or .Review.NotTested "Not stated yet."}}
+
+Intervals are at 95 %, over prints: copies of one print share its fate. Failures count specimens lost in printing, as printed or not known; accidents in washing, handling or taking supports off count against nobody. A lost specimen is set aside from detail and sizes. Where a plate held several pieces, time, resin and cost of one are its share by volume. This tool does not judge food, skin-contact or medical use.
+`)))
