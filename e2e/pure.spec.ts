@@ -12,7 +12,7 @@ import { counted, duration, figure, grouped, micrometres, percent, reading } fro
 import { nextCopy, nextSize } from '../web/src/features/inspect/advance'
 import { fits, transform, whole, zoomed } from '../web/src/features/compare/sideBySide'
 import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
-import { newTurn, signatureOf } from '../web/src/lib/command'
+import { answered, commandID, newTurn, signatureOf } from '../web/src/lib/command'
 import { seconds, spelled, understood } from '../web/src/lib/duration'
 import { n, orNull, t } from '../web/src/lib/input'
 
@@ -218,4 +218,18 @@ test('the same words for another turn are another command, and pressed twice in 
   expect(await post(turn)).toBe(await post(turn))
   expect(await post(turn)).not.toBe(await post(newTurn()))
   expect(await post({})).toBe(await post({}))
+})
+
+test('a command pressed twice is one, until another came between', () => {
+  const first = commandID('end it')
+  answered('end it')
+  expect(commandID('end it')).toBe(first)
+  answered('end it')
+  commandID('take that back')
+  answered('take that back')
+  const again = commandID('end it')
+  expect(again).not.toBe(first)
+  // One that waits for its answer keeps its id, whatever else is said meanwhile.
+  commandID('note it')
+  expect(commandID('end it')).toBe(again)
 })

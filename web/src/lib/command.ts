@@ -5,15 +5,20 @@ export const commandHeader = 'Idempotency-Key'
 const doublePress = 700
 
 const open = new Map<string, string>()
+/** Commands that were answered a moment ago. */
+const past = new Set<string>()
 const own = new Set<string>()
 
 /**
  * An id for a command. The same command keeps its id until it was answered, and for a moment after: pressed twice, or
- * sent again because the answer was lost, it is done once.
+ * sent again because the answer was lost, it is done once. With another command between, it is meant anew: what was
+ * ended, taken back and ended again has ended.
  */
 export function commandID(signature: string): string {
   const known = open.get(signature)
   if (known) return known
+  for (const other of past) open.delete(other)
+  past.clear()
   const id = crypto.randomUUID()
   open.set(signature, id)
   own.add(id)
@@ -22,7 +27,13 @@ export function commandID(signature: string): string {
 
 /** Says that a command was answered: the next one alike is another one. */
 export function answered(signature: string) {
-  setTimeout(() => open.delete(signature), doublePress)
+  const id = open.get(signature)
+  past.add(signature)
+  setTimeout(() => {
+    if (open.get(signature) !== id) return
+    open.delete(signature)
+    past.delete(signature)
+  }, doublePress)
 }
 
 /** Whether a change was made from this page, which has read it anew already. */
