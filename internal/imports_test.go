@@ -35,7 +35,7 @@ var steps = []string{"task", "kit", "upkeep", "planning", "dialin", "printing", 
 // coreOutside is what core may import from outside: text, numbers, order, the
 // open formats of models and pictures, and gonum. No context, os, net, SQL, JSON, log, clock or global chance.
 var coreOutside = []string{"archive/zip", "bufio", "bytes", "cmp", "encoding/binary", "encoding/csv", "encoding/xml", "errors", "fmt", "image", "io", "math", "path", "slices", "sort", "strconv",
-	"strings", "sync", "gonum.org/v1/gonum"}
+	"strings", "sync", "unicode", "gonum.org/v1/gonum"}
 
 func within(path string, rooms []string) bool {
 	return slices.ContainsFunc(rooms, func(room string) bool { return path == room || strings.HasPrefix(path, room+"/") })

@@ -81,6 +81,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.tables()
 	s.surveys()
 	s.light()
+	s.sliced()
 	s.repeats()
 	s.forms()
 	s.record()

@@ -137,12 +137,12 @@ func Against(s Stack, solid Solid, layerUM float64, found []Found, twice []strin
 		add("pixels of a layer", px(s.WidthPX, s.HeightPX), px(w, h), straight || turned, "It was sliced for another panel than that of "+e.Machine+", so its sizes here are wrong.")
 	}
 	if f := field(found, "layers"); f != nil {
-		add("layers", fmt.Sprint(len(s.Layers)), fmt.Sprintf("%s in the file's own settings", say.Figure(f.Value)), f.Value == float64(len(s.Layers)), "Pictures are missing from the file, or are not of this print.")
+		add("layers", fmt.Sprint(len(s.Layers)), say.Whole(f.Value)+" in the file's own settings", f.Value == float64(len(s.Layers)), "Pictures are missing from the file, or are not of this print.")
 	}
 	if e.HeightMM != nil {
 		lower := *e.HeightMM - solid.HeightMM
-		why := fmt.Sprintf("The print is %s mm lower than its tallest piece: it is cut off, or sliced at another layer height.", say.Figure(lower))
-		add("height", say.Figure(solid.HeightMM)+" mm", say.Figure(*e.HeightMM)+" mm without supports", lower <= heightSlack*layerUM/1000, why)
+		why := fmt.Sprintf("The print is %s mm lower than its tallest piece: it is cut off, lies otherwise, or is sliced at another layer height.", say.Figure(lower))
+		add("height", say.Figures(solid.HeightMM, 4)+" mm", say.Figures(*e.HeightMM, 4)+" mm without supports", lower <= heightSlack*layerUM/1000, why)
 	}
 	if e.VolumeML != nil {
 		less := solid.VolumeML < *e.VolumeML*0.9
@@ -170,7 +170,7 @@ func field(found []Found, name string) *Found {
 // beside sets one setting against what was found; said is false where neither is known.
 func (s Setting) beside(found []Found, twice []string) (c Compared, said bool) {
 	c.What = s.Label
-	words := func(v float64) string { return say.Figure(v) + s.Unit }
+	words := func(v float64) string { return say.Figures(v, 6) + s.Unit }
 	if s.Value != nil {
 		c.OnRecord = words(*s.Value)
 	}

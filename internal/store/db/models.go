@@ -802,6 +802,26 @@ type Sitting struct {
 	Note          string
 }
 
+type SlicedFile struct {
+	ID             string
+	RunID          *string
+	ProfileID      *string
+	CreatedMS      int64
+	Name           string
+	FileSHA256     string
+	Bytes          int64
+	WidthPX        int64
+	HeightPX       int64
+	FirstNumber    int64
+	MissingNumbers bench.Counted
+	OtherFiles     bench.Notes
+	Pairs          bench.SlicedPairs
+	Layers         bench.SlicedLayers
+	Note           string
+	TakenBackMS    *int64
+	TakenBackWhy   string
+}
+
 type Specimen struct {
 	ID           string
 	RunID        string

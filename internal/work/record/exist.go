@@ -154,3 +154,15 @@ func (r *Record) lightReads() func() error {
 		return nil
 	}
 }
+
+// slicedCheck holds that every sliced file is one.
+func (r *Record) slicedCheck() func() error {
+	return func() error {
+		for i, f := range r.SlicedFiles {
+			if err := f.Check(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("sliced_files[%d].", i), err)
+			}
+		}
+		return nil
+	}
+}
