@@ -107,6 +107,11 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 				return err
 			}
 			d.ofBoth = append(d.ofBoth, d.last.Run.ID)
+			if round == 2 && machine == wheatear {
+				if err := d.laySliced("Step coupon"); err != nil {
+					return err
+				}
+			}
 		}
 		d.clock = d.clock.Add(15 * time.Hour)
 		if err := d.printPlate("Lanterns and a wyrm", machine, resin, d.lot("Cage lantern", 2), d.lot("Spined wyrm", 1)); err != nil {

@@ -83,7 +83,7 @@ func (w *Tasks) slice(ctx context.Context, f bench.SlicedFile, up SlicedUpload, 
 		if err := t.SaveSlicedFile(f); err != nil {
 			return out, err
 		}
-		return w.slicedSheet(t, f)
+		return slicedSheet(t, f)
 	})
 }
 
@@ -153,6 +153,6 @@ func (w *Tasks) TakeSlicedBack(ctx context.Context, id, why string) (SlicedSheet
 		if err := t.SaveSlicedFile(f); err != nil {
 			return SlicedSheet{}, err
 		}
-		return w.slicedSheet(t, f)
+		return slicedSheet(t, f)
 	})
 }

@@ -49,11 +49,7 @@ func (w *Tasks) SlicedOfRun(ctx context.Context, runID string) (out []SlicedShee
 		if _, err := t.Run(runID); err != nil {
 			return err
 		}
-		files, err := t.SlicedFilesOfRun(runID)
-		if err != nil {
-			return err
-		}
-		out, err = w.sheetsOf(t, files)
+		out, err = ReadSlicedOfRun(t, runID)
 		return err
 	})
 	return out, err
@@ -65,20 +61,34 @@ func (w *Tasks) SlicedOfProfile(ctx context.Context, profileID string) (out []Sl
 		if _, err := t.Profile(profileID); err != nil {
 			return err
 		}
-		files, err := t.SlicedFilesOfProfile(profileID)
-		if err != nil {
-			return err
-		}
-		out, err = w.sheetsOf(t, files)
+		out, err = ReadSlicedOfProfile(t, profileID)
 		return err
 	})
 	return out, err
 }
 
-func (w *Tasks) sheetsOf(t *store.Tx, files []bench.SlicedFile) ([]SlicedSheet, error) {
+// ReadSlicedOfRun is SlicedOfRun within a transaction.
+func ReadSlicedOfRun(t *store.Tx, runID string) ([]SlicedSheet, error) {
+	files, err := t.SlicedFilesOfRun(runID)
+	if err != nil {
+		return nil, err
+	}
+	return slicedSheets(t, files)
+}
+
+// ReadSlicedOfProfile is SlicedOfProfile within a transaction.
+func ReadSlicedOfProfile(t *store.Tx, profileID string) ([]SlicedSheet, error) {
+	files, err := t.SlicedFilesOfProfile(profileID)
+	if err != nil {
+		return nil, err
+	}
+	return slicedSheets(t, files)
+}
+
+func slicedSheets(t *store.Tx, files []bench.SlicedFile) ([]SlicedSheet, error) {
 	out := make([]SlicedSheet, len(files))
 	for i, f := range files {
-		s, err := w.slicedSheet(t, f)
+		s, err := slicedSheet(t, f)
 		if err != nil {
 			return nil, err
 		}
@@ -122,7 +132,7 @@ func onOf(t *store.Tx, f bench.SlicedFile) (on slicedOn, err error) {
 	return on, err
 }
 
-func (w *Tasks) slicedSheet(t *store.Tx, f bench.SlicedFile) (SlicedSheet, error) {
+func slicedSheet(t *store.Tx, f bench.SlicedFile) (SlicedSheet, error) {
 	on, err := onOf(t, f)
 	if err != nil {
 		return SlicedSheet{}, err

@@ -24,12 +24,12 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -63,9 +63,13 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		sliced, err := slicedOf(t, sheets)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living}))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living, sliced}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -84,6 +88,7 @@ type published struct {
 	turns      map[string]int64
 	scales     []rating.Scale
 	living     []lived
+	sliced     []sliced
 }
 
 func settingsRows(of published) [][]string {

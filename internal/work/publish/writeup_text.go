@@ -62,7 +62,11 @@ Not printed, and with it all of the above could be told: {{join . "; "}}.
 
 {{range settings .Sheets}}- {{.}}
 {{else}}Nothing was printed yet.
-{{end}}
+{{end}}{{if .Sliced}}
+### Sliced files
+
+{{range .Sliced}}- {{.Line}}
+{{end}}{{end}}
 ### Each print and its conditions
 
 {{range conditions .Review.LeftOut .Sheets}}- {{.}}

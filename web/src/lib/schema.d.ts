@@ -2095,6 +2095,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/profiles/{id}/sliced-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sliced files of settings beside what is on record */
+        get: operations["get-profiles-id-sliced-files"];
+        put?: never;
+        /** Lay a sliced file beside settings */
+        post: operations["post-profile-sliced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/program": {
         parameters: {
             query?: never;
@@ -2924,6 +2942,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/sliced-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sliced files of a print beside what is on record */
+        get: operations["get-runs-id-sliced-files"];
+        put?: never;
+        /** Lay a sliced file beside a print */
+        post: operations["post-run-sliced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/stages": {
         parameters: {
             query?: never;
@@ -3175,6 +3211,40 @@ export interface paths {
         get: operations["get-sittings-latest"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sliced-files/{id}/layers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sliced file layer by layer */
+        get: operations["file-sliced-files-id-layers.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sliced-files/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a sliced file back with its reason */
+        post: operations["post-sliced-files-id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7576,6 +7646,7 @@ export interface components {
             series: components["schemas"]["Series"][];
             settings: components["schemas"]["Settings"];
             sittings?: components["schemas"]["Sitting"][];
+            sliced_files?: components["schemas"]["SlicedFile"][];
             specimen_stages?: components["schemas"]["SpecimenStage"][];
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
@@ -8498,6 +8569,68 @@ export interface components {
             min_mm: number[];
             size_mm: number[];
         };
+        SlicedBackBody: {
+            why: string;
+        };
+        SlicedFile: {
+            /** Format: int64 */
+            bytes: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            file_sha256: string;
+            /** Format: int64 */
+            first_number: number;
+            /** Format: int64 */
+            height_px: number;
+            readonly id?: string;
+            layers: components["schemas"]["StackLayer"][];
+            missing_numbers: number[];
+            name: string;
+            note?: string;
+            other_files: string[];
+            pairs: components["schemas"]["StackPair"][];
+            profile_id?: string | null;
+            run_id?: string | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            width_px: number;
+        };
+        SlicedSheet: {
+            /** Format: int64 */
+            at_ms: number;
+            /** Format: int64 */
+            bytes: number;
+            compared: components["schemas"]["StackCompared"][];
+            /** Format: int64 */
+            differ: number;
+            file_sha256: string;
+            /** Format: int64 */
+            height_px: number;
+            id: string;
+            /** Format: double */
+            layer_um: number;
+            /** Format: int64 */
+            layers: number;
+            /** Format: double */
+            mass_g: number | null;
+            missing_numbers: number[];
+            name: string;
+            note: string;
+            other_files: string[];
+            pairs: components["schemas"]["StackPair"][];
+            reason: string;
+            says: string;
+            solid: components["schemas"]["StackSolid"] | null;
+            /** Format: int64 */
+            taken_back_ms: number | null;
+            taken_back_why: string;
+            /** Format: double */
+            total_s: number | null;
+            /** Format: int64 */
+            width_px: number;
+        };
         Specimen: {
             readonly accident?: boolean;
             readonly code?: string;
@@ -8543,6 +8676,72 @@ export interface components {
             stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
             /** Format: int64 */
             taken_back_ms: number | null;
+        };
+        StackCompared: {
+            agrees: boolean | null;
+            on_record: string;
+            stack: string;
+            what: string;
+            why: string;
+        };
+        StackIsland: {
+            /** Format: double */
+            at_mm: number;
+            /** Format: double */
+            largest_mm2: number;
+            /** Format: int64 */
+            layer: number;
+            /** Format: int64 */
+            regions: number;
+        };
+        StackLayer: {
+            /** Format: int64 */
+            across_sides: number;
+            /** Format: int64 */
+            along_sides: number;
+            /** Format: int64 */
+            grey_px: number;
+            /** Format: int64 */
+            island_px: number;
+            /** Format: int64 */
+            islands: number;
+            /** Format: double */
+            lit_px: number;
+            /** Format: int64 */
+            regions: number;
+            /** Format: int64 */
+            x0: number;
+            /** Format: int64 */
+            x1: number;
+            /** Format: int64 */
+            y0: number;
+            /** Format: int64 */
+            y1: number;
+        };
+        StackPair: {
+            from: string;
+            name: string;
+            value: string;
+        };
+        StackSolid: {
+            areas_mm2: number[];
+            dark: number[];
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            grey_pct: number;
+            /** Format: double */
+            height_mm: number;
+            islands: components["schemas"]["StackIsland"][];
+            /** Format: int64 */
+            largest_layer: number;
+            /** Format: double */
+            largest_mm2: number;
+            outlines_mm: number[];
+            /** Format: double */
+            volume_ml: number;
+            /** Format: double */
+            width_mm: number;
         };
         Stage: {
             note?: string;
@@ -14246,6 +14445,76 @@ export interface operations {
             };
         };
     };
+    "get-profiles-id-sliced-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicedSheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-profile-sliced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicedSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-program": {
         parameters: {
             query?: never;
@@ -16264,6 +16533,76 @@ export interface operations {
             };
         };
     };
+    "get-runs-id-sliced-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicedSheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-run-sliced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicedSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-runs-id-stages": {
         parameters: {
             query?: never;
@@ -16806,6 +17145,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CurrentSitting"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-sliced-files-id-layers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-sliced-files-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlicedBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicedSheet"];
                 };
             };
             /** @description Error */

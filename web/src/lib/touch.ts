@@ -23,6 +23,7 @@ const touches: Record<string, readonly string[]> = {
     'write-up',
   ],
   waste: ['waste'],
+  'sliced-files': ['sliced', 'write-up'],
   reminders: ['upkeep', 'bench'],
   'stand-ins': ['stand-ins', 'devices'],
   devices: ['devices', 'stand-ins'],

@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { Complaint, Ready } from '../../components/Page'
+import { SlicedFiles } from '../../components/SlicedFiles'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, figure, moment } from '../../lib/format'
 import { useSettingsCards } from '../../lib/queries'
@@ -78,6 +79,7 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
   const id = p.id ?? ''
   const [name, setName] = useState<string>()
   const [why, setWhy] = useState<string>()
+  const [sliced, setSliced] = useState(false)
   const rename = useMutation({
     mutationFn: () =>
       answer(
@@ -114,6 +116,14 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
           <button className="button" onClick={() => setName(p.name ?? '')} aria-label={`Name ${c.name}`}>
             Name it
           </button>
+          <button
+            className="button"
+            aria-expanded={sliced}
+            onClick={() => setSliced(!sliced)}
+            aria-label={`Sliced file of ${c.name}`}
+          >
+            Sliced file
+          </button>
           {p.archived_ms == null ? (
             <button className="button" onClick={() => setWhy('')} aria-label={`Withdraw ${c.name}`}>
               Withdraw
@@ -127,6 +137,7 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
       </div>
       <p>{c.words.join('; ')}.</p>
       {p.note && <p className="text-soft">{p.note}</p>}
+      {sliced && <SlicedFiles of="profiles" id={id} />}
       {c.parent && (
         <div className="text-sm">
           <p className="text-soft">Changed from {c.parent}:</p>

@@ -8,6 +8,7 @@ import { AfterPanel } from './AfterPanel'
 import { Again } from './Again'
 import { History } from '../../components/History'
 import { ConditionFigures } from '../../components/ConditionFigures'
+import { SlicedFiles } from '../../components/SlicedFiles'
 import { conditions } from './conditions'
 import { Diagnosis } from './Diagnosis'
 import { LivePanel } from './LivePanel'
@@ -43,6 +44,7 @@ export default function RunPage() {
           <Outcomes key={s.run.id} sheet={s} />
           <Diagnosis sheet={s} />
           <Again key={`again-${s.run.id}`} sheet={s} />
+          <SlicedFiles of="runs" id={id} />
           <Conditions s={s} />
           <History list={s.history} />
         </Page>

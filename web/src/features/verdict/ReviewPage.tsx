@@ -262,6 +262,7 @@ function WriteUp({ review }: { review: Review }) {
           'stress',
           'forms',
           'machine-ratings',
+          'sliced-files',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv
