@@ -62,7 +62,7 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 	r := c.Request()
 	check := admission{registry: a.registry, boundsOnly: op.SkipValidateBody}
 	check.parameters(op, c.Param, r.URL.Query())
-	command := task.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path}
+	command := task.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path, Says: op.Summary}
 	if utf8.RuneCountInString(command.ID) > commandLength {
 		return plainProblem(http.StatusBadRequest, fmt.Sprintf("%s may have at most %d characters.", commandHeader, commandLength))
 	}

@@ -82,6 +82,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.surveys()
 	s.light()
 	s.sliced()
+	s.undo()
 	s.repeats()
 	s.forms()
 	s.record()

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
@@ -59,18 +60,28 @@ func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
 
 func (s *Store) write(ctx context.Context, f func(*Tx) error) error {
 	t := &Tx{ctx: ctx, measured: map[string]bool{}}
-	return t.run(s.writer, f, func(tx *sql.Tx) error {
+	return t.run(s.writer, f, s.commit(t))
+}
+
+// commit ends a transaction that writes, and says which readings it changed.
+func (s *Store) commit(t *Tx) func(*sql.Tx) error {
+	return func(tx *sql.Tx) error {
 		if len(t.measured) == 0 {
 			return tx.Commit()
 		}
 		s.kept.committing(t.measured)
 		defer s.kept.committed(t.measured)
 		return tx.Commit()
-	})
+	}
+}
+
+// begins is a pool, or a connection of it.
+type begins interface {
+	BeginTx(ctx context.Context, opts *sql.TxOptions) (*sql.Tx, error)
 }
 
 // run is f in one transaction of a pool, which ends by commit, or by being undone.
-func (t *Tx) run(pool *sql.DB, f func(*Tx) error, commit func(*sql.Tx) error) (err error) {
+func (t *Tx) run(pool begins, f func(*Tx) error, commit func(*sql.Tx) error) (err error) {
 	if t.tx, err = pool.BeginTx(t.ctx, nil); err != nil {
 		return fmt.Errorf("begin: %w", err)
 	}
@@ -105,17 +116,18 @@ func ignoreDone(err error) error {
 	return err
 }
 
-// NextNumber is what the next entry of a table is numbered: nothing is ever
-// deleted, so counting is enough.
-func (t *Tx) NextNumber(table string) (int64, error) {
-	counts := map[string]func(context.Context) (int64, error){
-		"machine": t.q.CountMachines, "resin": t.q.CountResins, "bottle": t.q.CountBottles, "instrument": t.q.CountInstruments,
-		"piece": t.q.CountPieces, "review": t.q.CountReviews, "profile": t.q.CountProfiles, "series": t.q.CountSeries, "run": t.q.CountRuns, "plate": t.q.CountPlates,
-		"bath": t.q.CountBaths, "device": t.q.CountDevices, "assembly": t.q.CountAssemblies, "reference": t.q.CountReferences, "photograph": t.q.CountPhotographs, "gauge_study": t.q.CountGaugeStudies, "stress_series": t.q.CountStressSeries,
+// numbered are the tables whose entries have a code with a number.
+var numbered = []string{"machine", "resin", "bottle", "instrument", "piece", "review", "profile", "series", "run", "plate", "bath", "device", "assembly", "reference", "photograph",
+	"gauge_study", "stress_series"}
+
+// NextNumber is what the next entry of a table is numbered: one more than the highest.
+func (t *Tx) NextNumber(table string) (n int64, err error) {
+	if !slices.Contains(numbered, table) {
+		return 0, fmt.Errorf("%s has no numbers", table)
 	}
-	n, err := counts[table](t.ctx)
-	if err != nil {
-		return 0, fmt.Errorf("count %s: %w", table, err)
+	highest := "SELECT coalesce(max(CAST(ltrim(code, 'ABCDEFGHIJKLMNOPQRSTUVWXYZ-') AS INTEGER)), 0) FROM " + table
+	if err := t.tx.QueryRowContext(t.ctx, highest).Scan(&n); err != nil {
+		return 0, fmt.Errorf("number a %s: %w", tableWord(table), err)
 	}
 	return n + 1, nil
 }

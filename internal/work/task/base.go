@@ -26,6 +26,7 @@ type Base struct {
 	Random io.Reader
 	Memory Memory
 	Heavy  *lane
+	done   ledger
 }
 
 // New makes a Work on an open record.

@@ -15,11 +15,27 @@ import (
 // Write runs one change in one transaction. It is committed only when answer,
 // which the change fills in, can be shown, so that what is refused is not kept;
 // and once only, however often the same command arrives.
+//
+// What a page asked for is remembered for a while, so that it can be undone.
 func (w *Base) Write(ctx context.Context, answer any, change func(*store.Tx) error) error {
-	return w.Store.Write(ctx, func(t *store.Tx) error {
-		c := CommandOf(ctx)
-		done, err := w.repeated(t, c, answer)
-		if done || err != nil {
+	c, again := CommandOf(ctx), false
+	once := w.once(c, answer, &again, change)
+	if c.Says == "" {
+		return w.Store.Write(ctx, once)
+	}
+	rows, untellable, err := w.Store.WriteTold(ctx, mostRows, once)
+	if err != nil || again || len(rows) == 0 && !untellable {
+		return err
+	}
+	w.remember(context.WithoutCancel(ctx), c, rows, untellable)
+	return nil
+}
+
+// once is a change that is made if its command was not done already, and then answers as before.
+func (w *Base) once(c Command, answer any, again *bool, change func(*store.Tx) error) func(*store.Tx) error {
+	return func(t *store.Tx) (err error) {
+		*again, err = w.repeated(t, c, answer)
+		if *again || err != nil {
 			return err
 		}
 		if err := change(t); err != nil {
@@ -33,7 +49,7 @@ func (w *Base) Write(ctx context.Context, answer any, change func(*store.Tx) err
 			text = nil
 		}
 		return w.note(t, c, text)
-	})
+	}
 }
 
 // Keep is write for a change that gives its answer.
@@ -57,8 +73,9 @@ func shown(answer any) ([]byte, error) {
 }
 
 // Command names one change that a page asks for: ID is the page's own, Asked
-// what was asked, so that no other change passes under the same id.
-type Command struct{ ID, Asked string }
+// what was asked, so that no other change passes under the same id; Says is it in words, empty for
+// what is not to be undone.
+type Command struct{ ID, Asked, Says string }
 
 type commandKey struct{}
 
