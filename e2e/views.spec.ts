@@ -81,6 +81,7 @@ async function views(page: Page) {
     `/verdict/${reviews[1].id}`,
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     '/upkeep',
+    '/changes',
     `/knots/${upgrade}`,
     '/failures',
     '/failures?by=pieces',

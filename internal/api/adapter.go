@@ -62,7 +62,7 @@ func (a adapter) admit(op *huma.Operation, c *echo.Context) *huma.ErrorModel {
 	r := c.Request()
 	check := admission{registry: a.registry, boundsOnly: op.SkipValidateBody}
 	check.parameters(op, c.Param, r.URL.Query())
-	command := task.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path, Says: op.Summary}
+	command := task.Command{ID: r.Header.Get(commandHeader), Asked: r.Method + " " + r.URL.Path, Says: saysOf(op)}
 	if utf8.RuneCountInString(command.ID) > commandLength {
 		return plainProblem(http.StatusBadRequest, fmt.Sprintf("%s may have at most %d characters.", commandHeader, commandLength))
 	}
@@ -92,6 +92,14 @@ const (
 	commandHeader = "Idempotency-Key"
 	commandLength = 80
 )
+
+// saysOf is an operation in words, without what is said of it besides.
+func saysOf(op *huma.Operation) string {
+	if end := strings.IndexAny(op.Summary, ";:"); end > 0 {
+		return op.Summary[:end]
+	}
+	return op.Summary
+}
 
 // pause is how long a request's body may stand still before it is given up.
 const pause = 30 * time.Second

@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"net/http"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/work/benchview"
@@ -56,9 +57,6 @@ func (s *server) kit() {
 		in.Body.ID = in.ID
 		return s.work.Tally.SaveAssembly(ctx, in.Body)
 	})
-	serve(s, http.MethodGet, "/api/v1/history/{kind}/{id}", "What was changed of an entry", func(ctx context.Context, in *historyPath) ([]bench.Amendment, error) {
-		return s.work.Kit.History(ctx, in.Kind, in.ID)
-	})
 }
 
 type retirement struct {
@@ -66,19 +64,18 @@ type retirement struct {
 	Why     string `json:"why" minLength:"1"`
 }
 
-type historyPath struct {
-	Kind string `path:"kind" enum:"machine,resin,bottle,instrument,review,run,specimen,reading,profile,machine_event,bath,assembly,series,plate,device"`
-	ID   string `path:"id"`
-}
-
 // resource serves list, create and change of one kind of entry.
 func resource[E, Card any](s *server, route string, list func(context.Context) ([]Card, error), save func(context.Context, E) (Card, error), name func(*E, string)) {
+	one := "a " + strings.TrimSuffix(strings.TrimPrefix(route, "/api/v1/"), "s")
+	if strings.ContainsRune("aeio", rune(one[2])) {
+		one = "an" + one[1:]
+	}
 	serve(s, http.MethodGet, route, "List", func(ctx context.Context, _ *nothing) ([]Card, error) { return list(ctx) })
-	serve(s, http.MethodPost, route, "Create", func(ctx context.Context, in *created[E]) (Card, error) {
+	serve(s, http.MethodPost, route, "Enter "+one, func(ctx context.Context, in *created[E]) (Card, error) {
 		name(&in.Body, "")
 		return save(ctx, in.Body)
 	})
-	serve(s, http.MethodPut, route+"/{id}", "Change; a stale version is refused", func(ctx context.Context, in *changed[E]) (Card, error) {
+	serve(s, http.MethodPut, route+"/{id}", "Change "+one+"; a stale version is refused", func(ctx context.Context, in *changed[E]) (Card, error) {
 		name(&in.Body, in.ID)
 		return save(ctx, in.Body)
 	})

@@ -105,7 +105,7 @@ func (s *server) runs() {
 	serve(s, http.MethodGet, "/api/v1/runs/{id}", "One run with all that hangs on it", func(ctx context.Context, in *byIDPath) (printing.RunSheet, error) {
 		return s.work.Printing.RunSheet(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/run-preparations", "Prepare a run: specimens and codes before the print", func(ctx context.Context, in *created[printing.Preparation]) (printing.RunSheet, error) {
+	serve(s, http.MethodPost, "/api/v1/run-preparations", "Prepare a print: specimens and codes before the print", func(ctx context.Context, in *created[printing.Preparation]) (printing.RunSheet, error) {
 		return s.work.Printing.Prepare(ctx, in.Body)
 	})
 	serve(s, http.MethodGet, "/api/v1/runs/{id}/live", "Where a run stands now", func(ctx context.Context, in *byIDPath) (printing.LiveRun, error) {

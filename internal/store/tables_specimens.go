@@ -166,6 +166,19 @@ func (t *Tx) AmendmentsOf(kind, id string) ([]bench.Amendment, error) {
 	return list("history", rows, err, func(r db.Amendment) bench.Amendment { return bench.Amendment(r) })
 }
 
+// Amendment is one change.
+func (t *Tx) Amendment(id string) (bench.Amendment, error) {
+	row, err := t.q.AmendmentByID(t.ctx, id)
+	return bench.Amendment(row), read("change", id, err)
+}
+
+// NewestAmendments lists changes of entries of a kind, of all where it is empty, the newest first:
+// as many as most, after the first skip.
+func (t *Tx) NewestAmendments(kind string, most, skip int64) ([]bench.Amendment, error) {
+	rows, err := t.q.NewestAmendments(t.ctx, db.NewestAmendmentsParams{Kind: kind, Skip: skip, Most: most})
+	return list("history", rows, err, func(r db.Amendment) bench.Amendment { return bench.Amendment(r) })
+}
+
 // Amendments lists the changes of all entries, in order.
 func (t *Tx) Amendments() ([]bench.Amendment, error) {
 	rows, err := t.q.Amendments(t.ctx)

@@ -67,10 +67,10 @@ func (s *Store) WriteTold(ctx context.Context, most int, f func(*Tx) error) (row
 
 // hearing takes the rows that a connection writes.
 type hearing struct {
-	most    int
-	rows    []heardRow
+	most       int
+	rows       []heardRow
 	untellable bool
-	failed  error
+	failed     error
 }
 
 type heardRow struct {
@@ -300,4 +300,27 @@ func (t *Tx) CodesOf(rows []Row) (codes []string, err error) {
 		}
 	}
 	return codes, nil
+}
+
+// CodeOfEntry is the code of an entry of a table, or of what it belongs to; empty where it has
+// none, or is gone.
+func (t *Tx) CodeOfEntry(table, id string) (string, error) {
+	var there bool
+	if err := t.tx.QueryRowContext(t.ctx, "SELECT count(*) > 0 FROM sqlite_schema WHERE type = 'table' AND name = ?", table).Scan(&there); err != nil || !there {
+		return "", err
+	}
+	var rowID int64
+	err := t.tx.QueryRowContext(t.ctx, "SELECT rowid FROM "+table+" WHERE id = ?", id).Scan(&rowID)
+	if errors.Is(err, sql.ErrNoRows) {
+		return "", nil
+	}
+	if err != nil {
+		return "", fmt.Errorf("code of a %s: %w", tableWord(table), err)
+	}
+	row, err := t.rowNow(Row{Table: table, rowID: rowID})
+	if err != nil {
+		return "", err
+	}
+	codes, err := t.CodesOf([]Row{{Table: table, After: row}})
+	return strings.Join(codes, ", "), err
 }

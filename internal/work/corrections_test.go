@@ -50,7 +50,7 @@ func TestAReadingIsTakenBackAndWhatItCorrectedCountsAgain(t *testing.T) {
 	if f := sheet.Dimensions.Features[0]; f.N != 1 || f.MeanMM != 30.1 {
 		t.Errorf("summary %+v", f)
 	}
-	history := must(d.w.Kit.History(t.Context(), "reading", second.ID))(t)
+	history := must(d.w.History.Of(t.Context(), "reading", second.ID))(t)
 	if len(history) != 1 || history[0].Why != "read the wrong edge" || !strings.Contains(history[0].After, "read the wrong edge") || strings.Contains(history[0].Before, "read the wrong edge") {
 		t.Errorf("history %+v", history)
 	}
@@ -99,7 +99,7 @@ func TestABottlesDaysAreCorrectedWithTheirHistory(t *testing.T) {
 		_, err := correct(got.Version, change)
 		wantField(t, err, field)
 	}
-	history := must(d.w.Kit.History(t.Context(), "bottle", d.bottle.ID))(t)
+	history := must(d.w.History.Of(t.Context(), "bottle", d.bottle.ID))(t)
 	if len(history) != 1 || history[0].Why != "misread the label" || !strings.Contains(history[0].After, "2027-03-01") {
 		t.Errorf("history %+v", history)
 	}

@@ -159,7 +159,7 @@ func TestAnInstrumentIsRenamed(t *testing.T) {
 	if _, err := d.w.Kit.RenameInstrument(t.Context(), made.ID, made.Version, "Another"); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("renamed against an older version: %v", err)
 	}
-	if history := must(d.w.Kit.History(t.Context(), "instrument", made.ID))(t); len(history) != 1 || !strings.Contains(history[0].Before, "Calliper") {
+	if history := must(d.w.History.Of(t.Context(), "instrument", made.ID))(t); len(history) != 1 || !strings.Contains(history[0].Before, "Calliper") {
 		t.Errorf("%+v", history)
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/work/history"
 	"ojime/internal/work/reviews"
 )
 
@@ -78,7 +79,7 @@ func TestAPrintLeftOutStaysOnRecordAndOutOfTheFigures(t *testing.T) {
 	if s, _ := setUpOf(t, d, review.ID, runID); len(back.LeftOut) != 0 || len(s.RunIDs) != 5 || len(s.LeftOutIDs) != 0 {
 		t.Errorf("taken back: %+v", s)
 	}
-	if changes := must(d.w.Kit.History(ctx, "review", review.ID))(t); len(changes) < 3 || !slices.ContainsFunc(changes, func(c bench.Amendment) bool { return c.Why == "The door stood open." }) {
+	if changes := must(d.w.History.Of(ctx, "review", review.ID))(t); len(changes) < 3 || !slices.ContainsFunc(changes, func(c history.EntryChange) bool { return c.Why == "The door stood open." }) {
 		t.Errorf("history %+v", changes)
 	}
 }

@@ -202,7 +202,7 @@ func TestSettingsAreWithdrawnWithAReasonAndBroughtBack(t *testing.T) {
 	if _, err := d.w.Kit.NameProfile(t.Context(), s.ID, s.Version, "x", ""); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("named against an older version: %v", err)
 	}
-	history := must(d.w.Kit.History(t.Context(), "profile", s.ID))(t)
+	history := must(d.w.History.Of(t.Context(), "profile", s.ID))(t)
 	if len(history) != 3 || history[0].Command != "withdraw settings" || history[0].Why != "typed for the wrong machine" || history[2].Command != "name settings" {
 		t.Errorf("history %+v", history)
 	}

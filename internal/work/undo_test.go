@@ -243,7 +243,7 @@ func TestWhatCannotBeUndoneSaysWhy(t *testing.T) {
 		t.Errorf("after 16 minutes %+v", list)
 	}
 	// What was undone stays in the history, field by field.
-	history := must(d.w.Kit.History(ctx, "bottle", bottle.ID))(t)
+	history := must(d.w.History.Of(ctx, "bottle", bottle.ID))(t)
 	said := []string{}
 	for _, a := range history {
 		said = append(said, a.Command+" "+a.Before)

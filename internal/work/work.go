@@ -13,6 +13,7 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
+	"ojime/internal/work/history"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/photographs"
@@ -51,6 +52,7 @@ type Work struct {
 	Reviews     *reviews.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
+	History     *history.Tasks
 	Publish     *publish.Tasks
 	Record      *record.Tasks
 	BenchView   *benchview.Tasks
@@ -71,6 +73,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Tables = tables.New(base, w.Kit, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
+	w.History = history.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

@@ -207,7 +207,7 @@ func TestConditionsAreThoseOfThePrintsOwnDate(t *testing.T) {
 	if b := layers(late.Run.ID); b != -1 {
 		t.Errorf("after it was retired: %v", b)
 	}
-	if history := must(d.w.Kit.History(t.Context(), "machine_event", film.ID))(t); len(history) != 2 || history[0].Why != "typed wrong" {
+	if history := must(d.w.History.Of(t.Context(), "machine_event", film.ID))(t); len(history) != 2 || history[0].Why != "typed wrong" {
 		t.Errorf("%+v", history)
 	}
 }

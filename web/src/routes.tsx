@@ -30,6 +30,7 @@ function NotFound() {
 
 const views = [
   { path: '/', lazy: view(() => import('./features/bench/BenchPage')) },
+  { path: '/changes', lazy: view(() => import('./features/changes/ChangesPage')) },
   { path: '/upkeep', lazy: view(() => import('./features/bench/UpkeepPage')) },
   { path: '/knots/:id', lazy: view(() => import('./features/bench/KnotPage')) },
   { path: '/devices', lazy: view(() => import('./features/devices/DevicesPage')) },

@@ -9,6 +9,26 @@ import (
 	"context"
 )
 
+const amendmentByID = `-- name: AmendmentByID :one
+SELECT id, kind, entry, at_ms, command, why, "before", "after" FROM amendment WHERE id = ?
+`
+
+func (q *Queries) AmendmentByID(ctx context.Context, id string) (Amendment, error) {
+	row := q.db.QueryRowContext(ctx, amendmentByID, id)
+	var i Amendment
+	err := row.Scan(
+		&i.ID,
+		&i.Kind,
+		&i.Entry,
+		&i.AtMS,
+		&i.Command,
+		&i.Why,
+		&i.Before,
+		&i.After,
+	)
+	return i, err
+}
+
 const amendments = `-- name: Amendments :many
 SELECT id, kind, entry, at_ms, command, why, "before", "after" FROM amendment ORDER BY at_ms, rowid
 `
@@ -56,6 +76,48 @@ type AmendmentsOfParams struct {
 
 func (q *Queries) AmendmentsOf(ctx context.Context, arg AmendmentsOfParams) ([]Amendment, error) {
 	rows, err := q.db.QueryContext(ctx, amendmentsOf, arg.Kind, arg.Entry)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Amendment{}
+	for rows.Next() {
+		var i Amendment
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.Entry,
+			&i.AtMS,
+			&i.Command,
+			&i.Why,
+			&i.Before,
+			&i.After,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const newestAmendments = `-- name: NewestAmendments :many
+SELECT id, kind, entry, at_ms, command, why, "before", "after" FROM amendment WHERE ?1 = '' OR kind = ?1 ORDER BY at_ms DESC, rowid DESC LIMIT ?3 OFFSET ?2
+`
+
+type NewestAmendmentsParams struct {
+	Kind interface{}
+	Skip int64
+	Most int64
+}
+
+func (q *Queries) NewestAmendments(ctx context.Context, arg NewestAmendmentsParams) ([]Amendment, error) {
+	rows, err := q.db.QueryContext(ctx, newestAmendments, arg.Kind, arg.Skip, arg.Most)
 	if err != nil {
 		return nil, err
 	}

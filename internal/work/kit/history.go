@@ -1,8 +1,6 @@
 package kit
 
 import (
-	"context"
-
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
 	"ojime/internal/store"
@@ -28,13 +26,4 @@ func KnotsOf(events []bench.MachineEvent) []machine.Knot {
 		}
 	}
 	return out
-}
-
-// History lists what was changed of an entry since it was put on record.
-func (w *Tasks) History(ctx context.Context, kind, id string) (out []bench.Amendment, err error) {
-	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		out, err = t.AmendmentsOf(kind, id)
-		return err
-	})
-	return out, err
 }

@@ -3,6 +3,7 @@ package printing
 import (
 	"context"
 	"encoding/json"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
@@ -14,6 +15,9 @@ import (
 // amendable are the fields of a run that a command may change.
 var amendable = []string{"bottle_id", "profile_id", "started_ms", "ended_ms", "ended_how", "paused_s", "stopped_layer", "software", "software_estimate_s", "resin_used_g", "attended_min",
 	"room_temp_c", "resin_temp_c", "film_clouded", "level_off", "observed", "orientation", "supports", "wash_s", "cure_s", "surface", "notes", "vat_fill_ml"}
+
+// MayAmend says whether a command may change a field of a run.
+func MayAmend(name string) bool { return slices.Contains(amendable, name) }
 
 // AmendRun changes what a command names of a run, and nothing else; what it was before
 // stays in its history.

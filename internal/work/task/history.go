@@ -42,7 +42,7 @@ func differing(before, after any) (was, is []byte, err error) {
 		return nil, nil, err
 	}
 	for name, v := range a {
-		if other, there := b[name]; there && (name == versionField || bytes.Equal(v, other)) {
+		if other, there := b[name]; there && (name == versionField || SameValue(v, other)) {
 			delete(a, name)
 			delete(b, name)
 		}
@@ -55,6 +55,13 @@ func differing(before, after any) (was, is []byte, err error) {
 	}
 	is, err = json.Marshal(b)
 	return was, is, err
+}
+
+// SameValue says that two values of JSON are the same: a list that is empty and one that is not
+// there are.
+func SameValue(a, b json.RawMessage) bool {
+	none := func(v json.RawMessage) bool { return len(v) == 0 || string(v) == "null" || string(v) == "[]" }
+	return bytes.Equal(a, b) || none(a) && none(b)
 }
 
 func fields(v any) (out map[string]json.RawMessage, err error) {

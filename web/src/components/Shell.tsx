@@ -5,6 +5,7 @@ import { useLiveRecord } from '../lib/live'
 import { Keys } from './Keys'
 import { Palette } from './Palette'
 import { Standing } from './Standing'
+import { Undo } from './Undo'
 
 export const views = [
   { to: '/', label: 'Bench', key: 'b' },
@@ -85,6 +86,7 @@ export function Shell() {
             <Hand size={18} aria-hidden="true" />{' '}
             <span className="max-sm:sr-only">{gloves ? 'Gloves on' : 'Gloves'}</span>
           </button>
+          <Undo />
           <button className="button" onClick={() => setPalette(true)} title="Open anything by name (/)">
             <Search size={18} aria-hidden="true" /> <span className="max-sm:sr-only">Find</span>
           </button>

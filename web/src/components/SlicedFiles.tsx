@@ -260,7 +260,7 @@ function Details({ s }: { s: Sheet }) {
             {grouped(s.width_px)} × {grouped(s.height_px)}
           </span>{' '}
           pixels.{' '}
-          <a className="link" href={`/api/v1/sliced-files/${s.id}/layers.csv`} download>
+          <a href={`/api/v1/sliced-files/${s.id}/layers.csv`} download>
             Layer by layer as CSV
           </a>
         </p>

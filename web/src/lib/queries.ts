@@ -98,13 +98,6 @@ export const usePlate = (id: string) =>
     // Leaving the page ends the cutting of slices that it waits for.
     queryFn: ({ signal }) => answer(api.GET('/api/v1/plates/{id}', { params: { path: { id } }, signal })),
   })
-/** What was changed of an entry since it was put on record. */
-export const useHistory = (kind: 'machine_event' | 'bottle' | 'profile' | 'machine' | 'resin' | 'review', id: string) =>
-  useQuery({
-    queryKey: ['history', kind, id],
-    enabled: id !== '',
-    queryFn: () => answer(api.GET('/api/v1/history/{kind}/{id}', { params: { path: { kind, id } } })),
-  })
 export const useReferences = () =>
   useQuery({ queryKey: ['references'], queryFn: () => answer(api.GET('/api/v1/references')) })
 

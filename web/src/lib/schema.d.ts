@@ -49,7 +49,7 @@ export interface paths {
         /** List */
         get: operations["get-baths"];
         put?: never;
-        /** Create */
+        /** Enter a bath */
         post: operations["post-baths"];
         delete?: never;
         options?: never;
@@ -65,7 +65,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change; a stale version is refused */
+        /** Change a bath; a stale version is refused */
         put: operations["put-baths-id"];
         post?: never;
         delete?: never;
@@ -152,7 +152,7 @@ export interface paths {
         /** List */
         get: operations["get-bottles"];
         put?: never;
-        /** Create */
+        /** Enter a bottle */
         post: operations["post-bottles"];
         delete?: never;
         options?: never;
@@ -168,7 +168,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change; a stale version is refused */
+        /** Change a bottle; a stale version is refused */
         put: operations["put-bottles-id"];
         post?: never;
         delete?: never;
@@ -858,6 +858,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was changed of all entries, or of those of a kind, the newest first */
+        get: operations["get-changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/changes/{id}/putting-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put back what a change changed */
+        post: operations["post-changes-id-putting-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/comparison": {
         parameters: {
             query?: never;
@@ -989,6 +1023,40 @@ export interface paths {
         put?: never;
         /** Give a device a new token; the old one is void */
         post: operations["post-devices-id-tokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/done-commands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done in the last minutes */
+        get: operations["get-done-commands"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/done-commands/{id}/undoing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo what was done */
+        post: operations["post-done-commands-id-undoing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1192,7 +1260,7 @@ export interface paths {
         /** List */
         get: operations["get-instruments"];
         put?: never;
-        /** Create */
+        /** Enter an instrument */
         post: operations["post-instruments"];
         delete?: never;
         options?: never;
@@ -1209,7 +1277,7 @@ export interface paths {
         };
         /** One instrument with its checks, what is in doubt, and its studies */
         get: operations["get-instruments-id"];
-        /** Change; a stale version is refused */
+        /** Change an instrument; a stale version is refused */
         put: operations["put-instruments-id"];
         post?: never;
         delete?: never;
@@ -1383,7 +1451,7 @@ export interface paths {
         /** List */
         get: operations["get-machines"];
         put?: never;
-        /** Create */
+        /** Enter a machine */
         post: operations["post-machines"];
         delete?: never;
         options?: never;
@@ -1399,7 +1467,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change; a stale version is refused */
+        /** Change a machine; a stale version is refused */
         put: operations["put-machines-id"];
         post?: never;
         delete?: never;
@@ -2349,7 +2417,7 @@ export interface paths {
         /** List */
         get: operations["get-resins"];
         put?: never;
-        /** Create */
+        /** Enter a resin */
         post: operations["post-resins"];
         delete?: never;
         options?: never;
@@ -2365,7 +2433,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change; a stale version is refused */
+        /** Change a resin; a stale version is refused */
         put: operations["put-resins-id"];
         post?: never;
         delete?: never;
@@ -2435,7 +2503,7 @@ export interface paths {
         /** List */
         get: operations["get-reviews"];
         put?: never;
-        /** Create */
+        /** Enter a review */
         post: operations["post-reviews"];
         delete?: never;
         options?: never;
@@ -2451,7 +2519,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change; a stale version is refused */
+        /** Change a review; a stale version is refused */
         put: operations["put-reviews-id"];
         post?: never;
         delete?: never;
@@ -2677,7 +2745,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Prepare a run: specimens and codes before the print */
+        /** Prepare a print: specimens and codes before the print */
         post: operations["post-run-preparations"];
         delete?: never;
         options?: never;
@@ -4660,6 +4728,18 @@ export interface components {
             symptom: string;
             tried: components["schemas"]["TriedRemedy"][];
         };
+        Done: {
+            /** Format: int64 */
+            at_ms: number;
+            id: string;
+            of: string;
+            reason: string;
+            /** Format: int64 */
+            rows: number;
+            says: string;
+            /** Format: int64 */
+            undone_ms: number | null;
+        };
         Doubtful: {
             /** Format: int64 */
             readings: number;
@@ -4719,6 +4799,20 @@ export interface components {
             grade: string;
             question: string;
             why: string[];
+        };
+        EntryChange: {
+            after_entry: string;
+            /** Format: int64 */
+            at_ms: number;
+            before_entry: string;
+            code: string;
+            command: string;
+            entry: string;
+            id: string;
+            kind: string;
+            link: string;
+            put_back: boolean;
+            why: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -7444,6 +7538,9 @@ export interface components {
         Program: {
             read_only: boolean;
             version: string;
+        };
+        PuttingBackBody: {
+            why?: string;
         };
         QuantityWarning: {
             code: string;
@@ -11606,6 +11703,73 @@ export interface operations {
             };
         };
     };
+    "get-changes": {
+        parameters: {
+            query?: {
+                kind?: string;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryChange"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-changes-id-putting-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PuttingBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryChange"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-comparison": {
         parameters: {
             query?: {
@@ -11887,6 +12051,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeviceMade"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-done-commands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-done-commands-id-undoing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"][];
                 };
             };
             /** @description Error */
@@ -12190,7 +12414,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "machine" | "resin" | "bottle" | "instrument" | "review" | "run" | "specimen" | "reading" | "profile" | "machine_event" | "bath" | "assembly" | "series" | "plate" | "device";
+                kind: string;
                 id: string;
             };
             cookie?: never;
@@ -12203,7 +12427,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Amendment"][];
+                    "application/json": components["schemas"]["EntryChange"][];
                 };
             };
             /** @description Error */

@@ -49,6 +49,8 @@ export function refresh(client: QueryClient, kinds: readonly string[]) {
   void client.invalidateQueries({
     predicate: (q) => {
       const root = String(q.queryKey[0])
+      // Whatever changed may stand in a history.
+      if (root === 'history') return true
       return !untouched.includes(root) && kinds.some((k) => touches[k]?.includes(root) ?? true)
     },
   })

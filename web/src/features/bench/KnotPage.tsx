@@ -10,7 +10,7 @@ import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { counted, figure, grouped, listed, moment, words } from '../../lib/format'
-import { useHistory, useSettings } from '../../lib/queries'
+import { useSettings } from '../../lib/queries'
 import { knotBody, KnotFields, knotValues, type KnotValues } from '../../components/KnotFields'
 
 /** One knot: all that changed with it, what can be told apart, and the prints on both sides of it. */
@@ -37,7 +37,7 @@ export default function KnotPage() {
           <Effect s={s} />
           <Pairs s={s} />
           {s.event.retired_ms == null && <Correct key={s.event.version} e={s.event} />}
-          <Changed id={id} />
+          <History kind="machine_event" id={id} />
         </Page>
       )}
     </Ready>
@@ -138,11 +138,6 @@ function Correct({ e }: { e: Schemas['MachineEvent'] }) {
       </form>
     </>
   )
-}
-
-function Changed({ id }: { id: string }) {
-  const history = useHistory('machine_event', id)
-  return <History list={history.data ?? []} />
 }
 
 function Changes({ s }: { s: Schemas['ChangeSet'] }) {

@@ -36,7 +36,7 @@ export default function SeriesPage() {
           ) : (
             <p className="text-soft">Judge a first cell; the three schools answer as soon as the readings reach.</p>
           )}
-          <History list={s.history} />
+          <History kind="series" id={s.series.id ?? ''} />
           {s.profile && (
             <p role="status" className="sheet">
               Accepted: {figure(s.profile.exposure_s)} s as <span className="num">{s.profile.code}</span>, basis

@@ -9,7 +9,6 @@ import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { day, figure, percent, words } from '../../lib/format'
 import { n, orNull, t } from '../../lib/input'
-import { useHistory } from '../../lib/queries'
 
 type Happened = Schemas['BottleEvent']
 
@@ -233,7 +232,6 @@ function Correct({ b }: { b: Schemas['Bottle'] }) {
   const id = b.id ?? ''
   const before = { lot: b.lot, opened_on: b.opened_on ?? '', expires_on: b.expires_on ?? '', tare_g: t(b.tare_g) }
   const [v, setV] = useState<typeof before & { why: string }>()
-  const history = useHistory('bottle', v ? id : '')
   const save = useMutation({
     mutationFn: (now: typeof before & { why: string }) => {
       const change: Schemas['BottleChange'] = {}
@@ -284,7 +282,7 @@ function Correct({ b }: { b: Schemas['Bottle'] }) {
         Leave it
       </button>
       {save.isError && <Complaint>{save.error.message}</Complaint>}
-      <History list={history.data ?? []} />
+      <History kind="bottle" id={id} />
     </form>
   )
 }

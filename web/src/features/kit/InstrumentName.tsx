@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { History } from '../../components/History'
 import { Complaint } from '../../components/Page'
@@ -8,10 +8,6 @@ import { answer, api, type Schemas } from '../../lib/api'
 export function InstrumentName({ instrument }: { instrument: Schemas['Instrument'] }) {
   const id = instrument.id ?? ''
   const [name, setName] = useState(instrument.name)
-  const history = useQuery({
-    queryKey: ['instruments', id, 'history'],
-    queryFn: () => answer(api.GET('/api/v1/history/{kind}/{id}', { params: { path: { kind: 'instrument', id } } })),
-  })
   const rename = useMutation({
     mutationFn: () =>
       answer(
@@ -42,7 +38,7 @@ export function InstrumentName({ instrument }: { instrument: Schemas['Instrument
           {rename.isError && <Complaint>{rename.error.message}</Complaint>}
         </form>
       </details>
-      <History list={history.data ?? []} />
+      <History kind="instrument" id={instrument.id ?? ''} />
     </>
   )
 }

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
+import { History } from '../../components/History'
 import { ConditionFigures } from '../../components/ConditionFigures'
 import { VisibleDetail } from '../../components/VisibleDetail'
 import { Empty, Page, Ready } from '../../components/Page'
@@ -45,6 +46,7 @@ export default function MachinePage() {
                 <Knots machineID={card.machine.id ?? ''} />
                 <Living machineID={card.machine.id ?? ''} />
                 <VisibleDetail machines={[card.machine.id ?? '']} />
+                <History kind="machine" id={card.machine.id ?? ''} />
                 <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />
               </>
             )}

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
+import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Figure } from '../../components/Figure'
@@ -99,6 +100,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
       <VisibleDetail piece={p.id} />
+      <History kind="piece" id={p.id ?? ''} />
     </Page>
   )
 }

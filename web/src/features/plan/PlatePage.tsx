@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { History } from '../../components/History'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type PlateSheet } from '../../lib/api'
 import { day } from '../../lib/format'
@@ -135,6 +136,7 @@ function Sheet({ sheet: s }: { sheet: PlateSheet }) {
         />
       )}
       {open && <Withdraw busy={withdraw.isPending} withdraw={withdraw.mutate} />}
+      <History kind="plate" id={id} />
     </Page>
   )
 }

@@ -46,7 +46,7 @@ export default function RunPage() {
           <Again key={`again-${s.run.id}`} sheet={s} />
           <SlicedFiles of="runs" id={id} />
           <Conditions s={s} />
-          <History list={s.history} />
+          <History kind="run" id={id} />
         </Page>
       )}
     </Ready>

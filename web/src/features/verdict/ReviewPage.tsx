@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
+import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
@@ -51,6 +52,7 @@ export default function ReviewPage() {
             {review && <LeftOut review={review} />}
             {review && <Claims review={review} />}
             {review && <WriteUp review={review} />}
+            {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
         )
       }}
