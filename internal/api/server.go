@@ -83,6 +83,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.light()
 	s.sliced()
 	s.undo()
+	s.unit()
 	s.repeats()
 	s.forms()
 	s.record()

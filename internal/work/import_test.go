@@ -48,6 +48,7 @@ func fullDesk(t *testing.T) *desk {
 	must(d.w.Kit.SurveyPlate(t.Context(), d.machine.ID, bench.PlateSurvey{LeftMM: 2}))(t)
 	must(d.w.Kit.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}}))(t)
 	must(d.w.Printing.SliceForRun(t.Context(), run.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
+	d.unpacked()
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -110,6 +111,9 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"light_grids[0].readings[1]":           func(r *record.Record) { r.LightGrids[0].Readings[1] = []float64{1} },
 		"sliced_files[0].run_id":               func(r *record.Record) { r.SlicedFiles[0].RunID = quantity.Ptr("nobody") },
 		"sliced_files[0].file_sha256":          func(r *record.Record) { r.SlicedFiles[0].FileSHA256 = "short" },
+		"unit_files[0].machine_id":             func(r *record.Record) { r.UnitFiles[0].MachineID = "nobody" },
+		"unit_files[0].status":                 func(r *record.Record) { r.UnitFiles[0].Status = "stolen" },
+		"unit_files[0].lid_open_mm":            func(r *record.Record) { r.UnitFiles[0].LidOpenMM = quantity.Ptr(1.0) },
 		"plate_surveys[0].left_mm":             func(r *record.Record) { r.PlateSurveys[0].LeftMM = -2 },
 		"form_readings[0].form_id":             func(r *record.Record) { r.FormReadings[0].FormID = "nothing" },
 		"forms[0].kind":                        func(r *record.Record) { r.Forms[0].Kind = "charm" },

@@ -6,6 +6,7 @@ package preflight
 
 import (
 	"fmt"
+	"strings"
 
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
@@ -89,6 +90,9 @@ type Facts struct {
 	ResinTempC       *float64
 	LastTempC        *Temperature
 	NoThermometer    bool
+	// Unpeeled are films and locks that must come off, or stay on, before the first print, and
+	// were not confirmed.
+	Unpeeled []string
 }
 
 // Items judges the facts, in the order in which one walks round the machine.
@@ -98,6 +102,9 @@ func Items(f Facts) []Item {
 		{Item: "caution", Title: "Gloves, eyes, air", State: Look, Must: true,
 			Fact: "Gloves and eye protection before pouring; ventilation; solvent away from flame. The resin's safety data sheet, local rules and the machine's manual decide.",
 			Why:  "Uncured resin sensitises skin; 365 to 405 nm light and lasers hurt eyes."}}
+	if len(f.Unpeeled) > 0 {
+		items = append([]Item{f.unpeeled()}, items...)
+	}
 	for i := range items {
 		items[i].Must = items[i].Must || items[i].State == Act
 	}
@@ -107,6 +114,12 @@ func Items(f Facts) []Item {
 func ml(v float64) string { return say.Whole(v) + " ml" }
 
 func days(v float64) string { return say.Counted(int64(v), "day") }
+
+// unpeeled asks for what must come off, or stay on, before the first print.
+func (f Facts) unpeeled() Item {
+	return Item{Item: "unpeeled", Title: "Films and locks", State: Act, Why: "A film that stays on ruins the first plate, and one that came off wrongly the panel.",
+		Fact: "Not confirmed yet: " + strings.Join(f.Unpeeled, "; ") + ". Confirm it on the machine's page, or here for this print."}
+}
 
 // content asks whether the vat holds enough.
 func (f Facts) content() Item {

@@ -910,6 +910,30 @@ type Tally struct {
 	Accidents    int64
 }
 
+type UnitFile struct {
+	ID           string
+	MachineID    string
+	Version      int64
+	CreatedMS    int64
+	Status       string
+	ReceivedOn   *string
+	Revision     string
+	Serial       string
+	Firmware     string
+	BodyWidthMM  *float64
+	BodyDepthMM  *float64
+	BodyHeightMM *float64
+	LidOpenMM    *float64
+	MassKG       *float64
+	Contents     bench.Contents
+	Peels        bench.Peels
+	Ports        bench.Ports
+	Openness     bench.Openness
+	Contacts     bench.Contacts
+	Claimed      bench.Claims
+	Note         string
+}
+
 type Waste struct {
 	ID     string
 	AtMS   int64

@@ -38,6 +38,8 @@ type Lookup struct {
 	Features func(string) ([]bench.Feature, error)
 	Forms    func(string) ([]bench.Form, error)
 	History  func(machineID string) (machine.History, error)
+	// Unit is the unit file of a machine, nil where it has none.
+	Unit func(machineID string) (*bench.UnitFile, error)
 	// Doubts are the times in which an instrument cannot be relied on.
 	Doubts func(instrumentID string) ([]metrology.Doubt, error)
 }
@@ -45,5 +47,6 @@ type Lookup struct {
 // NewLookup makes one for a transaction.
 func NewLookup(t *store.Tx) Lookup {
 	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece), task.Memoise(t.FormsOfPiece),
-		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }), doubtsOf(t)}
+		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }),
+		task.Memoise(func(id string) (*bench.UnitFile, error) { return UnitOf(t, id) }), doubtsOf(t)}
 }

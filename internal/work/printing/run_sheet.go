@@ -14,9 +14,11 @@ import (
 // RunSheet is one run on one page. Readings are those that count; Corrected
 // are those that a correction replaced.
 type RunSheet struct {
-	Run       bench.Run         `json:"run"`
-	Took      bench.Took        `json:"took"`
-	Machine   bench.Machine     `json:"machine"`
+	Run     bench.Run     `json:"run"`
+	Took    bench.Took    `json:"took"`
+	Machine bench.Machine `json:"machine"`
+	// Unit is how the very machine came, and who has an interest in it; empty where not known.
+	Unit      string            `json:"unit"`
 	Resin     bench.Resin       `json:"resin"`
 	Profile   bench.Profile     `json:"profile"`
 	Settings  string            `json:"settings"`
@@ -248,6 +250,11 @@ func (s *RunSheet) readKit(lookup kit.Lookup) (err error) {
 	if s.Machine, err = lookup.Machine(s.Run.MachineID); err != nil {
 		return err
 	}
+	unit, err := lookup.Unit(s.Run.MachineID)
+	if err != nil {
+		return err
+	}
+	s.Unit = kit.ProvenanceOf(unit, s.Machine)
 	if s.Resin, err = lookup.Resin(s.Run.ResinID); err != nil {
 		return err
 	}

@@ -104,12 +104,16 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		units, err := unitsOf(t, setups)
+		if err != nil {
+			return err
+		}
 		sliced, err := slicedOf(t, sheets)
 		if err != nil {
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

@@ -86,7 +86,7 @@ A reference has readings, and no time, failures or cost: no print on record made
 {{end}}{{end}}{{end}}{{$currency := .Currency}}{{range .Contests}}
 ## {{.Piece}}: its set-ups against each other
 {{with first .Results}}{{$base := .Baseline}}
-{{range $i, $side := .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}}){{if eq $i $base}}, against which the others are set{{end}}
+{{range $i, $side := .Sides}}- **{{.Letter}}**: {{.Label}} ({{join .Runs ", "}}){{with .Unit}}; {{.}}{{end}}{{if eq $i $base}}, against which the others are set{{end}}
 {{end}}
 What it put to the test: {{(index .Sides 0).Difficulty}}
 {{end}}
@@ -195,7 +195,12 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 {{end}}
 Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
 {{end}}
-{{with .Plates}}
+{{with .Units}}
+## The very machines
+
+{{range .}}- **{{.Machine}}**: {{or .Provenance "how it came is not on record"}}.
+{{range .Lines}}  - {{.}}
+{{end}}{{end}}{{end}}{{with .Plates}}
 ## Plates and light
 
 {{range .}}- **{{.Machine.Name}}**: {{.Usable.Says}} Claimed: {{figures .Machine.WidthMM 5}} × {{figures .Machine.DepthMM 5}} × {{figures .Machine.HeightMM 5}} mm.{{with .Usable.Verified}}{{with .Note}} How it was found: {{.}}.{{end}}{{end}}{{with .Light}} Light: {{.}}{{end}}

@@ -166,3 +166,20 @@ func (r *Record) slicedCheck() func() error {
 		return nil
 	}
 }
+
+// unitsCheck holds that every unit file makes sense, and that a machine has one at most.
+func (r *Record) unitsCheck() func() error {
+	return func() error {
+		seen := map[string]bool{}
+		for i, u := range r.UnitFiles {
+			if err := u.Check(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("unit_files[%d].", i), err)
+			}
+			if seen[u.MachineID] {
+				return quantity.Errorf(fmt.Sprintf("unit_files[%d].machine_id", i), "is that of a machine that has a unit file already")
+			}
+			seen[u.MachineID] = true
+		}
+		return nil
+	}
+}

@@ -58,7 +58,7 @@ func lists(t *store.Tx) []func(*document) error {
 		listed("baths", t.Baths), listed("steps", t.Steps), listed("waste", t.Waste), listed("bottle_events", t.BottleEvents), listed("reminders", t.Reminders),
 		listed("specimens", t.Specimens), listed("readings", t.Readings),
 		listed("assemblies", t.Assemblies), listed("references", t.References), listed("reference_readings", t.ReferenceReadings), listed("rating_scales", t.RatingScales), listed("sittings", t.Sittings), listed("ratings", t.Ratings), listed("photographs", t.Photographs), listed("photo_measures", t.PhotoMeasures),
-		listed("machine_ratings", t.MachineRatings), listed("plate_surveys", t.PlateSurveys), listed("light_grids", t.LightGrids), listed("sliced_files", t.SlicedFiles), listed("forms", t.Forms), listed("form_readings", t.FormReadings), listed("specimen_stages", t.SpecimenStages), listed("resin_weighings", t.ResinWeighings), listed("stress_series", t.AllStressSeries), listed("stress_specimens", t.StressSpecimens), listed("stress_tests", t.StressTests), listed("amendments", t.Amendments),
+		listed("machine_ratings", t.MachineRatings), listed("plate_surveys", t.PlateSurveys), listed("light_grids", t.LightGrids), listed("sliced_files", t.SlicedFiles), listed("unit_files", t.UnitFiles), listed("forms", t.Forms), listed("form_readings", t.FormReadings), listed("specimen_stages", t.SpecimenStages), listed("resin_weighings", t.ResinWeighings), listed("stress_series", t.AllStressSeries), listed("stress_specimens", t.StressSpecimens), listed("stress_tests", t.StressTests), listed("amendments", t.Amendments),
 		listed("devices", t.Devices), listed("device_sessions", t.DeviceSessions), listed("run_feeds", t.RunFeeds),
 	}
 }

@@ -33,7 +33,9 @@ type Side struct {
 	PieceID     string   `json:"piece_id"`
 	Difficulty  string   `json:"difficulty"`
 	Machine     string   `json:"machine"`
-	Resin       string   `json:"resin"`
+	// Unit is how its very machine came, and who has an interest in it; empty where not known.
+	Unit  string `json:"unit"`
+	Resin string `json:"resin"`
 	// ProfileID is of the settings that all its prints had; empty where they vary.
 	ProfileID string   `json:"profile_id"`
 	Profile   string   `json:"profile"`
@@ -262,7 +264,7 @@ func (s Prints) figures(settings bench.Settings) (Side, error) {
 	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.Sheets, f) }
 	out := Side{
 		MachineID: s.Machine.ID, PieceID: s.Pieces[0].ID, Difficulty: setup.OneOf(s.Pieces, kit.DifficultyWords),
-		Machine: s.Machine.Name, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
+		Machine: s.Machine.Name, Unit: s.Sheets[0].Unit, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
 		Profile:  of(func(r printing.RunSheet) string { return r.Profile.Code }),
 		Settings: of(func(r printing.RunSheet) string { return r.Settings }),
 		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
