@@ -37,8 +37,8 @@ type UnitFile struct {
 	Note         string   `json:"note" required:"false"`
 }
 
-// Content is a thing that belongs in the box: how many, and how it was found.
-type Content struct {
+// BoxContent is a thing that belongs in the box: how many, and how it was found.
+type BoxContent struct {
 	What  string `json:"what" minLength:"1"`
 	Count int64  `json:"count" minimum:"1" maximum:"1000"`
 	Found string `json:"found" enum:"there,missing,broken,not_looked"`
@@ -53,23 +53,23 @@ type Peel struct {
 	DoneMS *int64 `json:"done_ms" required:"false"`
 }
 
-// Port is a way in: whether it was seen, tried, or is in daily use.
-type Port struct {
+// UnitPort is a way in: whether it was seen, tried, or is in daily use.
+type UnitPort struct {
 	What  string `json:"what" minLength:"1"`
 	State string `json:"state" enum:"absent,present,tested,used"`
 	Note  string `json:"note" required:"false"`
 }
 
-// Open is a fact of how open a machine is: yes, partly, no, or not known.
-type Open struct {
+// UnitOpenness is a fact of how open a machine is: yes, partly, no, or not known.
+type UnitOpenness struct {
 	What   string `json:"what" minLength:"1"`
 	Answer string `json:"answer" enum:"yes,partly,no,unknown"`
 	Note   string `json:"note" required:"false"`
 }
 
-// Contact is a question to the vendor: asked and answered when, nil for not yet, and whether that
+// VendorContact is a question to the vendor: asked and answered when, nil for not yet, and whether that
 // solved it.
-type Contact struct {
+type VendorContact struct {
 	About      string `json:"about" minLength:"1"`
 	AskedMS    int64  `json:"asked_ms"`
 	AnsweredMS *int64 `json:"answered_ms" required:"false"`
@@ -77,20 +77,20 @@ type Contact struct {
 	How        string `json:"how" required:"false"`
 }
 
-// Claim is what is claimed of a machine, and where that stands.
-type Claim struct {
+// UnitClaim is what is claimed of a machine, and where that stands.
+type UnitClaim struct {
 	Says   string `json:"says" minLength:"1"`
 	Source string `json:"source" minLength:"1"`
 }
 
 // Lists of a unit file, each kept as JSON text in one column.
 type (
-	Contents []Content
+	Contents []BoxContent
 	Peels    []Peel
-	Ports    []Port
-	Openness []Open
-	Contacts []Contact
-	Claims   []Claim
+	Ports    []UnitPort
+	Openness []UnitOpenness
+	Contacts []VendorContact
+	Claims   []UnitClaim
 )
 
 // Value stores the list as JSON text.
@@ -218,7 +218,7 @@ func (u UnitFile) BoxWords() string {
 	return out
 }
 
-func (c Content) named() string {
+func (c BoxContent) named() string {
 	out := c.What
 	if c.Count > 1 {
 		out = fmt.Sprintf("%d × %s", c.Count, c.What)

@@ -123,6 +123,9 @@ func (d *scene) kit() error {
 		Readings: bench.GridRows{{3.31, 3.44, 3.47, 3.42, 3.28}, {3.38, 3.52, 3.55, 3.5, 3.35}, {3.19, 3.37, 3.41, 3.36, 3.12}}}); err != nil {
 		return err
 	}
+	if err := d.units(); err != nil {
+		return err
+	}
 	for _, r := range []bench.Resin{
 		{Name: "Fable Grey", Maker: "Oakgall", Family: "standard", Colour: "#5b6b73", DensityGML: p(1.10), BottleML: p(1000), PriceList: 27, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(120)},
 		{Name: "Heron Blue", Maker: "Oakgall", Family: "standard", Colour: "#2f5fb3", DensityGML: p(1.09), BottleML: p(500), PriceList: 19, PriceShipping: 2, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(180)},

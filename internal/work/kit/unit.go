@@ -83,7 +83,7 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 // on the second. The same thing has the same name, whatever its case.
 func inBoxes(here, there bench.Contents) []InBoxes {
 	out := []InBoxes{}
-	found := func(c bench.Content) string {
+	found := func(c bench.BoxContent) string {
 		words := strings.ReplaceAll(c.Found, "_", " ")
 		if c.Count > 1 {
 			words += " × " + strconv.FormatInt(c.Count, 10)
@@ -93,8 +93,8 @@ func inBoxes(here, there bench.Contents) []InBoxes {
 		}
 		return words
 	}
-	same := func(name string) func(bench.Content) bool {
-		return func(c bench.Content) bool {
+	same := func(name string) func(bench.BoxContent) bool {
+		return func(c bench.BoxContent) bool {
 			return strings.EqualFold(strings.TrimSpace(c.What), strings.TrimSpace(name))
 		}
 	}

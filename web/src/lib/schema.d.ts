@@ -1614,6 +1614,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/unit-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The very unit of a machine */
+        get: operations["get-machines-id-unit-file"];
+        /** Say what the very unit of a machine is; a stale version is refused */
+        put: operations["put-machines-id-unit-file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/unit-file/peels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm what comes off or stays on before the first print */
+        post: operations["post-machines-id-unit-file-peels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/meshes/inspect": {
         parameters: {
             query?: never;
@@ -4088,6 +4123,14 @@ export interface components {
             note?: string;
             other?: string;
         };
+        BoxContent: {
+            /** Format: int64 */
+            count: number;
+            /** @enum {string} */
+            found: "there" | "missing" | "broken" | "not_looked";
+            note?: string;
+            what: string;
+        };
         Card: {
             claims: string[];
             figures: components["schemas"]["ResinFigure"][];
@@ -5623,6 +5666,11 @@ export interface components {
             refused: number;
             rows: components["schemas"]["ImportRow"][];
         };
+        InBoxes: {
+            here: string;
+            there: string;
+            what: string;
+        };
         Instrument: {
             readonly code?: string;
             /** Format: int64 */
@@ -6762,6 +6810,15 @@ export interface components {
             left: string[];
             rows: string[][];
         };
+        Peel: {
+            /** Format: int64 */
+            done_ms?: number | null;
+            keep?: boolean;
+            what: string;
+        };
+        PeelBodyBody: {
+            what: string;
+        };
         PhotoEdgeInput: {
             profile: components["schemas"]["PhotoPoint"][];
         };
@@ -7750,6 +7807,7 @@ export interface components {
             stress_series?: components["schemas"]["StressSeries"][];
             stress_specimens?: components["schemas"]["StressSpecimen"][];
             stress_tests?: components["schemas"]["StressTest"][];
+            unit_files?: components["schemas"]["UnitFile"][];
             waste?: components["schemas"]["Waste"][];
         };
         Recording: {
@@ -8352,6 +8410,7 @@ export interface components {
             stages: components["schemas"]["SpecimenStage"][];
             stressed: components["schemas"]["Stressed"][];
             took: components["schemas"]["Took"];
+            unit: string;
         };
         RungHeld: {
             ci: number[] | null;
@@ -8626,6 +8685,7 @@ export interface components {
             shared: boolean;
             /** Format: double */
             software_estimate_s: number | null;
+            unit: string;
             warmth: components["schemas"]["SetupWarmContrast"][];
             washed: string;
         };
@@ -9372,6 +9432,64 @@ export interface components {
             id: string;
             says: string;
         };
+        UnitClaim: {
+            says: string;
+            source: string;
+        };
+        UnitFile: {
+            /** Format: double */
+            body_depth_mm?: number | null;
+            /** Format: double */
+            body_height_mm?: number | null;
+            /** Format: double */
+            body_width_mm?: number | null;
+            claimed?: components["schemas"]["UnitClaim"][];
+            contacts?: components["schemas"]["VendorContact"][];
+            contents?: components["schemas"]["BoxContent"][];
+            /** Format: int64 */
+            readonly created_ms?: number;
+            firmware?: string;
+            readonly id?: string;
+            /** Format: double */
+            lid_open_mm?: number | null;
+            readonly machine_id?: string;
+            /** Format: double */
+            mass_kg?: number | null;
+            note?: string;
+            openness?: components["schemas"]["UnitOpenness"][];
+            peels?: components["schemas"]["Peel"][];
+            ports?: components["schemas"]["UnitPort"][];
+            received_on?: string | null;
+            revision?: string;
+            serial?: string;
+            /** @enum {string} */
+            status: "" | "retail" | "lent" | "pre_production" | "first_batch" | "used";
+            /** Format: int64 */
+            version?: number;
+        };
+        UnitOpenness: {
+            /** @enum {string} */
+            answer: "yes" | "partly" | "no" | "unknown";
+            note?: string;
+            what: string;
+        };
+        UnitPort: {
+            note?: string;
+            /** @enum {string} */
+            state: "absent" | "present" | "tested" | "used";
+            what: string;
+        };
+        UnitSheet: {
+            beside: components["schemas"]["InBoxes"][];
+            box: string;
+            contacts: string;
+            file: components["schemas"]["UnitFile"] | null;
+            open: string;
+            ports: string;
+            provenance: string;
+            size: string;
+            unpeeled: string[];
+        };
         Upkeep: {
             baths: components["schemas"]["BathCard"][];
             due: components["schemas"]["Due"][];
@@ -9387,6 +9505,16 @@ export interface components {
             verified: components["schemas"]["PlateSurvey"] | null;
             /** Format: double */
             width_mm: number;
+        };
+        VendorContact: {
+            about: string;
+            /** Format: int64 */
+            answered_ms?: number | null;
+            /** Format: int64 */
+            asked_ms: number;
+            how?: string;
+            /** @enum {string} */
+            solved: "" | "yes" | "partly" | "no";
         };
         VisibleDetail: {
             finest_is: string;
@@ -13393,6 +13521,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateSurveys"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-unit-file": {
+        parameters: {
+            query?: {
+                /** @description another machine, whose box is set beside this one's */
+                beside?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-machines-id-unit-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-unit-file-peels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeelBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitSheet"];
                 };
             };
             /** @description Error */

@@ -277,5 +277,11 @@ function LeftOutNote({ review }: { review: Review }) {
 
 function PutToTheTest({ sides }: { sides: Schemas['Side'][] }) {
   const said = [...new Set(sides.map((s) => s.difficulty))]
-  return <p className="text-soft">What this puts to the test: {said.join(' ')}</p>
+  const units = [...new Set(sides.filter((s) => s.unit).map((s) => `${s.machine} is ${s.unit}`))]
+  return (
+    <p className="text-soft">
+      What this puts to the test: {said.join(' ')}
+      {units.length > 0 && <span className="block">The very machines: {units.join('. ')}.</span>}
+    </p>
+  )
 }

@@ -11,6 +11,7 @@ import { Knots } from './Knots'
 import { LightOverPlate } from './LightOverPlate'
 import { Living } from './Living'
 import { MachineForm } from './MachineForm'
+import { UnitFile } from './UnitFile'
 import { UsablePlate } from './UsablePlate'
 
 export default function MachinePage() {
@@ -41,6 +42,7 @@ export default function MachinePage() {
             />
             {card && (
               <>
+                <UnitFile machineID={card.machine.id ?? ''} />
                 <UsablePlate machine={card.machine} />
                 {card.machine.light_engine !== 'laser' && <LightOverPlate machineID={card.machine.id ?? ''} />}
                 <Knots machineID={card.machine.id ?? ''} />

@@ -22,7 +22,7 @@ export default function RunPage() {
       {(s) => (
         <Page
           title={`${s.run.code}: ${s.printed}`}
-          about={`${s.machine.name}, ${s.resin.name}, ${s.settings}`}
+          about={`${s.machine.name}${s.unit && ` (${s.unit})`}, ${s.resin.name}, ${s.settings}`}
           actions={
             <>
               <Link className="button" to={`/runs/${s.run.id}/labels`}>

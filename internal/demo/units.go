@@ -1,0 +1,38 @@
+package demo
+
+import (
+	"time"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+)
+
+// units are what was unpacked of two machines: one bought, one of a first batch with something
+// missing, whose vendor was asked.
+func (d *scene) units() error {
+	p := quantity.Ptr[float64]
+	day := d.clock.Add(-40 * 24 * time.Hour)
+	peeled := quantity.Ptr(day.Add(2 * time.Hour).UnixMilli())
+	harrow := bench.UnitFile{Status: "retail", ReceivedOn: quantity.Ptr(day.Format(time.DateOnly)), Revision: "2", Serial: "HB-20417", Firmware: "1.8.2",
+		BodyWidthMM: p(276), BodyDepthMM: p(284), BodyHeightMM: p(462), LidOpenMM: p(704), MassKG: p(8.9),
+		Contents: bench.Contents{{What: "vat", Count: 1, Found: "there"}, {What: "spare film", Count: 2, Found: "there"}, {What: "scraper", Count: 1, Found: "there", Note: "plastic"},
+			{What: "keys", Count: 3, Found: "there"}, {What: "memory stick", Count: 1, Found: "broken", Note: "not read by any computer here"}, {What: "manual", Count: 1, Found: "there"}},
+		Peels:    bench.Peels{{What: "film on the panel", DoneMS: peeled}, {What: "film under the vat", DoneMS: peeled}, {What: "scratch guard over the panel", Keep: true, DoneMS: peeled}},
+		Ports:    bench.Ports{{What: "USB", State: "used"}, {What: "network cable", State: "tested", Note: "files arrive whole"}, {What: "wireless network", State: "present", Note: "not tried"}},
+		Openness: bench.Openness{{What: "all settings can be seen", Answer: "yes"}, {What: "all settings can be changed", Answer: "partly", Note: "the light's current cannot"}, {What: "any resin may be used", Answer: "yes"}, {What: "it needs an account", Answer: "no"}},
+		Contacts: bench.Contacts{{About: "a memory stick that cannot be read", AskedMS: day.UnixMilli(), AnsweredMS: quantity.Ptr(day.Add(19 * time.Hour).UnixMilli()), Solved: "yes", How: "another one came by post"},
+			{About: "what the second lift speed does", AskedMS: day.Add(72 * time.Hour).UnixMilli(), AnsweredMS: quantity.Ptr(day.Add(192 * time.Hour).UnixMilli()), Solved: "partly", How: "a link to the manual"}},
+		Claimed: bench.Claims{{Says: "Light even to 90 %", Source: "on the box"}, {Says: "Film lasts 40,000 layers", Source: "the shop's page"}}}
+	tern := bench.UnitFile{Status: "first_batch", ReceivedOn: quantity.Ptr(day.Format(time.DateOnly)), Firmware: "0.9",
+		Contents: bench.Contents{{What: "vat", Count: 1, Found: "there"}, {What: "scraper", Count: 1, Found: "missing"}, {What: "gloves", Count: 2, Found: "there"}, {What: "manual", Count: 1, Found: "missing", Note: "a page to print"}},
+		Peels:    bench.Peels{{What: "film on the panel", DoneMS: peeled}}, Ports: bench.Ports{{What: "USB", State: "used"}}}
+	for _, u := range []struct {
+		name string
+		file bench.UnitFile
+	}{{"Harrow 6", harrow}, {"Tern Mini", tern}} {
+		if _, err := d.work.Kit.SaveUnit(d.ctx, d.machines[u.name].Machine.ID, u.file); err != nil {
+			return err
+		}
+	}
+	return nil
+}
