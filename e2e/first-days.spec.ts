@@ -25,13 +25,19 @@ test('1 a machine is unpacked from an empty file, what is usual comes by itself'
   await unit().getByLabel('Received on').fill('2026-09-01')
   await unit().getByLabel('Revision').fill('B')
   await unit().getByLabel('Mass').fill('9,4')
-  await unit().getByRole('button', { name: /^Begin with the usual.*In the box/ }).click()
+  await unit()
+    .getByRole('button', { name: /^Begin with the usual.*In the box/ })
+    .click()
   await row('thing 1').getByLabel('Found').selectOption('there')
   await row('thing 4').getByLabel('Found').selectOption('missing')
-  await unit().getByRole('button', { name: /^Begin with the usual.*Films and locks/ }).click()
+  await unit()
+    .getByRole('button', { name: /^Begin with the usual.*Films and locks/ })
+    .click()
   await row('film or lock 3').getByRole('button', { name: 'Remove' }).click()
   await row('film or lock 2').getByLabel('it stays on').check()
-  await unit().getByRole('button', { name: /^Begin with the usual.*How open it is/ }).click()
+  await unit()
+    .getByRole('button', { name: /^Begin with the usual.*How open it is/ })
+    .click()
   await row('fact 1').getByLabel('Answer').selectOption('yes')
   await unit().getByRole('button', { name: 'Add a question' }).click()
   await row('question 1').getByLabel('About').fill('the scraper')
@@ -66,4 +72,42 @@ test('2 the first print waits for films to be confirmed', async () => {
   await page.getByRole('link', { name: /R-001/ }).first().click()
   await expect(preflight).toBeVisible()
   await expect(preflight).not.toContainText('Films and locks')
+})
+
+test('3 it is levelled, its first layer verifies that, and a move ends it', async () => {
+  await page.goto('/kit')
+  await page.getByRole('link', { name: 'Ossik 7' }).click()
+  const levelling = page.getByRole('region', { name: 'Levelling' })
+  await expect(levelling).toContainText('When it was levelled is not on record.')
+  await levelling.getByText('Level it').click()
+  await levelling.getByLabel('How it is levelled').fill('four screws and a card')
+  for (const [corner, mm] of [
+    ['back left', '-0,08'],
+    ['back right', '0'],
+    ['front left', '0,12'],
+    ['front right', '0,05'],
+  ]) {
+    await levelling.getByLabel(`before, ${corner}, mm`).fill(mm!)
+    await levelling.getByLabel(`after, ${corner}, mm`).fill('0,01')
+  }
+  await levelling.getByLabel('incident').uncheck()
+  expect(await axeFinds(page)).toEqual([])
+  await levelling.getByRole('button', { name: 'It is levelled' }).click()
+  await expect(levelling).toContainText(
+    'corners within 0.2 mm before; corners within 0 mm after; first layer not looked at',
+  )
+  await levelling.getByLabel('How it was looked at').fill('twelve discs')
+  await levelling.getByRole('button', { name: 'even', exact: true }).press('Enter')
+  await expect(levelling).toContainText('by an even first layer, and nothing happened since')
+  // What it begins with the next time is what was said this time.
+  await levelling.getByText('Level it').click()
+  await expect(levelling.getByLabel('How it is levelled')).toHaveValue('four screws and a card')
+  await expect(levelling.getByLabel('incident')).not.toBeChecked()
+  await page.goto('/')
+  await page.getByLabel('What happened, in one line').fill('moved Ossik to the shelf')
+  await expect(page.getByText(/^Ossik 7.*moved/i).first()).toBeVisible()
+  await page.keyboard.press('Enter')
+  await page.goto('/kit')
+  await page.getByRole('link', { name: 'Ossik 7' }).click()
+  await expect(levelling).toContainText('ended since by: move')
 })

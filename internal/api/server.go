@@ -84,6 +84,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.sliced()
 	s.undo()
 	s.unit()
+	s.levelling()
 	s.repeats()
 	s.forms()
 	s.record()

@@ -107,6 +107,11 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 				return err
 			}
 			d.ofBoth = append(d.ofBoth, d.last.Run.ID)
+			if round == 1 && machine == wheatear {
+				if err := d.levelled(d.machines[wheatear].Machine.ID); err != nil {
+					return err
+				}
+			}
 			if round == 2 && machine == wheatear {
 				if err := d.laySliced("Step coupon"); err != nil {
 					return err

@@ -36,3 +36,14 @@ func (d *scene) units() error {
 	}
 	return nil
 }
+
+// levelled is a machine that was levelled now: four corners within a hair, seen on a first layer.
+func (d *scene) levelled(machineID string) error {
+	list, err := d.work.Kit.LevelMachine(d.ctx, machineID, bench.Levelling{How: "loosen the four screws, a card under the plate, press, tighten crosswise", BeforeMM: bench.Sizes{0.12, 0.05, -0.08, 0},
+		AfterMM: bench.Sizes{0.02, 0, 0.01, 0.03}, ZeroMM: quantity.Ptr(-0.05), Ends: bench.LevelEnds})
+	if err != nil {
+		return err
+	}
+	_, err = d.work.Kit.SeeFirstLayer(d.ctx, machineID, list.Levellings[0].ID, "even", "twelve discs of one layer over the plate")
+	return err
+}

@@ -49,6 +49,7 @@ func fullDesk(t *testing.T) *desk {
 	must(d.w.Kit.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}}))(t)
 	must(d.w.Printing.SliceForRun(t.Context(), run.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
 	d.unpacked()
+	d.levelled()
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -114,6 +115,9 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"unit_files[0].machine_id":             func(r *record.Record) { r.UnitFiles[0].MachineID = "nobody" },
 		"unit_files[0].status":                 func(r *record.Record) { r.UnitFiles[0].Status = "stolen" },
 		"unit_files[0].lid_open_mm":            func(r *record.Record) { r.UnitFiles[0].LidOpenMM = quantity.Ptr(1.0) },
+		"levellings[0].machine_event_id":       func(r *record.Record) { r.Levellings[0].MachineEventID = "nothing" },
+		"levellings[0].first_layer":            func(r *record.Record) { r.Levellings[0].FirstLayer = "fine" },
+		"levellings[0].ends[0]":                func(r *record.Record) { r.Levellings[0].Ends = bench.IDs{"rain"} },
 		"plate_surveys[0].left_mm":             func(r *record.Record) { r.PlateSurveys[0].LeftMM = -2 },
 		"form_readings[0].form_id":             func(r *record.Record) { r.FormReadings[0].FormID = "nothing" },
 		"forms[0].kind":                        func(r *record.Record) { r.Forms[0].Kind = "charm" },

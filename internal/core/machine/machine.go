@@ -78,6 +78,22 @@ type History struct {
 	prints []Print
 	// before[i] is what the first i prints took together.
 	before []total
+	// verified are the levels that a first layer verified, in order.
+	verified []Verified
+}
+
+// Verified is a level that an even first layer verified: it holds until the machine is levelled
+// again, or until a knot of one of the kinds Ends.
+type Verified struct {
+	AtMS int64
+	Ends []string
+}
+
+// WithVerified is the history with the levels that were verified, in any order.
+func (h History) WithVerified(levels []Verified) History {
+	h.verified = slices.Clone(levels)
+	slices.SortStableFunc(h.verified, func(a, b Verified) int { return cmp.Compare(a.AtMS, b.AtMS) })
+	return h
 }
 
 type total struct {
@@ -221,6 +237,10 @@ func (h History) wear(p part, atMS int64) Wear {
 type Level struct {
 	Days  *float64 `json:"days"`
 	Moved *bool    `json:"moved"`
+	// VerifiedMS is when the level was verified by a first layer, nil where it was not since it
+	// was levelled last; EndedBy is what ended that, empty while it holds.
+	VerifiedMS *int64 `json:"verified_ms"`
+	EndedBy    string `json:"ended_by"`
 }
 
 // LevelAt is the level at an instant.
@@ -232,7 +252,26 @@ func (h History) LevelAt(atMS int64) (l Level) {
 	if moved != nil && (levelled == nil || *moved > *levelled) {
 		l.Moved = quantity.Ptr(true)
 	}
+	l.verify(h, atMS, quantity.Or(levelled, 0))
 	return l
+}
+
+// verify finds the last level that was verified since the machine was levelled, and what ended it.
+func (l *Level) verify(h History, atMS, levelledMS int64) {
+	for _, v := range slices.Backward(h.verified) {
+		if v.AtMS > atMS || v.AtMS < levelledMS {
+			continue
+		}
+		l.VerifiedMS = &v.AtMS
+		for _, kind := range v.Ends {
+			for _, k := range h.knots {
+				if k.AtMS > v.AtMS && k.AtMS <= atMS && k.Is(kind) && l.EndedBy == "" {
+					l.EndedBy = kind
+				}
+			}
+		}
+		return
+	}
 }
 
 // Fitted is what a machine is fitted with; empty where the record does not say.

@@ -258,6 +258,12 @@ func (f Facts) level() Item {
 			out.State = Look
 		}
 	}
+	if at := f.Level.VerifiedMS; at != nil {
+		out.Fact += " Verified by a first layer on " + say.Day(*at) + "."
+		if f.Level.EndedBy != "" {
+			out.State, out.Fact = Look, out.Fact+" That ended by: "+say.Words(f.Level.EndedBy)+"."
+		}
+	}
 	if quantity.Or(f.Level.Moved, false) {
 		out.State, out.Fact = Act, out.Fact+" The machine was moved since."
 	}

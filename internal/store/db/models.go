@@ -251,6 +251,23 @@ type InstrumentCheck struct {
 	TakenBackWhy string
 }
 
+type Levelling struct {
+	ID             string
+	MachineID      string
+	MachineEventID string
+	Version        int64
+	AtMS           int64
+	How            string
+	BeforeMM       bench.Sizes
+	AfterMM        bench.Sizes
+	ZeroMM         *float64
+	FirstLayer     string
+	FirstLayerNote string
+	Ends           bench.IDs
+	TakenBackMS    *int64
+	TakenBackWhy   string
+}
+
 type LightGrid struct {
 	ID           string
 	MachineID    string

@@ -14,7 +14,17 @@ func HistoryOf(t *store.Tx, machineID string) (machine.History, error) {
 		return machine.History{}, err
 	}
 	prints, err := t.WearOfMachine(machineID)
-	return machine.New(KnotsOf(events), prints), err
+	if err != nil {
+		return machine.History{}, err
+	}
+	levellings, err := t.LevellingsOfMachine(machineID)
+	var verified []machine.Verified
+	for _, l := range levellings {
+		if l.Verified() {
+			verified = append(verified, machine.Verified{AtMS: l.AtMS, Ends: l.Ends})
+		}
+	}
+	return machine.New(KnotsOf(events), prints).WithVerified(verified), err
 }
 
 // KnotsOf are the events that count, as the rules take them.

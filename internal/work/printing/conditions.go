@@ -25,6 +25,12 @@ func ConditionWords(s RunSheet) []string {
 	if quantity.Or(c.Level.Moved, false) {
 		words = append(words, "moved since")
 	}
+	switch {
+	case c.Level.VerifiedMS != nil && c.Level.EndedBy == "":
+		words = append(words, "level verified "+say.Day(*c.Level.VerifiedMS))
+	case c.Level.VerifiedMS != nil:
+		words = append(words, "outside its verified level, ended by: "+say.Words(c.Level.EndedBy))
+	}
 	add("panel", c.Fitted.Panel)
 	add("firmware", c.Fitted.Firmware)
 	add("film type", c.Fitted.FilmType)

@@ -183,3 +183,15 @@ func (r *Record) unitsCheck() func() error {
 		return nil
 	}
 }
+
+// levelsCheck holds that every levelling makes sense.
+func (r *Record) levelsCheck() func() error {
+	return func() error {
+		for i, l := range r.Levellings {
+			if err := l.Check(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("levellings[%d].", i), err)
+			}
+		}
+		return nil
+	}
+}

@@ -1,5 +1,5 @@
 import type { Schemas } from '../lib/api'
-import { counted, day, figure, grouped } from '../lib/format'
+import { counted, day, figure, grouped, words } from '../lib/format'
 
 type Wear = Schemas['MachineWear']
 
@@ -26,7 +26,16 @@ export function ConditionFigures({ c }: { c: Schemas['MachineCondition'] }) {
   const film = worn(c.film, 'layers', true)
   const light = worn(c.light, 'h lit', false)
   const level = c.level.days == null ? 'not known' : `${counted(c.level.days, 'day')} ago`
-  const moved = c.level.moved == null ? '' : c.level.moved ? 'moved since' : 'not moved since'
+  const moved =
+    c.level.verified_ms != null
+      ? c.level.ended_by
+        ? `verified ${day(c.level.verified_ms)}, ended by: ${words(c.level.ended_by)}`
+        : `verified ${day(c.level.verified_ms)}`
+      : c.level.moved == null
+        ? ''
+        : c.level.moved
+          ? 'moved since'
+          : 'not moved since'
   const rows: { label: string; value: string; note: string }[] = [
     { label: 'Film', ...film },
     { label: 'Panel or light', ...light },

@@ -1493,6 +1493,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/levellings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a machine was levelled */
+        get: operations["get-machines-id-levellings"];
+        put?: never;
+        /** Level a machine, with its corners and its knot */
+        post: operations["post-machines-id-levellings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/levellings/{levelling_id}/first-layer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what the first layer looked like */
+        post: operations["post-machines-id-levellings-levelling_id-first-layer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/levellings/{levelling_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a levelling back, and its knot */
+        post: operations["post-machines-id-levellings-levelling_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines/{id}/light": {
         parameters: {
             query?: never;
@@ -5528,6 +5580,11 @@ export interface components {
             version: number;
             why: string;
         };
+        FirstLayerBodyBody: {
+            /** @enum {string} */
+            first_layer: "" | "even" | "uneven" | "let_go";
+            first_layer_note?: string;
+        };
         FitMatrix: {
             form_id: string;
             name: string;
@@ -5792,6 +5849,36 @@ export interface components {
             run_id: string;
             set_up: string;
         };
+        Levelling: {
+            after_mm?: number[];
+            /** Format: int64 */
+            at_ms?: number;
+            before_mm?: number[];
+            ends?: string[];
+            /** @enum {string} */
+            first_layer?: "" | "even" | "uneven" | "let_go";
+            first_layer_note?: string;
+            how?: string;
+            readonly id?: string;
+            readonly machine_event_id?: string;
+            readonly machine_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            readonly version?: number;
+            /** Format: double */
+            zero_mm?: number | null;
+        };
+        LevellingBackBody: {
+            why: string;
+        };
+        Levellings: {
+            level: components["schemas"]["MachineLevel"];
+            levellings: components["schemas"]["SaidLevelling"][];
+            says: string;
+            usual: string[];
+        };
         LightBackBody: {
             why: string;
         };
@@ -6028,7 +6115,10 @@ export interface components {
         MachineLevel: {
             /** Format: double */
             days: number | null;
+            ended_by: string;
             moved: boolean | null;
+            /** Format: int64 */
+            verified_ms: number | null;
         };
         MachineRating: {
             /** Format: int64 */
@@ -7764,6 +7854,7 @@ export interface components {
             gauge_studies?: components["schemas"]["GaugeStudy"][];
             instrument_checks?: components["schemas"]["InstrumentCheck"][];
             instruments: components["schemas"]["Instrument"][];
+            levellings?: components["schemas"]["Levelling"][];
             light_grids?: components["schemas"]["LightGrid"][];
             machine_ratings?: components["schemas"]["MachineRating"][];
             machines: components["schemas"]["Machine"][];
@@ -8434,6 +8525,28 @@ export interface components {
             name: string;
             plan: components["schemas"]["Plan"];
             trouble: string;
+        };
+        SaidLevelling: {
+            after_mm?: number[];
+            /** Format: int64 */
+            at_ms?: number;
+            before_mm?: number[];
+            ends?: string[];
+            /** @enum {string} */
+            first_layer?: "" | "even" | "uneven" | "let_go";
+            first_layer_note?: string;
+            how?: string;
+            readonly id?: string;
+            readonly machine_event_id?: string;
+            readonly machine_id?: string;
+            says: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            readonly version?: number;
+            /** Format: double */
+            zero_mm?: number | null;
         };
         Saying: {
             confirmed?: boolean;
@@ -13215,6 +13328,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineFailures"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-levellings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Levellings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-levellings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Levelling"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Levellings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-levellings-levelling_id-first-layer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                levelling_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstLayerBodyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Levellings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-levellings-levelling_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                levelling_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevellingBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Levellings"];
                 };
             };
             /** @description Error */

@@ -11,6 +11,7 @@ import { Knots } from './Knots'
 import { LightOverPlate } from './LightOverPlate'
 import { Living } from './Living'
 import { MachineForm } from './MachineForm'
+import { Levelling } from './Levelling'
 import { UnitFile } from './UnitFile'
 import { UsablePlate } from './UsablePlate'
 
@@ -43,6 +44,7 @@ export default function MachinePage() {
             {card && (
               <>
                 <UnitFile machineID={card.machine.id ?? ''} />
+                <Levelling machineID={card.machine.id ?? ''} />
                 <UsablePlate machine={card.machine} />
                 {card.machine.light_engine !== 'laser' && <LightOverPlate machineID={card.machine.id ?? ''} />}
                 <Knots machineID={card.machine.id ?? ''} />
