@@ -82,6 +82,7 @@ async function views(page: Page) {
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     '/upkeep',
     '/changes',
+    '/software',
     `/knots/${upgrade}`,
     '/failures',
     '/failures?by=pieces',

@@ -85,6 +85,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.undo()
 	s.unit()
 	s.levelling()
+	s.software()
 	s.repeats()
 	s.forms()
 	s.record()

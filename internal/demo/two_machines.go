@@ -108,6 +108,9 @@ func (d *scene) roundOfBoth(round int, machines, resins []string) error {
 			}
 			d.ofBoth = append(d.ofBoth, d.last.Run.ID)
 			if round == 1 && machine == wheatear {
+				if err := d.clocked("Step coupon"); err != nil {
+					return err
+				}
 				if err := d.levelled(d.machines[wheatear].Machine.ID); err != nil {
 					return err
 				}

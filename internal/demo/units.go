@@ -47,3 +47,25 @@ func (d *scene) levelled(machineID string) error {
 	_, err = d.work.Kit.SeeFirstLayer(d.ctx, machineID, list.Levellings[0].ID, "even", "twelve discs of one layer over the plate")
 	return err
 }
+
+// clocked is how long the computer took with a piece: two versions of a program, and a crash that
+// the second did not have.
+func (d *scene) clocked(piece string) error {
+	at := d.clock.Add(-30 * 24 * time.Hour)
+	for i, s := range []struct {
+		stage, version, ended, note string
+		tookS                       float64
+	}{
+		{"import", "2.1", "done", "", 14}, {"orient", "2.1", "done", "", 95}, {"support", "2.1", "done", "", 210}, {"slice", "2.1", "crash", "the window closed at 60 %", 0}, {"slice", "2.1", "done", "", 88},
+		{"export", "2.1", "done", "", 21}, {"transfer", "2.1", "done", "", 47}, {"import", "2.2", "done", "", 9}, {"support", "2.2", "done", "", 165}, {"slice", "2.2", "done", "", 52},
+	} {
+		step := bench.SoftwareStep{AtMS: at.Add(time.Duration(i) * 10 * time.Minute).UnixMilli(), Stage: s.stage, Software: "Carver", SoftwareVersion: s.version, Computer: "laptop, 16 GB", Person: "the reviewer, years of it", Ended: s.ended, Note: s.note}
+		if s.tookS > 0 {
+			step.TookS = &s.tookS
+		}
+		if _, err := d.work.Kit.ClockStep(d.ctx, d.pieces[piece].Piece.ID, step); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -50,6 +50,7 @@ func fullDesk(t *testing.T) *desk {
 	must(d.w.Printing.SliceForRun(t.Context(), run.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
 	d.unpacked()
 	d.levelled()
+	d.clocks("slice", "2", "done", 60)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -118,6 +119,9 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"levellings[0].machine_event_id":       func(r *record.Record) { r.Levellings[0].MachineEventID = "nothing" },
 		"levellings[0].first_layer":            func(r *record.Record) { r.Levellings[0].FirstLayer = "fine" },
 		"levellings[0].ends[0]":                func(r *record.Record) { r.Levellings[0].Ends = bench.IDs{"rain"} },
+		"software_steps[0].piece_id":           func(r *record.Record) { r.SoftwareSteps[0].PieceID = "nothing" },
+		"software_steps[0].stage":              func(r *record.Record) { r.SoftwareSteps[0].Stage = "paint" },
+		"software_steps[0].software":           func(r *record.Record) { r.SoftwareSteps[0].Software = " " },
 		"plate_surveys[0].left_mm":             func(r *record.Record) { r.PlateSurveys[0].LeftMM = -2 },
 		"form_readings[0].form_id":             func(r *record.Record) { r.FormReadings[0].FormID = "nothing" },
 		"forms[0].kind":                        func(r *record.Record) { r.Forms[0].Kind = "charm" },

@@ -30,6 +30,7 @@ function NotFound() {
 
 const views = [
   { path: '/', lazy: view(() => import('./features/bench/BenchPage')) },
+  { path: '/software', lazy: view(() => import('./features/software/SoftwarePage')) },
   { path: '/changes', lazy: view(() => import('./features/changes/ChangesPage')) },
   { path: '/upkeep', lazy: view(() => import('./features/bench/UpkeepPage')) },
   { path: '/knots/:id', lazy: view(() => import('./features/bench/KnotPage')) },

@@ -839,6 +839,22 @@ type SlicedFile struct {
 	TakenBackWhy   string
 }
 
+type SoftwareStep struct {
+	ID              string
+	PieceID         string
+	AtMS            int64
+	Stage           string
+	TookS           *float64
+	Software        string
+	SoftwareVersion string
+	Computer        string
+	Person          string
+	Ended           string
+	Note            string
+	TakenBackMS     *int64
+	TakenBackWhy    string
+}
+
 type Specimen struct {
 	ID           string
 	RunID        string

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -104,6 +105,10 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		software, err := kit.SoftwareOf(t, append([]string{""}, review.PieceIDs...)...) // of its pieces alone, also where it names none
+		if err != nil {
+			return err
+		}
 		units, err := unitsOf(t, setups)
 		if err != nil {
 			return err
@@ -113,7 +118,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

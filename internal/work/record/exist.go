@@ -195,3 +195,15 @@ func (r *Record) levelsCheck() func() error {
 		return nil
 	}
 }
+
+// stepsCheck holds that every step on a computer makes sense.
+func (r *Record) stepsCheck() func() error {
+	return func() error {
+		for i, s := range r.SoftwareSteps {
+			if err := s.Check(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("software_steps[%d].", i), err)
+			}
+		}
+		return nil
+	}
+}

@@ -66,6 +66,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     { to: '/plan/fill', label: 'Time against copies' },
     { to: '/failures', label: 'Failures: rates, wear and places' },
     { to: '/devices', label: 'Devices and stand-ins' },
+    { to: '/software', label: 'Programs: times and failures by version' },
     { to: '/changes', label: 'What was changed, and put back' },
     { to: '/upkeep', label: 'Upkeep: what wears and what is due' },
     ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),

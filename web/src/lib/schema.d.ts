@@ -2060,6 +2060,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pieces/{id}/software-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done with a piece on a computer */
+        get: operations["get-pieces-id-software-steps"];
+        put?: never;
+        /** Clock a step of a piece on a computer */
+        post: operations["post-pieces-id-software-steps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/software-steps/{step_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a step on a computer back */
+        post: operations["post-pieces-id-software-steps-step_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pieces/{id}/view.stl": {
         parameters: {
             query?: never;
@@ -3400,6 +3435,23 @@ export interface paths {
         put?: never;
         /** Take a sliced file back with its reason */
         post: operations["post-sliced-files-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/software": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done on computers, and what each version of a program comes to */
+        get: operations["get-software"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7892,6 +7944,7 @@ export interface components {
             settings: components["schemas"]["Settings"];
             sittings?: components["schemas"]["Sitting"][];
             sliced_files?: components["schemas"]["SlicedFile"][];
+            software_steps?: components["schemas"]["SoftwareStep"][];
             specimen_stages?: components["schemas"]["SpecimenStage"][];
             specimens: components["schemas"]["Specimen"][];
             steps?: components["schemas"]["ProcessStep"][];
@@ -8548,6 +8601,41 @@ export interface components {
             /** Format: double */
             zero_mm?: number | null;
         };
+        SaidProgram: {
+            ci: number[] | null;
+            /** Format: int64 */
+            crashed: number;
+            /** Format: int64 */
+            failed: number;
+            program: string;
+            says: string;
+            stages: components["schemas"]["TimingStageTime"][];
+            /** Format: int64 */
+            steps: number;
+            version: string;
+        };
+        SaidStep: {
+            again: string;
+            /** Format: int64 */
+            at_ms?: number;
+            computer?: string;
+            /** @enum {string} */
+            ended: "done" | "error" | "crash";
+            readonly id?: string;
+            note?: string;
+            person?: string;
+            piece: string;
+            readonly piece_id?: string;
+            software: string;
+            software_version?: string;
+            /** @enum {string} */
+            stage: "import" | "orient" | "support" | "slice" | "export" | "transfer";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            took_s?: number | null;
+        };
         Saying: {
             confirmed?: boolean;
             says: string;
@@ -8901,6 +8989,30 @@ export interface components {
             /** Format: int64 */
             width_px: number;
         };
+        Software: {
+            programs: components["schemas"]["SaidProgram"][];
+            steps: components["schemas"]["SaidStep"][];
+        };
+        SoftwareStep: {
+            /** Format: int64 */
+            at_ms?: number;
+            computer?: string;
+            /** @enum {string} */
+            ended: "done" | "error" | "crash";
+            readonly id?: string;
+            note?: string;
+            person?: string;
+            readonly piece_id?: string;
+            software: string;
+            software_version?: string;
+            /** @enum {string} */
+            stage: "import" | "orient" | "support" | "slice" | "export" | "transfer";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: double */
+            took_s?: number | null;
+        };
         Specimen: {
             readonly accident?: boolean;
             readonly code?: string;
@@ -9031,6 +9143,9 @@ export interface components {
             speed: number;
             /** Format: double */
             value: number;
+        };
+        StepBackBody: {
+            why: string;
         };
         StressEndingBody: {
             why: string;
@@ -9495,6 +9610,17 @@ export interface components {
             /** Format: double */
             effect_s: number;
             setting: string;
+        };
+        TimingStageTime: {
+            /** Format: double */
+            least_s: number;
+            /** Format: double */
+            median_s: number;
+            /** Format: double */
+            most_s: number;
+            /** Format: int64 */
+            n: number;
+            stage: string;
         };
         TimingWait: {
             /** Format: double */
@@ -14691,6 +14817,108 @@ export interface operations {
             };
         };
     };
+    "get-pieces-id-software-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Software"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-pieces-id-software-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoftwareStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Software"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-pieces-id-software-steps-step_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Software"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "file-pieces-id-view.stl": {
         parameters: {
             query?: never;
@@ -17920,6 +18148,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlicedSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-software": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Software"];
                 };
             };
             /** @description Error */

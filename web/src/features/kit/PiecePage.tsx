@@ -15,6 +15,7 @@ import { counted, figure, grouped } from '../../lib/format'
 import { n, t } from '../../lib/input'
 import { usePieces } from '../../lib/queries'
 import { AllowanceForm } from './AllowanceForm'
+import { Computer } from './Computer'
 import { Difficulty } from './Difficulty'
 import { Forms } from './Forms'
 import { SlicePanel } from './SlicePanel'
@@ -99,6 +100,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
       <Forms pieceID={p.id ?? ''} />
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
+      <Computer pieceID={p.id ?? ''} />
       <VisibleDetail piece={p.id} />
       <History kind="piece" id={p.id ?? ''} />
     </Page>
