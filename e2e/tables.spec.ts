@@ -102,7 +102,7 @@ test('keys alone fill a table, and take a change back', async ({ page }) => {
   await expect(cell(page, 'List price', 2)).toBeFocused()
   await page.getByRole('button', { name: 'Remove row 2' }).click()
   await expect(cell(page, 'Name', 2)).toHaveValue('Moss')
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo typing' }).click()
   await expect(page.getByText('3 rows ready to be kept.')).toBeVisible()
   await page.getByRole('button', { name: 'Keep 3 rows' }).focus()
   await page.keyboard.press('Enter')

@@ -6,8 +6,8 @@ import (
 	"cmp"
 	"fmt"
 	"image"
-	"image/color"
 	"image/png"
+	"reflect"
 	"slices"
 
 	"ojime/internal/bench"
@@ -27,19 +27,27 @@ func (d *scene) laySliced(pieceName string) error {
 	if err != nil {
 		return err
 	}
-	var out bytes.Buffer
+	var out, drawn bytes.Buffer
 	z := zip.NewWriter(&out)
+	var before mesh.Outline
 	for layer, layers := int64(0), int64(1); layer < layers; layer++ {
 		outline, err := mesh.OutlineOf(solid, p.LayerUM, layer)
 		if err != nil {
 			return err
 		}
 		layers = outline.Layers
-		w, err := z.Create(fmt.Sprintf("layers/%04d.png", layer+1))
+		if !reflect.DeepEqual(outline.Loops, before.Loops) { // a wall that rises straight is drawn once
+			drawn.Reset()
+			if err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&drawn, lit(outline, m)); err != nil {
+				return err
+			}
+			before = outline
+		}
+		w, err := z.CreateHeader(&zip.FileHeader{Name: fmt.Sprintf("layers/%04d.png", layer+1), Method: zip.Store})
 		if err != nil {
 			return err
 		}
-		if err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(w, lit(outline, m)); err != nil {
+		if _, err := w.Write(drawn.Bytes()); err != nil {
 			return err
 		}
 	}
@@ -64,7 +72,7 @@ const apartMM = 60
 // lit is a layer of two copies on a machine's panel: a pixel is lit where its middle lies within
 // the outline.
 func lit(of mesh.Outline, m bench.Machine) image.Image {
-	out := image.NewPaletted(image.Rect(0, 0, int(*m.PxX), int(*m.PxY)), color.Palette{color.Gray{Y: 0}, color.Gray{Y: 255}})
+	out := image.NewGray(image.Rect(0, 0, int(*m.PxX), int(*m.PxY)))
 	px, py := m.WidthMM/float64(*m.PxX), m.DepthMM/float64(*m.PxY)
 	for row := range out.Rect.Dy() {
 		winding := 0
@@ -76,7 +84,7 @@ func lit(of mesh.Outline, m bench.Machine) image.Image {
 			for _, shift := range []float64{-apartMM / 2, apartMM / 2} {
 				from, to := c.x+shift+m.WidthMM/2, crossings[i+1].x+shift+m.WidthMM/2
 				for x := max(0, int(from/px+0.5)); x < min(out.Rect.Dx(), int(to/px+0.5)); x++ {
-					out.Pix[row*out.Stride+x] = 1
+					out.Pix[row*out.Stride+x] = 255
 				}
 			}
 		}

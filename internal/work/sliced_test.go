@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"image/color"
 	"image/png"
 	"math"
 	"reflect"
@@ -44,13 +43,13 @@ func slicedFor(t testing.TB, wide, deep, copies int, settings string) []byte {
 		}
 	}
 	for layer := range 20 {
-		m := image.NewPaletted(image.Rect(0, 0, wide, deep), color.Palette{color.Gray{0}, color.Gray{255}})
+		m := image.NewGray(image.Rect(0, 0, wide, deep))
 		width := int(750 * (1 - (float64(layer)+0.5)/20))
 		for copy := range copies {
 			for y := 100; y < min(deep, 600); y++ {
 				row := m.Pix[y*m.Stride+100+900*copy:]
 				for x := range min(width, wide-100) {
-					row[x] = 1
+					row[x] = 255
 				}
 			}
 		}

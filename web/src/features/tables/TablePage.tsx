@@ -141,10 +141,10 @@ function Entry({ table }: { table: Kind }) {
           Fill {(table.columns[place.col]?.label ?? '').toLowerCase()} down
         </button>
         <button className="button" disabled={cells.past.length === 0} onClick={() => change({ do: 'undo' })}>
-          Undo
+          Undo typing
         </button>
         <button className="button" disabled={cells.future.length === 0} onClick={() => change({ do: 'redo' })}>
-          Redo
+          Redo typing
         </button>
         <button className="button" onClick={() => change({ do: 'remove', row: place.row })}>
           Remove row {place.row + 1}
