@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 )
 
 type firstLayerBody struct {
@@ -27,16 +27,16 @@ type levellingBack struct {
 
 // levelling is how machines are levelled, and whether a first layer verified that.
 func (s *server) levelling() {
-	serve(s, http.MethodGet, "/api/v1/machines/{id}/levellings", "How a machine was levelled", func(ctx context.Context, in *byIDPath) (kit.Levellings, error) {
-		return s.work.Kit.Levellings(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/levellings", "How a machine was levelled", func(ctx context.Context, in *byIDPath) (firstdays.Levellings, error) {
+		return s.work.FirstDays.Levellings(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings", "Level a machine, with its corners and its knot", func(ctx context.Context, in *changed[bench.Levelling]) (kit.Levellings, error) {
-		return s.work.Kit.LevelMachine(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings", "Level a machine, with its corners and its knot", func(ctx context.Context, in *changed[bench.Levelling]) (firstdays.Levellings, error) {
+		return s.work.FirstDays.LevelMachine(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings/{levelling_id}/first-layer", "Say what the first layer looked like", func(ctx context.Context, in *firstLayerBody) (kit.Levellings, error) {
-		return s.work.Kit.SeeFirstLayer(ctx, in.ID, in.LevellingID, in.Body.FirstLayer, in.Body.FirstLayerNote)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings/{levelling_id}/first-layer", "Say what the first layer looked like", func(ctx context.Context, in *firstLayerBody) (firstdays.Levellings, error) {
+		return s.work.FirstDays.SeeFirstLayer(ctx, in.ID, in.LevellingID, in.Body.FirstLayer, in.Body.FirstLayerNote)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings/{levelling_id}/taking-back", "Take a levelling back, and its knot", func(ctx context.Context, in *levellingBack) (kit.Levellings, error) {
-		return s.work.Kit.TakeLevellingBack(ctx, in.ID, in.LevellingID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/levellings/{levelling_id}/taking-back", "Take a levelling back, and its knot", func(ctx context.Context, in *levellingBack) (firstdays.Levellings, error) {
+		return s.work.FirstDays.TakeLevellingBack(ctx, in.ID, in.LevellingID, in.Body.Why)
 	})
 }

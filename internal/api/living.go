@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/rating"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/kit"
 )
 
@@ -48,29 +49,29 @@ type lightBack struct {
 
 // light is how even the light of machines is.
 func (s *server) light() {
-	serve(s, http.MethodGet, "/api/v1/machines/{id}/light", "How even the light of a machine is", func(ctx context.Context, in *byIDPath) (kit.LightOver, error) {
-		return s.work.Kit.Light(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/light", "How even the light of a machine is", func(ctx context.Context, in *byIDPath) (firstdays.LightOver, error) {
+		return s.work.FirstDays.Light(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/light", "Keep what a meter read over a plate", func(ctx context.Context, in *changed[bench.LightGrid]) (kit.LightOver, error) {
-		return s.work.Kit.MeasureLight(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/light", "Keep what a meter read over a plate", func(ctx context.Context, in *changed[bench.LightGrid]) (firstdays.LightOver, error) {
+		return s.work.FirstDays.MeasureLight(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/light/{grid_id}/taking-back", "Take a light grid back", func(ctx context.Context, in *lightBack) (kit.LightOver, error) {
-		return s.work.Kit.TakeLightBack(ctx, in.ID, in.GridID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/light/{grid_id}/taking-back", "Take a light grid back", func(ctx context.Context, in *lightBack) (firstdays.LightOver, error) {
+		return s.work.FirstDays.TakeLightBack(ctx, in.ID, in.GridID, in.Body.Why)
 	})
 }
 
 // living is what it is like to live with machines.
 func (s *server) living() {
-	serve(s, http.MethodGet, "/api/v1/machines/{id}/living", "What living with a machine is like, by scale", func(ctx context.Context, in *byIDPath) (kit.Living, error) {
-		return s.work.Kit.LivingWith(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/living", "What living with a machine is like, by scale", func(ctx context.Context, in *byIDPath) (firstdays.Living, error) {
+		return s.work.FirstDays.LivingWith(ctx, in.ID)
 	})
 	serve(s, http.MethodPost, "/api/v1/machine-scales", "Define a scale of machines of one's own", func(ctx context.Context, in *created[bench.OwnScale]) (rating.MachineScale, error) {
-		return s.work.Kit.DefineMachineScale(ctx, in.Body)
+		return s.work.FirstDays.DefineMachineScale(ctx, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/ratings", "Rate a machine", func(ctx context.Context, in *changed[bench.MachineRating]) (kit.Living, error) {
-		return s.work.Kit.RateMachine(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/ratings", "Rate a machine", func(ctx context.Context, in *changed[bench.MachineRating]) (firstdays.Living, error) {
+		return s.work.FirstDays.RateMachine(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/ratings/{rating_id}/taking-back", "Take a rating of a machine back", func(ctx context.Context, in *machineRatingBack) (kit.Living, error) {
-		return s.work.Kit.TakeMachineRatingBack(ctx, in.ID, in.RatingID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/ratings/{rating_id}/taking-back", "Take a rating of a machine back", func(ctx context.Context, in *machineRatingBack) (firstdays.Living, error) {
+		return s.work.FirstDays.TakeMachineRatingBack(ctx, in.ID, in.RatingID, in.Body.Why)
 	})
 }

@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 )
 
 type stepBack struct {
@@ -18,16 +18,16 @@ type stepBack struct {
 
 // software is what is done with pieces on a computer before they are printed.
 func (s *server) software() {
-	serve(s, http.MethodGet, "/api/v1/software", "What was done on computers, and what each version of a program comes to", func(ctx context.Context, _ *nothing) (kit.Software, error) {
-		return s.work.Kit.Software(ctx)
+	serve(s, http.MethodGet, "/api/v1/software", "What was done on computers, and what each version of a program comes to", func(ctx context.Context, _ *nothing) (firstdays.Software, error) {
+		return s.work.FirstDays.Software(ctx)
 	})
-	serve(s, http.MethodGet, "/api/v1/pieces/{id}/software-steps", "What was done with a piece on a computer", func(ctx context.Context, in *byIDPath) (kit.Software, error) {
-		return s.work.Kit.Software(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/pieces/{id}/software-steps", "What was done with a piece on a computer", func(ctx context.Context, in *byIDPath) (firstdays.Software, error) {
+		return s.work.FirstDays.Software(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/pieces/{id}/software-steps", "Clock a step of a piece on a computer", func(ctx context.Context, in *changed[bench.SoftwareStep]) (kit.Software, error) {
-		return s.work.Kit.ClockStep(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/pieces/{id}/software-steps", "Clock a step of a piece on a computer", func(ctx context.Context, in *changed[bench.SoftwareStep]) (firstdays.Software, error) {
+		return s.work.FirstDays.ClockStep(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/pieces/{id}/software-steps/{step_id}/taking-back", "Take a step on a computer back", func(ctx context.Context, in *stepBack) (kit.Software, error) {
-		return s.work.Kit.TakeStepBack(ctx, in.ID, in.StepID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/pieces/{id}/software-steps/{step_id}/taking-back", "Take a step on a computer back", func(ctx context.Context, in *stepBack) (firstdays.Software, error) {
+		return s.work.FirstDays.TakeStepBack(ctx, in.ID, in.StepID, in.Body.Why)
 	})
 }

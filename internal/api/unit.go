@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 )
 
 type unitQuery struct {
@@ -22,13 +22,13 @@ type peelBody struct {
 
 // unit is the very unit of a machine.
 func (s *server) unit() {
-	serve(s, http.MethodGet, "/api/v1/machines/{id}/unit-file", "The very unit of a machine", func(ctx context.Context, in *unitQuery) (kit.UnitSheet, error) {
-		return s.work.Kit.Unit(ctx, in.ID, in.Beside)
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/unit-file", "The very unit of a machine", func(ctx context.Context, in *unitQuery) (firstdays.UnitSheet, error) {
+		return s.work.FirstDays.Unit(ctx, in.ID, in.Beside)
 	})
-	serve(s, http.MethodPut, "/api/v1/machines/{id}/unit-file", "Say what the very unit of a machine is; a stale version is refused", func(ctx context.Context, in *changed[bench.UnitFile]) (kit.UnitSheet, error) {
-		return s.work.Kit.SaveUnit(ctx, in.ID, in.Body)
+	serve(s, http.MethodPut, "/api/v1/machines/{id}/unit-file", "Say what the very unit of a machine is; a stale version is refused", func(ctx context.Context, in *changed[bench.UnitFile]) (firstdays.UnitSheet, error) {
+		return s.work.FirstDays.SaveUnit(ctx, in.ID, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/machines/{id}/unit-file/peels", "Confirm what comes off or stays on before the first print", func(ctx context.Context, in *peelBody) (kit.UnitSheet, error) {
-		return s.work.Kit.ConfirmPeel(ctx, in.ID, in.Body.What)
+	serve(s, http.MethodPost, "/api/v1/machines/{id}/unit-file/peels", "Confirm what comes off or stays on before the first print", func(ctx context.Context, in *peelBody) (firstdays.UnitSheet, error) {
+		return s.work.FirstDays.ConfirmPeel(ctx, in.ID, in.Body.What)
 	})
 }

@@ -119,7 +119,7 @@ func (d *scene) kit() error {
 		Spots: bench.Spots{{XMM: 150, YMM: 84, RadiusMM: 0.6, What: "weak pixel"}}, Note: "lit with the vat off; the tallest piece that comes out past the arm"}); err != nil {
 		return err
 	}
-	if _, err := d.work.Kit.MeasureLight(d.ctx, d.machines[harrow.Name].Machine.ID, bench.LightGrid{Unit: "mW/cm²", Meter: "photodiode behind a 405 nm filter", Note: "after ten minutes of light",
+	if _, err := d.work.FirstDays.MeasureLight(d.ctx, d.machines[harrow.Name].Machine.ID, bench.LightGrid{Unit: "mW/cm²", Meter: "photodiode behind a 405 nm filter", Note: "after ten minutes of light",
 		Readings: bench.GridRows{{3.31, 3.44, 3.47, 3.42, 3.28}, {3.38, 3.52, 3.55, 3.5, 3.35}, {3.19, 3.37, 3.41, 3.36, 3.12}}}); err != nil {
 		return err
 	}

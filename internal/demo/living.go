@@ -5,7 +5,7 @@ import "ojime/internal/bench"
 // livedWith says what two people found of living with the panel and the projector. The
 // projector is the quieter one, and harder to clean.
 func (d *scene) livedWith() error {
-	heat, err := d.work.Kit.DefineMachineScale(d.ctx, bench.OwnScale{Name: "Heat on the bench", Conditions: "after how long a print",
+	heat, err := d.work.FirstDays.DefineMachineScale(d.ctx, bench.OwnScale{Name: "Heat on the bench", Conditions: "after how long a print",
 		Anchors: bench.Notes{"too hot to touch", "warms what stands near", "warm to the hand", "hardly warm", "cool"}})
 	if err != nil {
 		return err
@@ -23,7 +23,7 @@ func (d *scene) livedWith() error {
 		{wheatear, "manual", 4, "Oskil", ""},
 		{dunnock, heat.Key, 3, "Marn", "after six hours"}, {wheatear, heat.Key, 1, "Marn", "after six hours"},
 	} {
-		_, err := d.work.Kit.RateMachine(d.ctx, d.machines[r.machine].Machine.ID, bench.MachineRating{Scale: r.scale, Score: r.score, Rater: r.rater, Conditions: r.conditions})
+		_, err := d.work.FirstDays.RateMachine(d.ctx, d.machines[r.machine].Machine.ID, bench.MachineRating{Scale: r.scale, Score: r.score, Rater: r.rater, Conditions: r.conditions})
 		if err != nil {
 			return err
 		}

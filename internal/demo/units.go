@@ -30,7 +30,7 @@ func (d *scene) units() error {
 		name string
 		file bench.UnitFile
 	}{{"Harrow 6", harrow}, {"Tern Mini", tern}} {
-		if _, err := d.work.Kit.SaveUnit(d.ctx, d.machines[u.name].Machine.ID, u.file); err != nil {
+		if _, err := d.work.FirstDays.SaveUnit(d.ctx, d.machines[u.name].Machine.ID, u.file); err != nil {
 			return err
 		}
 	}
@@ -39,12 +39,12 @@ func (d *scene) units() error {
 
 // levelled is a machine that was levelled now: four corners within a hair, seen on a first layer.
 func (d *scene) levelled(machineID string) error {
-	list, err := d.work.Kit.LevelMachine(d.ctx, machineID, bench.Levelling{How: "loosen the four screws, a card under the plate, press, tighten crosswise", BeforeMM: bench.Sizes{0.12, 0.05, -0.08, 0},
+	list, err := d.work.FirstDays.LevelMachine(d.ctx, machineID, bench.Levelling{How: "loosen the four screws, a card under the plate, press, tighten crosswise", BeforeMM: bench.Sizes{0.12, 0.05, -0.08, 0},
 		AfterMM: bench.Sizes{0.02, 0, 0.01, 0.03}, ZeroMM: quantity.Ptr(-0.05), Ends: bench.LevelEnds})
 	if err != nil {
 		return err
 	}
-	_, err = d.work.Kit.SeeFirstLayer(d.ctx, machineID, list.Levellings[0].ID, "even", "twelve discs of one layer over the plate")
+	_, err = d.work.FirstDays.SeeFirstLayer(d.ctx, machineID, list.Levellings[0].ID, "even", "twelve discs of one layer over the plate")
 	return err
 }
 
@@ -63,7 +63,7 @@ func (d *scene) clocked(piece string) error {
 		if s.tookS > 0 {
 			step.TookS = &s.tookS
 		}
-		if _, err := d.work.Kit.ClockStep(d.ctx, d.pieces[piece].Piece.ID, step); err != nil {
+		if _, err := d.work.FirstDays.ClockStep(d.ctx, d.pieces[piece].Piece.ID, step); err != nil {
 			return err
 		}
 	}

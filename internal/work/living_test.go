@@ -14,7 +14,7 @@ import (
 // lives rates a machine.
 func (d *desk) lives(machineID, scale string, score int64, rater string) string {
 	d.t.Helper()
-	got := must(d.w.Kit.RateMachine(d.t.Context(), machineID, bench.MachineRating{Scale: scale, Score: score, Rater: rater, Conditions: "at 1 m"}))(d.t)
+	got := must(d.w.FirstDays.RateMachine(d.t.Context(), machineID, bench.MachineRating{Scale: scale, Score: score, Rater: rater, Conditions: "at 1 m"}))(d.t)
 	return got.Ratings[0].ID
 }
 
@@ -46,13 +46,13 @@ func TestLivingWithMachinesStandsBesideTheFigures(t *testing.T) {
 	}
 
 	// A slip is taken back once, with its reason, and stays to be seen.
-	_, err := d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, " ")
+	_, err := d.w.FirstDays.TakeMachineRatingBack(t.Context(), mine, slip, " ")
 	wantField(t, err, "why")
-	after := must(d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, "the other lid"))(t)
+	after := must(d.w.FirstDays.TakeMachineRatingBack(t.Context(), mine, slip, "the other lid"))(t)
 	if len(after.Ratings) != 2 || after.Ratings[0].TakenBackWhy != "the other lid" {
 		t.Errorf("%+v", after.Ratings)
 	}
-	if _, err := d.w.Kit.TakeMachineRatingBack(t.Context(), mine, slip, "again"); !errors.Is(err, bench.ErrNotFound) {
+	if _, err := d.w.FirstDays.TakeMachineRatingBack(t.Context(), mine, slip, "again"); !errors.Is(err, bench.ErrNotFound) {
 		t.Errorf("taken back twice: %v", err)
 	}
 	if got := compared()[1].Sides[0]; got.N != 1 || got.Score != 3 {
@@ -83,13 +83,13 @@ func TestRatingsOfMachinesThatMeanNothingAreRefused(t *testing.T) {
 		"rater":      {Scale: "lid", Score: 2, Rater: " "},
 		"conditions": {Scale: "noise", Score: 2, Rater: "Ida"},
 	} {
-		_, err := d.w.Kit.RateMachine(t.Context(), d.machine.ID, r)
+		_, err := d.w.FirstDays.RateMachine(t.Context(), d.machine.ID, r)
 		wantField(t, err, field)
 	}
-	if _, err := d.w.Kit.RateMachine(t.Context(), "nobody", bench.MachineRating{Scale: "lid", Rater: "Ida"}); !errors.Is(err, bench.ErrNotFound) {
+	if _, err := d.w.FirstDays.RateMachine(t.Context(), "nobody", bench.MachineRating{Scale: "lid", Rater: "Ida"}); !errors.Is(err, bench.ErrNotFound) {
 		t.Errorf("a machine that is none: %v", err)
 	}
-	if got := must(d.w.Kit.LivingWith(t.Context(), d.machine.ID))(t); len(got.Ratings) != 0 || got.Ratings == nil {
+	if got := must(d.w.FirstDays.LivingWith(t.Context(), d.machine.ID))(t); len(got.Ratings) != 0 || got.Ratings == nil {
 		t.Errorf("%+v", got.Ratings)
 	}
 }
@@ -99,7 +99,7 @@ func TestRatingsOfMachinesThatMeanNothingAreRefused(t *testing.T) {
 func TestAScaleOfMachinesOfOnesOwn(t *testing.T) {
 	d := newDesk(t)
 	steps := bench.Notes{"burns", "hot", "warm", "tepid", "cool"}
-	own := must(d.w.Kit.DefineMachineScale(t.Context(), bench.OwnScale{Name: " Heat of the lid ", Anchors: steps, Conditions: "after how long"}))(t)
+	own := must(d.w.FirstDays.DefineMachineScale(t.Context(), bench.OwnScale{Name: " Heat of the lid ", Anchors: steps, Conditions: "after how long"}))(t)
 	if own.Name != "Heat of the lid" || !own.Own || own.Under != "after how long" {
 		t.Errorf("%+v", own)
 	}
@@ -107,7 +107,7 @@ func TestAScaleOfMachinesOfOnesOwn(t *testing.T) {
 		"name":    {Name: "heat of the LID", Anchors: steps},
 		"anchors": {Name: "Wobble", Anchors: bench.Notes{"a", "b", "c", "d", " "}},
 	} {
-		_, err := d.w.Kit.DefineMachineScale(t.Context(), s)
+		_, err := d.w.FirstDays.DefineMachineScale(t.Context(), s)
 		wantField(t, err, field)
 	}
 	for _, s := range must(d.w.Inspect.Scales(t.Context()))(t) {
@@ -115,7 +115,7 @@ func TestAScaleOfMachinesOfOnesOwn(t *testing.T) {
 			t.Error("a copy would be rated on a scale of machines")
 		}
 	}
-	_, err := d.w.Kit.RateMachine(t.Context(), d.machine.ID, bench.MachineRating{Scale: own.Key, Score: 1, Rater: "Ida"})
+	_, err := d.w.FirstDays.RateMachine(t.Context(), d.machine.ID, bench.MachineRating{Scale: own.Key, Score: 1, Rater: "Ida"})
 	wantField(t, err, "conditions")
 	d.lives(d.machine.ID, own.Key, 1, "Ida")
 

@@ -9,11 +9,11 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 )
 
 // clocks is a step of the desk's piece on a computer.
-func (d *desk) clocks(stage, version, ended string, tookS float64) kit.Software {
+func (d *desk) clocks(stage, version, ended string, tookS float64) firstdays.Software {
 	d.t.Helper()
 	s := bench.SoftwareStep{Stage: stage, Software: "Carver", SoftwareVersion: version, Computer: "the old laptop", Person: "years of it", Ended: ended}
 	if tookS > 0 {
@@ -23,7 +23,7 @@ func (d *desk) clocks(stage, version, ended string, tookS float64) kit.Software 
 		s.Note = "the window closed by itself"
 	}
 	d.clock = d.clock.Add(time.Minute)
-	return must(d.w.Kit.ClockStep(d.t.Context(), d.piece.Piece.ID, s))(d.t)
+	return must(d.w.FirstDays.ClockStep(d.t.Context(), d.piece.Piece.ID, s))(d.t)
 }
 
 func TestStepsOnAComputerAreToldByVersion(t *testing.T) {
@@ -53,10 +53,10 @@ func TestStepsOnAComputerAreToldByVersion(t *testing.T) {
 
 	other := newEmpty(t, d)
 	must(other.Record.Import(ctx, bytes.NewReader(exported(t, d.w))))(t)
-	if there := must(other.Kit.Software(ctx))(t); !reflect.DeepEqual(there, got) {
+	if there := must(other.FirstDays.Software(ctx))(t); !reflect.DeepEqual(there, got) {
 		t.Errorf("there %+v", there)
 	}
-	back := must(d.w.Kit.TakeStepBack(ctx, d.piece.Piece.ID, got.Steps[1].ID, "it was another program"))(t)
+	back := must(d.w.FirstDays.TakeStepBack(ctx, d.piece.Piece.ID, got.Steps[1].ID, "it was another program"))(t)
 	if back.Programs[0].Failed != 0 || back.Steps[1].TakenBackWhy != "it was another program" || back.Steps[1].Again != "" {
 		t.Errorf("%+v", back)
 	}
@@ -65,7 +65,7 @@ func TestStepsOnAComputerAreToldByVersion(t *testing.T) {
 		"note":     {Stage: "slice", Software: "Carver", Ended: "error"},
 		"took_s":   {Stage: "slice", Software: "Carver", Ended: "done", TookS: quantity.Ptr(-1.0)},
 	} {
-		_, err := d.w.Kit.ClockStep(ctx, d.piece.Piece.ID, s)
+		_, err := d.w.FirstDays.ClockStep(ctx, d.piece.Piece.ID, s)
 		wantField(t, err, field)
 	}
 }

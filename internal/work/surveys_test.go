@@ -107,7 +107,7 @@ func TestTheWriteUpSaysWhatIsUsableBesideWhatIsClaimed(t *testing.T) {
 		t.Errorf("nobody looked, and the write-up says:\n%s", text)
 	}
 	must(d.w.Kit.SurveyPlate(t.Context(), d.machine.ID, bench.PlateSurvey{LeftMM: 4, Note: "a grid was printed"}))(t)
-	must(d.w.Kit.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{3, 6.5}, {7.1, 7}}, Unit: "mW/cm²", Meter: "photodiode"}))(t)
+	must(d.w.FirstDays.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{3, 6.5}, {7.1, 7}}, Unit: "mW/cm²", Meter: "photodiode"}))(t)
 	want := "- **Ossik 7**: 156 × 90 × 160 mm are usable, looked at on 2026-09-01. Claimed: 160 × 90 × 160 mm. How it was found: a grid was printed. Light: 50.8 to 120 % of its mean of 5.9 mW/cm² (2 × 2 readings, 2026-09-01, photodiode); weakest at the front left."
 	if text := string(must(d.w.Publish.WriteUp(t.Context(), r.ID))(t)); !strings.Contains(text, want) {
 		t.Errorf("the write-up lacks %q:\n%s", want, text)

@@ -136,7 +136,7 @@ func TestEveryCommandOfTheLastMinutesIsUndone(t *testing.T) {
 			return err
 		},
 		"light": func(ctx context.Context) error {
-			_, err := d.w.Kit.MeasureLight(ctx, d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}})
+			_, err := d.w.FirstDays.MeasureLight(ctx, d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}})
 			return err
 		},
 		"a line": func(ctx context.Context) error {

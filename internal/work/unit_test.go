@@ -11,14 +11,14 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/preflight"
 	"ojime/internal/core/quantity"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 )
 
 // unpacked is the unit file of the desk's machine.
-func (d *desk) unpacked() kit.UnitSheet {
+func (d *desk) unpacked() firstdays.UnitSheet {
 	d.t.Helper()
 	asked := d.clock.UnixMilli()
-	return must(d.w.Kit.SaveUnit(d.t.Context(), d.machine.ID, bench.UnitFile{Status: "first_batch", ReceivedOn: quantity.Ptr("2026-08-20"), Revision: "B", Serial: "0417", Firmware: "4.2",
+	return must(d.w.FirstDays.SaveUnit(d.t.Context(), d.machine.ID, bench.UnitFile{Status: "first_batch", ReceivedOn: quantity.Ptr("2026-08-20"), Revision: "B", Serial: "0417", Firmware: "4.2",
 		BodyWidthMM: quantity.Ptr(290.0), BodyDepthMM: quantity.Ptr(290.0), BodyHeightMM: quantity.Ptr(440.0), LidOpenMM: quantity.Ptr(712.0), MassKG: quantity.Ptr(9.4),
 		Contents: bench.Contents{{What: "Scraper", Count: 1, Found: "missing"}, {What: "Vat", Count: 1, Found: "there"}, {What: "Screw", Count: 4, Found: "broken", Note: "one bent"}, {What: "Mask", Count: 2, Found: "not_looked"}},
 		Peels:    bench.Peels{{What: "film under the vat"}, {What: "anti-scratch sheet", Keep: true}},
@@ -34,7 +34,7 @@ func TestAUnitFileSaysWhatCameAndHow(t *testing.T) {
 	m := d.machine
 	m.SuppliedBy = "lent by its maker"
 	d.machine = must(d.w.Kit.SaveMachine(ctx, m))(t).Machine
-	if got := must(d.w.Kit.Unit(ctx, d.machine.ID, ""))(t); got.File != nil || got.Provenance != "lent by its maker" {
+	if got := must(d.w.FirstDays.Unit(ctx, d.machine.ID, ""))(t); got.File != nil || got.Provenance != "lent by its maker" {
 		t.Errorf("before it was unpacked: %+v", got)
 	}
 	got := d.unpacked()
@@ -55,13 +55,13 @@ func TestAUnitFileSaysWhatCameAndHow(t *testing.T) {
 	// It travels, is changed with its history, and a stale page is refused.
 	other := newEmpty(t, d)
 	must(other.Record.Import(ctx, bytes.NewReader(exported(t, d.w))))(t)
-	if there := must(other.Kit.Unit(ctx, d.machine.ID, ""))(t); !reflect.DeepEqual(there, got) {
+	if there := must(other.FirstDays.Unit(ctx, d.machine.ID, ""))(t); !reflect.DeepEqual(there, got) {
 		t.Errorf("there %+v", there)
 	}
 	changed := *got.File
 	changed.Serial = "0418"
-	must(d.w.Kit.SaveUnit(ctx, d.machine.ID, changed))(t)
-	if _, err := d.w.Kit.SaveUnit(ctx, d.machine.ID, changed); !errors.Is(err, bench.ErrStale) {
+	must(d.w.FirstDays.SaveUnit(ctx, d.machine.ID, changed))(t)
+	if _, err := d.w.FirstDays.SaveUnit(ctx, d.machine.ID, changed); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("a stale page: %v", err)
 	}
 	if change := d.last("unit_file", got.File.ID); change.Before != `{"serial":"0417"}` || change.Code != d.machine.Code {
@@ -78,7 +78,7 @@ func TestAUnitFileSaysWhatCameAndHow(t *testing.T) {
 	} {
 		u := *got.File
 		spoil(&u)
-		_, err := d.w.Kit.SaveUnit(ctx, d.machine.ID, u)
+		_, err := d.w.FirstDays.SaveUnit(ctx, d.machine.ID, u)
 		wantField(t, err, field)
 	}
 }
@@ -89,9 +89,9 @@ func TestTwoBoxesStandBesideEachOther(t *testing.T) {
 	second := d.machine
 	second.ID, second.Code, second.Version, second.Name = "", "", 0, "Ossik 8"
 	other := must(d.w.Kit.SaveMachine(t.Context(), second))(t).Machine
-	must(d.w.Kit.SaveUnit(t.Context(), other.ID, bench.UnitFile{Contents: bench.Contents{{What: "vat", Count: 2, Found: "there"}, {What: "Funnel", Count: 1, Found: "there"}}}))(t)
-	want := []kit.InBoxes{{What: "Scraper", Here: "missing"}, {What: "Vat", Here: "there", There: "there × 2"}, {What: "Screw", Here: "broken × 4, one bent"}, {What: "Mask", Here: "not looked × 2"}, {What: "Funnel", There: "there"}}
-	if got := must(d.w.Kit.Unit(t.Context(), d.machine.ID, other.ID))(t).Beside; !reflect.DeepEqual(got, want) {
+	must(d.w.FirstDays.SaveUnit(t.Context(), other.ID, bench.UnitFile{Contents: bench.Contents{{What: "vat", Count: 2, Found: "there"}, {What: "Funnel", Count: 1, Found: "there"}}}))(t)
+	want := []firstdays.InBoxes{{What: "Scraper", Here: "missing"}, {What: "Vat", Here: "there", There: "there × 2"}, {What: "Screw", Here: "broken × 4, one bent"}, {What: "Mask", Here: "not looked × 2"}, {What: "Funnel", There: "there"}}
+	if got := must(d.w.FirstDays.Unit(t.Context(), d.machine.ID, other.ID))(t).Beside; !reflect.DeepEqual(got, want) {
 		t.Errorf("%+v", got)
 	}
 }
@@ -105,10 +105,10 @@ func TestFilmsAreConfirmedBeforeTheFirstPrint(t *testing.T) {
 	if first.Item != "unpeeled" || !first.Must || first.State != preflight.Act || !strings.Contains(first.Fact, "take off: film under the vat; keep on: anti-scratch sheet") {
 		t.Errorf("%+v", first)
 	}
-	must(d.w.Kit.ConfirmPeel(t.Context(), d.machine.ID, "film under the vat"))(t)
-	_, err := d.w.Kit.ConfirmPeel(t.Context(), d.machine.ID, "film under the vat")
+	must(d.w.FirstDays.ConfirmPeel(t.Context(), d.machine.ID, "film under the vat"))(t)
+	_, err := d.w.FirstDays.ConfirmPeel(t.Context(), d.machine.ID, "film under the vat")
 	wantField(t, err, "what")
-	done := must(d.w.Kit.ConfirmPeel(t.Context(), d.machine.ID, "anti-scratch sheet"))(t)
+	done := must(d.w.FirstDays.ConfirmPeel(t.Context(), d.machine.ID, "anti-scratch sheet"))(t)
 	if len(done.Unpeeled) != 0 {
 		t.Errorf("open still: %v", done.Unpeeled)
 	}

@@ -13,6 +13,7 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/history"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
@@ -36,6 +37,7 @@ import (
 type Work struct {
 	*task.Base
 	Kit         *kit.Tasks
+	FirstDays   *firstdays.Tasks
 	Upkeep      *upkeep.Tasks
 	Planning    *planning.Tasks
 	DialIn      *dialin.Tasks
@@ -64,6 +66,7 @@ type Work struct {
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
 	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)

@@ -3,7 +3,7 @@ package compare
 import (
 	"ojime/internal/core/rating"
 	"ojime/internal/store"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/side"
 	"ojime/internal/work/task"
 )
@@ -19,10 +19,10 @@ type Lived struct {
 // machine, there is nothing to hold against each other.
 func livedOf(t *store.Tx, sides []side.Prints) ([]Lived, error) {
 	out := []Lived{}
-	of := task.Memoise(func(id string) (kit.Living, error) { return kit.LivingOf(t, id) })
+	of := task.Memoise(func(id string) (firstdays.Living, error) { return firstdays.LivingOf(t, id) })
 	machines := map[string]bool{}
-	living := make([]kit.Living, len(sides))
-	var scales []kit.LivedOn
+	living := make([]firstdays.Living, len(sides))
+	var scales []firstdays.LivedOn
 	for j, s := range sides {
 		if s.Reference != nil {
 			continue

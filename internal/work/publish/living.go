@@ -5,14 +5,14 @@ import (
 
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/reviews"
 )
 
 // lived is what living with a machine is like, under its name.
 type lived struct {
 	Machine string
-	kit.Living
+	firstdays.Living
 }
 
 // livingOf is what living with the machines of a review is like, in the order of its set-ups.
@@ -23,7 +23,7 @@ func livingOf(t *store.Tx, setups []reviews.SetUp) (out []lived, err error) {
 			continue
 		}
 		seen = append(seen, s.MachineID)
-		of, err := kit.LivingOf(t, s.MachineID)
+		of, err := firstdays.LivingOf(t, s.MachineID)
 		if err != nil {
 			return nil, err
 		}
@@ -77,7 +77,7 @@ func machineRatingRows(of published) [][]string {
 	for _, m := range of.living {
 		for _, r := range slices.Backward(m.Ratings) {
 			counts, name, anchor := "yes", "", ""
-			if i := slices.IndexFunc(m.Scales, func(on kit.LivedOn) bool { return on.Scale.Key == r.Scale }); i >= 0 {
+			if i := slices.IndexFunc(m.Scales, func(on firstdays.LivedOn) bool { return on.Scale.Key == r.Scale }); i >= 0 {
 				name, anchor = m.Scales[i].Scale.Name, m.Scales[i].Scale.Anchors[r.Score]
 			}
 			if r.TakenBackMS != nil {

@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/reviews"
 )
@@ -35,7 +36,7 @@ func surveyedOf(t *store.Tx, setups []reviews.SetUp) (out []surveyed, err error)
 		if err != nil {
 			return nil, err
 		}
-		light, err := kit.LightOf(t, m.ID)
+		light, err := firstdays.LightOf(t, m.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -68,7 +69,7 @@ func unitsOf(t *store.Tx, setups []reviews.SetUp) (out []unit, err error) {
 		if err != nil {
 			return nil, err
 		}
-		sheet, err := kit.UnitSheetOf(t, m.ID, "")
+		sheet, err := firstdays.UnitSheetOf(t, m.ID, "")
 		if err != nil {
 			return nil, err
 		}

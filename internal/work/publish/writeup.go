@@ -11,7 +11,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -105,7 +105,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		software, err := kit.SoftwareOf(t, append([]string{""}, review.PieceIDs...)...) // of its pieces alone, also where it names none
+		software, err := firstdays.SoftwareOf(t, append([]string{""}, review.PieceIDs...)...) // of its pieces alone, also where it names none
 		if err != nil {
 			return err
 		}

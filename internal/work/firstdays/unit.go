@@ -1,8 +1,7 @@
-package kit
+package firstdays
 
 import (
 	"context"
-	"errors"
 	"slices"
 	"strconv"
 	"strings"
@@ -10,6 +9,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -34,26 +34,6 @@ type InBoxes struct {
 	There string `json:"there"`
 }
 
-// UnitOf is the unit file of a machine, nil where it has none.
-func UnitOf(t *store.Tx, machineID string) (*bench.UnitFile, error) {
-	u, err := t.UnitFileOfMachine(machineID)
-	if errors.Is(err, bench.ErrNotFound) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	return &u, nil
-}
-
-// ProvenanceOf is how the unit of a machine came and who has an interest in it, in words.
-func ProvenanceOf(u *bench.UnitFile, m bench.Machine) string {
-	if u == nil {
-		return m.SuppliedBy
-	}
-	return u.Provenance(m.SuppliedBy)
-}
-
 // UnitSheetOf reads the unit file of a machine, beside that of another where one is named.
 func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 	out := UnitSheet{Unpeeled: []string{}, Beside: []InBoxes{}}
@@ -61,10 +41,10 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 	if err != nil {
 		return out, err
 	}
-	if out.File, err = UnitOf(t, machineID); err != nil {
+	if out.File, err = kit.UnitOf(t, machineID); err != nil {
 		return out, err
 	}
-	out.Provenance = ProvenanceOf(out.File, m)
+	out.Provenance = kit.ProvenanceOf(out.File, m)
 	if u := out.File; u != nil {
 		out.Size, out.Box, out.Ports, out.Open, out.Contacts = u.SizeWords(), u.BoxWords(), u.PortWords(), u.OpenWords(), u.ContactWords()
 		out.Unpeeled = append(out.Unpeeled, u.Unpeeled()...)
@@ -72,7 +52,7 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 	if besideID == "" || out.File == nil {
 		return out, nil
 	}
-	other, err := UnitOf(t, besideID)
+	other, err := kit.UnitOf(t, besideID)
 	if err == nil && other != nil {
 		out.Beside = inBoxes(out.File.Contents, other.Contents)
 	}
@@ -141,7 +121,7 @@ func (w *Tasks) SaveUnit(ctx context.Context, machineID string, u bench.UnitFile
 
 // putUnit writes a unit file over the one that its version is of.
 func (w *Tasks) putUnit(t *store.Tx, machineID string, u bench.UnitFile, command string) (UnitSheet, error) {
-	old, err := UnitOf(t, machineID)
+	old, err := kit.UnitOf(t, machineID)
 	if err != nil {
 		return UnitSheet{}, err
 	}

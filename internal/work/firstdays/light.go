@@ -1,4 +1,4 @@
-package kit
+package firstdays
 
 import (
 	"context"
@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -92,7 +93,7 @@ func (l *LightOver) expose(t *store.Tx, machineID string) error {
 	if err != nil {
 		return err
 	}
-	resins, err := ResinNames(t)
+	resins, err := kit.ResinNames(t)
 	if err != nil {
 		return err
 	}
@@ -110,7 +111,7 @@ func (l *LightOver) expose(t *store.Tx, machineID string) error {
 	}
 	for _, key := range order {
 		p := newest[key]
-		l.Exposures = append(l.Exposures, WeakExposure{Settings: SettingsName(p), Resin: resins[p.ResinID], ExposureS: *p.ExposureS, WorthS: *p.ExposureS / l.Even.ToMean, NeededS: *p.ExposureS * l.Even.ToMean})
+		l.Exposures = append(l.Exposures, WeakExposure{Settings: kit.SettingsName(p), Resin: resins[p.ResinID], ExposureS: *p.ExposureS, WorthS: *p.ExposureS / l.Even.ToMean, NeededS: *p.ExposureS * l.Even.ToMean})
 	}
 	return nil
 }

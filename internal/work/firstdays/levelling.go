@@ -1,4 +1,4 @@
-package kit
+package firstdays
 
 import (
 	"context"
@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
 
@@ -45,7 +46,7 @@ func LevellingsOf(t *store.Tx, machineID string, nowMS int64) (Levellings, error
 			out.Usual = l.Ends
 		}
 	}
-	history, err := HistoryOf(t, machineID)
+	history, err := kit.HistoryOf(t, machineID)
 	if err != nil {
 		return out, err
 	}
@@ -92,7 +93,7 @@ func (w *Tasks) LevelMachine(ctx context.Context, machineID string, l bench.Leve
 		if l.ZeroMM != nil {
 			knot.Kinds = append(knot.Kinds, "zero")
 		}
-		if knot, err = w.AddEventIn(t, knot); err != nil {
+		if knot, err = w.kit.AddEventIn(t, knot); err != nil {
 			return out, err
 		}
 		if l.ID, err = w.NewID(); err != nil {
