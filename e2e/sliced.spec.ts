@@ -72,7 +72,10 @@ test('1 a sliced file beside a print: its solid, what hangs in the air, where it
 
 test('2 another one is laid beside it, taken back by keyboard, and both stay over a reload', async () => {
   const sliced = page.getByLabel('Sliced file', { exact: true })
+  await sliced.getByLabel('A note').fill('with the lift of last week')
   await chooseFile(towers('exposure = 2.5 s'), 'anew.zip')
+  await expect(sliced).toContainText('with the lift of last week')
+  await expect(sliced.getByLabel('A note')).toHaveValue('')
   await expect(sliced.locator('summary').filter({ hasText: 'anew.zip' })).toBeVisible()
   await sliced.getByRole('button', { name: 'Take back anew.zip' }).press('Enter')
   await page.keyboard.type('the wrong file')

@@ -305,12 +305,15 @@ func (t *Tx) CodesOf(rows []Row) (codes []string, err error) {
 // CodeOfEntry is the code of an entry of a table, or of what it belongs to; empty where it has
 // none, or is gone.
 func (t *Tx) CodeOfEntry(table, id string) (string, error) {
-	var there bool
-	if err := t.tx.QueryRowContext(t.ctx, "SELECT count(*) > 0 FROM sqlite_schema WHERE type = 'table' AND name = ?", table).Scan(&there); err != nil || !there {
+	var there bool // an imported history may name any table, or none
+	if slices.Contains(withoutRows, table) {
+		return "", nil
+	}
+	if err := t.tx.QueryRowContext(t.ctx, "SELECT count(*) > 0 FROM pragma_table_info(?) WHERE name = 'id'", table).Scan(&there); err != nil || !there {
 		return "", err
 	}
 	var rowID int64
-	err := t.tx.QueryRowContext(t.ctx, "SELECT rowid FROM "+table+" WHERE id = ?", id).Scan(&rowID)
+	err := t.tx.QueryRowContext(t.ctx, `SELECT rowid FROM "`+table+`" WHERE id = ?`, id).Scan(&rowID)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
 	}

@@ -119,6 +119,25 @@ func TestWhatSomethingRestsOnStays(t *testing.T) {
 	}
 }
 
+// A history that came from elsewhere may name anything.
+func TestAnEntryThatIsNoneHasNoCode(t *testing.T) {
+	s := open(t, t.TempDir())
+	told(t, s, func(tx *Tx) error { return tx.SaveResin(resin("L1", "L1")) })
+	err := s.Read(t.Context(), func(tx *Tx) error {
+		for _, c := range []struct{ table, id, want string }{
+			{"resin", "L1", "L1"}, {"resin", "L2", ""}, {"tally", "L1", ""}, {"device_message", "L1", ""}, {"sqlite_schema", "L1", ""}, {"nothing; DROP TABLE resin", "L1", ""}, {"", "", ""},
+		} {
+			if got, err := tx.CodeOfEntry(c.table, c.id); err != nil || got != c.want {
+				t.Errorf("%s %s: %q, %v; want %q", c.table, c.id, got, err, c.want)
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
 func TestTooManyRowsAndFailedOnesAreNotTold(t *testing.T) {
 	s := open(t, t.TempDir())
 	many := func(tx *Tx) error {

@@ -88,6 +88,11 @@ func stageTime(steps []ProgramStep, p Program, stage string) (StageTime, bool) {
 	return StageTime{Stage: stage, N: len(took), MedianS: stats.Median(slices.Clone(took)), LeastS: slices.Min(took), MostS: slices.Max(took)}, true
 }
 
+// NextStage is the step that follows one that was done, the first after the last and where none was.
+func NextStage(done string) string {
+	return ProgramStages[(slices.Index(ProgramStages, done)+1)%len(ProgramStages)]
+}
+
 // TriedAgain is the first step after the one at index i that tried the same again: the same stage
 // of the same piece in another version of the program. ok is false where nobody did.
 func TriedAgain(steps []ProgramStep, i int) (again ProgramStep, ok bool) {

@@ -36,6 +36,11 @@ func TestProgramsAreToldByTheirVersions(t *testing.T) {
 	if _, ok := TriedAgain(steps, 6); ok {
 		t.Error("nothing came after the last step")
 	}
+	for done, want := range map[string]string{"": "import", "import": "orient", "export": "transfer", "transfer": "import"} {
+		if got := NextStage(done); got != want {
+			t.Errorf("after %q comes %q, want %q", done, got, want)
+		}
+	}
 	if got := ByProgram(nil); len(got) != 0 {
 		t.Errorf("of nothing: %+v", got)
 	}

@@ -16,11 +16,12 @@ import (
 )
 
 // Levellings are how a machine was levelled, the last first, and where that leaves it: Level is
-// its level now, Says that in a sentence. Usual are the ends that a new one begins with.
+// its level now, Says that in a sentence. Usual are the ends that a new one begins with, of Ends, all that there are.
 type Levellings struct {
 	Says       string          `json:"says"`
 	Level      machine.Level   `json:"level"`
 	Usual      bench.IDs       `json:"usual"`
+	Ends       bench.IDs       `json:"ends"`
 	Levellings []SaidLevelling `json:"levellings"`
 }
 
@@ -32,7 +33,7 @@ type SaidLevelling struct {
 
 // LevellingsOf reads how a machine was levelled.
 func LevellingsOf(t *store.Tx, machineID string, nowMS int64) (Levellings, error) {
-	out := Levellings{Usual: slices.Clone(bench.LevelEnds), Levellings: []SaidLevelling{}}
+	out := Levellings{Usual: slices.Clone(bench.LevelEnds), Ends: slices.Clone(bench.LevelEnds), Levellings: []SaidLevelling{}}
 	if _, err := t.Machine(machineID); err != nil {
 		return out, err
 	}

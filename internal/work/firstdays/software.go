@@ -19,6 +19,8 @@ import (
 type Software struct {
 	Steps    []SaidStep    `json:"steps"`
 	Programs []SaidProgram `json:"programs"`
+	// Next is the step that follows the last one that was done.
+	Next string `json:"next"`
 }
 
 // SaidStep is a step with its piece; Again says of one that failed whether the same was tried with
@@ -58,8 +60,10 @@ func SoftwareOf(t *store.Tx, pieceIDs ...string) (Software, error) {
 			counting, at = append(counting, s.Clocked()), append(at, len(out.Steps)-1)
 		}
 	}
+	done := ""
 	for i, s := range counting {
 		if !s.Failed() {
+			done = s.Stage
 			continue
 		}
 		again, tried := timing.TriedAgain(counting, i)
@@ -75,6 +79,7 @@ func SoftwareOf(t *store.Tx, pieceIDs ...string) (Software, error) {
 	for _, p := range timing.ByProgram(counting) {
 		out.Programs = append(out.Programs, SaidProgram{p, programWords(p)})
 	}
+	out.Next = timing.NextStage(done)
 	slices.Reverse(out.Steps)
 	return out, nil
 }

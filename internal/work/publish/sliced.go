@@ -54,6 +54,9 @@ func (s sliced) Line() string {
 			differ = append(differ, fmt.Sprintf("%s %s, on record %s", c.What, c.Stack, c.OnRecord))
 		}
 	}
+	if s.Note != "" {
+		out += " " + strings.TrimSuffix(s.Note, ".") + "."
+	}
 	if len(differ) > 0 {
 		out += " In the file: " + strings.Join(differ, "; ") + "."
 	}

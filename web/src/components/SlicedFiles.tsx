@@ -57,13 +57,18 @@ function Lay({
   const field = useId()
   const upload = useUpload<Sheet>(`/api/v1/${of}/${id}/sliced-files`)
   const [over, setOver] = useState(false)
+  const [note, setNote] = useState('')
   const lay = useMutation({
     mutationFn: (file: File) => {
       const form = new FormData()
       form.append('file', file)
+      form.append('note', note)
       return upload.send(form)
     },
-    onSuccess: anew,
+    onSuccess: () => {
+      setNote('')
+      return anew()
+    },
   })
   const take = (file?: File) => file && lay.mutate(file)
   return (
@@ -98,6 +103,15 @@ function Lay({
           e.target.value = ''
         }}
       />
+      <label className="text-sm font-semibold">
+        A note, if you like, before it is chosen
+        <input
+          className="input font-normal"
+          value={note}
+          disabled={lay.isPending}
+          onChange={(e) => setNote(e.target.value)}
+        />
+      </label>
       {upload.progress && (
         <ProgressBar of={upload.progress} name={lay.variables?.name ?? 'The file'} stop={upload.stop} />
       )}
@@ -118,6 +132,7 @@ function One({ s, anew, open = false }: { s: Sheet; anew: () => Promise<void>; o
         <strong>{s.name}</strong>, {moment(s.at_ms)}. {back ? `Taken back: ${s.taken_back_why}` : s.says}
       </summary>
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4">
+        {s.note && <p className="wrap-anywhere">{s.note}</p>}
         {s.reason && <p>{s.reason}</p>}
         {s.solid && <Solid s={s} solid={s.solid} />}
         <Beside s={s} />

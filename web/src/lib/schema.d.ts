@@ -5926,6 +5926,7 @@ export interface components {
             why: string;
         };
         Levellings: {
+            ends: string[];
             level: components["schemas"]["MachineLevel"];
             levellings: components["schemas"]["SaidLevelling"][];
             says: string;
@@ -8990,6 +8991,7 @@ export interface components {
             width_px: number;
         };
         Software: {
+            next: string;
             programs: components["schemas"]["SaidProgram"][];
             steps: components["schemas"]["SaidStep"][];
         };

@@ -39,7 +39,7 @@ export function Computer({ pieceID }: { pieceID: string }) {
   const all = useQuery({ queryKey: ['software', 'all'], queryFn: () => answer(api.GET('/api/v1/software')) })
   if (software.isError) return <Complaint>{software.error.message}</Complaint>
   if (!software.data || !all.data) return null
-  const { steps, programs } = software.data
+  const { steps, programs, next } = software.data
   const kept = (after: Schemas['Software']) => {
     client.setQueryData(key, after)
     void client.invalidateQueries({ queryKey: ['software', 'all'] })
@@ -50,7 +50,7 @@ export function Computer({ pieceID }: { pieceID: string }) {
       <h2>On the computer</h2>
       {programs.length > 0 && <SoftwareTable programs={programs} />}
       {steps.length > 0 && <Steps steps={steps} pieceID={pieceID} kept={kept} />}
-      <Step key={steps.length} pieceID={pieceID} last={last} next={nextStage(steps)} kept={kept} />
+      <Step key={steps.length} pieceID={pieceID} last={last} next={next} kept={kept} />
       <p className="text-sm">
         <Link to="/software">All programs and versions, over all pieces</Link>
       </p>
@@ -107,13 +107,6 @@ function Steps({
       )}
     </div>
   )
-}
-
-/** The step that follows the last one that was done. */
-function nextStage(steps: Schemas['SaidStep'][]): string {
-  const done = steps.find((s) => s.taken_back_ms == null && s.ended === 'done')
-  const order = ['import', 'orient', 'support', 'slice', 'export', 'transfer']
-  return done ? (order[order.indexOf(done.stage) + 1] ?? 'import') : 'import'
 }
 
 function Step({

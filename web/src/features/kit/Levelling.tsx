@@ -25,7 +25,7 @@ export function Levelling({ machineID }: { machineID: string }) {
   if (list.isError) return <Complaint>{list.error.message}</Complaint>
   if (!list.data) return null
   const kept = (after: Schemas['Levellings']) => client.setQueryData(key, after)
-  const { says, levellings, usual } = list.data
+  const { says, levellings, usual, ends } = list.data
   const last = levellings.find((l) => l.taken_back_ms == null)
   return (
     <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-label="Levelling">
@@ -61,7 +61,14 @@ export function Levelling({ machineID }: { machineID: string }) {
           ))}
         </ul>
       )}
-      <Level key={levellings.length} machineID={machineID} how={last?.how ?? ''} usual={usual} kept={kept} />
+      <Level
+        key={levellings.length}
+        machineID={machineID}
+        how={last?.how ?? ''}
+        usual={usual}
+        every={ends}
+        kept={kept}
+      />
     </section>
   )
 }
@@ -136,11 +143,13 @@ function Level({
   machineID,
   how: howBefore,
   usual,
+  every,
   kept,
 }: {
   machineID: string
   how: string
   usual: string[]
+  every: string[]
   kept: (after: Schemas['Levellings']) => void
 }) {
   const [how, setHow] = useState(howBefore)
@@ -215,13 +224,13 @@ function Level({
         </div>
         <fieldset className="flex flex-wrap gap-x-4">
           <legend className="text-sm font-semibold">Once verified, it ends with</legend>
-          {everyEnd.map((end) => (
+          {every.map((end) => (
             <label key={end} className="flex min-h-(--tap) items-center gap-2">
               <input
                 type="checkbox"
                 className="size-5 accent-(--act)"
                 checked={ends.includes(end)}
-                onChange={(e) => setEnds(everyEnd.filter((x) => (x === end ? e.target.checked : ends.includes(x))))}
+                onChange={(e) => setEnds(every.filter((x) => (x === end ? e.target.checked : ends.includes(x))))}
               />
               {words(end)}
             </label>
@@ -237,5 +246,3 @@ function Level({
     </details>
   )
 }
-
-const everyEnd = ['move', 'incident', 'film', 'panel', 'plate_surface']
