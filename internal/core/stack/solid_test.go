@@ -154,3 +154,19 @@ func TestAStackStandsBesideWhatIsOnRecord(t *testing.T) {
 		t.Errorf("why: %q, %q", got[6].Why, got[4].Why)
 	}
 }
+
+// A print may end up to a layer below its tallest piece, and hold up to a tenth less.
+func TestHowFarAStackMayFallShort(t *testing.T) {
+	for _, c := range []struct {
+		what             string
+		heightMM, volume float64
+		agrees           bool
+	}{{"height", 5.05, 10, true}, {"height", 5.06, 10, false}, {"height", 4, 10, true}, {"volume", 5, 11.1, true}, {"volume", 5, 11.2, false}, {"volume", 5, 4, true}} {
+		got := Against(Stack{Layers: make([]Layer, 100)}, Solid{HeightMM: 5, VolumeML: 10}, 50, nil, nil, Expected{HeightMM: &c.heightMM, VolumeML: &c.volume})
+		for _, row := range got {
+			if row.What == c.what && *row.Agrees != c.agrees {
+				t.Errorf("%s beside %v mm and %v ml: agrees %v", c.what, c.heightMM, c.volume, *row.Agrees)
+			}
+		}
+	}
+}

@@ -18,7 +18,9 @@ export default function SoftwarePage() {
           if (programs.length === 0)
             return (
               <Empty title="No step is on record">
-                Each piece has a clock for its steps: <Link to="/kit?tab=pieces">choose a piece</Link>.
+                <p>
+                  Each piece has a clock for its steps: <Link to="/kit?tab=pieces">choose a piece</Link>.
+                </p>
               </Empty>
             )
           return (
