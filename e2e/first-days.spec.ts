@@ -107,6 +107,7 @@ test('3 it is levelled, its first layer verifies that, and a move ends it', asyn
   await page.getByLabel('What happened, in one line').fill('moved Ossik to the shelf')
   await expect(page.getByText(/^Ossik 7.*moved/i).first()).toBeVisible()
   await page.keyboard.press('Enter')
+  await expect(page.getByRole('form', { name: 'What happened' })).toContainText('Kept:')
   await page.goto('/kit')
   await page.getByRole('link', { name: 'Ossik 7' }).click()
   await expect(levelling).toContainText('ended since by: move')
