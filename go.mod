@@ -11,7 +11,10 @@ require (
 	rsc.io/qr v0.2.0
 )
 
-require golang.org/x/image v0.48.0
+require (
+	github.com/arran4/golang-ical v0.3.4
+	golang.org/x/image v0.48.0
+)
 
 require golang.org/x/text v0.44.0 // indirect
 

@@ -280,7 +280,28 @@ test('9 fill: one piece and a full plate are both named', async () => {
   await page.goto('/plan/fill')
   await page.getByRole('combobox', { name: 'Piece', exact: true }).selectOption({ label: 'tower' })
   await expect(page.getByRole('row', { name: /Ossik 7, U-01/ })).toContainText('copies')
+  await expect(page.getByRole('row', { name: /Ossik 7, U-01/ })).toContainText(/pieces a week on .*begun at 9:00/)
   await expect(page.getByRole('img', { name: /Minutes per piece/ })).toBeVisible()
+})
+
+test('9b calendar: what waits is laid into my hours, and by when it must begin is said', async () => {
+  await page.goto('/plan')
+  await page.getByRole('link', { name: 'Calendar' }).click()
+  await expect(page.getByText('You are there from 9:00 to 18:00 Monday to Friday')).toBeVisible()
+  const row = page.getByRole('row', { name: /Towers \(again\)/ })
+  await expect(row).toContainText('after it is taken off')
+  await expect(page.getByRole('img', { name: /What prints until/ })).toContainText('Ossik 7')
+  await page.getByRole('button', { name: /^the end of/ }).press('Enter')
+  await expect(page.getByRole('columnheader', { name: 'Begin at the latest' })).toBeVisible()
+  await page.getByLabel('All to be ready by').fill('2020-01-01T12:00')
+  // What was laid out stays where an hour is refused.
+  await expect(page.getByRole('alert')).toContainText('lies in the past')
+  await expect(row).toContainText('after it is taken off')
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: /Take it into a calendar/ }).click(),
+  ])
+  expect(file.suggestedFilename()).toBe('ojime.ics')
 })
 
 test('10 print: preflight, start, top-up, pause, a closed page, the end', async ({ browser }) => {

@@ -49,6 +49,7 @@ async function views(page: Page) {
     `/dial-in/${series[0].series.id}`,
     '/plan',
     '/plan/new',
+    '/plan/calendar',
     '/plan/fill',
     ...plates.slice(0, 1).map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
     `/plan/${plates[0].plate.id}/sheet`,

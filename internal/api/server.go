@@ -65,6 +65,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.kit()
 	s.pieces()
 	s.plates()
+	s.calendar()
 	s.series()
 	s.runs()
 	s.after()

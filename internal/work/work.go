@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/store"
 	"ojime/internal/work/benchview"
+	"ojime/internal/work/calendar"
 	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
@@ -54,6 +55,7 @@ type Work struct {
 	Reviews     *reviews.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
+	Calendar    *calendar.Tasks
 	History     *history.Tasks
 	Publish     *publish.Tasks
 	Record      *record.Tasks
@@ -76,6 +78,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Tables = tables.New(base, w.Kit, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
+	w.Calendar = calendar.New(base, w.Planning, w.Printing)
 	w.History = history.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)

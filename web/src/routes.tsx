@@ -50,6 +50,7 @@ const views = [
   { path: '/dial-in/:id', lazy: view(() => import('./features/dialin/SeriesPage')) },
   { path: '/plan', lazy: view(() => import('./features/plan/PlansPage')) },
   { path: '/plan/new', lazy: view(() => import('./features/plan/NewPlatePage')) },
+  { path: '/plan/calendar', lazy: view(() => import('./features/plan/CalendarPage')) },
   { path: '/plan/fill', lazy: view(() => import('./features/plan/FillPage')) },
   { path: '/plan/:id', lazy: view(() => import('./features/plan/PlatePage')) },
   { path: '/plan/:id/sheet', lazy: view(() => import('./features/plan/SheetPage')) },

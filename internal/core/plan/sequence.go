@@ -2,7 +2,6 @@ package plan
 
 import (
 	"fmt"
-	"math"
 
 	"ojime/internal/core/quantity"
 )
@@ -48,27 +47,18 @@ func Sequence(in SequenceInput) (SequenceResult, error) {
 		return SequenceResult{}, c.Err()
 	}
 	out := SequenceResult{Prints: []WeekPrint{}, Warnings: quantity.None()}
-	free, begun := 0.0, 0.0 // hours of the week, and the weeks before it
+	free := 0.0
 	for _, p := range in.Prints {
 		turn := (in.TurnaroundMin + p.ExtraMin) / 60
-		if turn > in.ToH-in.FromH+1e-9 {
+		start, ok := week.hours().Ready(free, turn)
+		if !ok {
 			out.Warn("no_time", "Making the machine ready takes longer than an attended day; no such print would start.")
 			break
 		}
-		for free >= hoursPerWeek {
-			free, begun = free-hoursPerWeek, begun+hoursPerWeek
-		}
-		start, ok := week.ready(free, turn)
-		if !ok {
-			begun += hoursPerWeek
-			start, _ = week.ready(0, turn)
-		}
 		end := start + p.PrintS/3600
-		out.Prints = append(out.Prints, WeekPrint{begun + start, begun + end})
-		out.RunH, out.AttendedH, out.EndH = out.RunH+p.PrintS/3600, out.AttendedH+turn, math.Max(out.EndH, begun+end)
+		out.Prints = append(out.Prints, WeekPrint{start, end})
+		out.RunH, out.AttendedH, out.EndH = out.RunH+p.PrintS/3600, out.AttendedH+turn, end
 		free = end
 	}
 	return out, nil
 }
-
-const hoursPerWeek = hoursPerDay * daysPerWeek

@@ -1,8 +1,6 @@
 package plan
 
 import (
-	"math"
-
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
@@ -39,8 +37,6 @@ type WeekResult struct {
 	quantity.Warnings
 }
 
-const hoursPerDay, daysPerWeek = 24, 7
-
 // Week starts a plate whenever someone is there and has turned the machine
 // round, and lets it run through the night. It warns no_time when the
 // turnaround is longer than an attended day.
@@ -49,10 +45,10 @@ func Week(in WeekInput) (WeekResult, error) {
 		return WeekResult{}, c.Err()
 	}
 	out := WeekResult{Prints: []WeekPrint{}, Warnings: quantity.None()}
-	turn, hours := in.TurnaroundMin/60, in.PrintS/3600
+	turn, hours, there := in.TurnaroundMin/60, in.PrintS/3600, in.hours()
 	for free := 0.0; ; {
-		start, ok := in.ready(free, turn)
-		if !ok {
+		start, ok := there.Ready(free, turn)
+		if !ok || start-turn >= hoursPerWeek {
 			break
 		}
 		end := start + hours
@@ -61,7 +57,7 @@ func Week(in WeekInput) (WeekResult, error) {
 		out.RunH += hours
 		out.AttendedH += turn
 		out.WaitH += start - turn - free
-		if !in.attended(math.Mod(end, hoursPerDay), int(end/hoursPerDay)) {
+		if !there.Attended(end) {
 			out.Overnight++
 		}
 		free = end
@@ -79,13 +75,7 @@ func Week(in WeekInput) (WeekResult, error) {
 func (in WeekInput) checks() (c quantity.Checks) {
 	c.Above("print_s", in.PrintS)
 	c.NotBelow("turnaround_min", in.TurnaroundMin)
-	c.NotBelow("from_h", in.FromH)
-	if in.ToH <= in.FromH || in.ToH > hoursPerDay {
-		c.Fail("to_h", "is %s; it lies after the hour at which the day begins and at most at 24", say.Figures(in.ToH, 6))
-	}
-	if in.Days < 1 || in.Days > daysPerWeek {
-		c.Fail("days", "is %d; a week has 1 to 7 attended days", in.Days)
-	}
+	in.hours().check(&c)
 	c.CountAbove("copies", in.Copies)
 	return c
 }
@@ -93,21 +83,4 @@ func (in WeekInput) checks() (c quantity.Checks) {
 // mostPrints bounds the week of a print of seconds.
 const mostPrints = 5000
 
-func (in WeekInput) attended(hour float64, day int) bool {
-	return day%daysPerWeek < int(in.Days) && hour >= in.FromH-1e-9 && hour <= in.ToH+1e-9
-}
-
-// ready is the first moment at or after free, in attended hours, by which the
-// machine is turned round; false when the week is over.
-func (in WeekInput) ready(free, turn float64) (float64, bool) {
-	for day := int(free / hoursPerDay); day < daysPerWeek; day++ {
-		if day >= int(in.Days) {
-			return 0, false
-		}
-		begin := math.Max(free, float64(day)*hoursPerDay+in.FromH)
-		if begin+turn <= float64(day)*hoursPerDay+in.ToH+1e-9 {
-			return begin + turn, true
-		}
-	}
-	return 0, false
-}
+func (in WeekInput) hours() Hours { return Hours{in.FromH, in.ToH, in.Days} }

@@ -31,7 +31,24 @@ type FillSide struct {
 	FactorN    int64              `json:"factor_n"`
 	FactorFrom string             `json:"factor_from"`
 	Reason     string             `json:"reason"`
+	Week       *FillWeek          `json:"week"`
 	knows      bool
+}
+
+// FillWeek is what a machine makes in a week of the reviewer's hours with full plates of a
+// piece: in all, how many of its plates end while nobody is there, and how long it prints and
+// is looked after. SameDay is the most copies on one plate that are begun when the day begins
+// and washed, dry and cured before it ends.
+type FillWeek struct {
+	Copies    int64      `json:"copies"`
+	Plates    int64      `json:"plates"`
+	Overnight int64      `json:"overnight"`
+	RunH      float64    `json:"run_h"`
+	AttendedH float64    `json:"attended_h"`
+	WaitH     float64    `json:"wait_h"`
+	SameDay   int64      `json:"same_day"`
+	After     AfterPrint `json:"after"`
+	Says      string     `json:"says"`
 }
 
 // FillPair is what two sides say of each other; A and B are their places.
@@ -153,7 +170,11 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 		out.PerPieceS = append(out.PerPieceS, res.PerCopyAS)
 	}
 	full, err := timing.Fill(timing.FillInput{A: out.Load, B: out.Load, Copies: out.Load.Capacity})
+	if err != nil {
+		return out, err
+	}
 	out.OneS, out.OnePI, out.FullS = *one.BestS, one.BestPI, full.PerCopyAS
+	out.Week, err = weekOf(t, p, out.Load)
 	return out, err
 }
 

@@ -10,6 +10,7 @@ import (
 	"ojime/internal/core/resin"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/planning"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
@@ -36,12 +37,6 @@ type AfterStep struct {
 	Says     string              `json:"says"`
 }
 
-// Minutes that a step usually takes where no label says so.
-const (
-	usualDripS = 10 * 60
-	usualDryS  = 20 * 60
-)
-
 // After reads what is done to a print after it.
 func (w *Tasks) After(ctx context.Context, runID string) (out Aftermath, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -66,9 +61,9 @@ func (w *Tasks) after(t *store.Tx, runID string) (Aftermath, error) {
 	}
 	out := Aftermath{NowMS: w.NowMS()}
 	for _, s := range []AfterStep{
-		{Kind: "drip", Title: "Drip", PlannedS: quantity.Ptr(float64(usualDripS)), From: "usual"},
+		{Kind: "drip", Title: "Drip", PlannedS: quantity.Ptr(float64(planning.UsualDripS)), From: "usual"},
 		{Kind: "wash", Title: "Wash", PlannedS: label.StatedWashS, From: "stated for " + label.Name},
-		{Kind: "dry", Title: "Dry", PlannedS: quantity.Ptr(float64(usualDryS)), From: "usual"},
+		{Kind: "dry", Title: "Dry", PlannedS: quantity.Ptr(float64(planning.UsualDryS)), From: "usual"},
 		{Kind: "supports", Title: "Take supports off", From: "no time stated"},
 		{Kind: "cure", Title: "Cure", PlannedS: label.StatedCureS, From: "stated for " + label.Name},
 	} {

@@ -139,12 +139,14 @@ type LiveRun struct {
 	EndsPI     *[2]int64          `json:"ends_pi_ms"`
 	Level      *resin.LevelResult `json:"level"`
 	TopUpMS    *int64             `json:"top_up_ms"`
-	AddedML    float64            `json:"added_ml"`
-	TimeFrom   string             `json:"time_from"`
-	Reason     string             `json:"reason"`
-	Predicted  *PredictionScore   `json:"predicted"`
-	TotalPI    *quantity.Interval `json:"total_pi"`
-	Layers     int64              `json:"layers"`
+	// TopUpAfterS is how long it prints until the vat runs dry as it stands.
+	TopUpAfterS *float64           `json:"top_up_after_s"`
+	AddedML     float64            `json:"added_ml"`
+	TimeFrom    string             `json:"time_from"`
+	Reason      string             `json:"reason"`
+	Predicted   *PredictionScore   `json:"predicted"`
+	TotalPI     *quantity.Interval `json:"total_pi"`
+	Layers      int64              `json:"layers"`
 	// Feed is what the machine itself says, nil where nothing feeds this print;
 	// FeedS is how long ago it last said so.
 	Feed    *bench.RunFeed `json:"feed"`
@@ -343,13 +345,16 @@ func (l *LiveRun) vat(m bench.Machine, r bench.Run, plate bench.Plate, e plannin
 		return err
 	}
 	l.Level = &level
-	if level.DryLayer != nil && l.State == bench.Printing {
+	if level.DryLayer != nil {
 		until := m.StartS
 		for _, s := range e.EachLayerS[:*level.DryLayer-1] {
 			until += s
 		}
 		planned := l.Live.LeftS + l.RunningS
-		l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, until*planned / *e.TotalS - l.RunningS)/quantity.Or(l.SpeedUp, 1)))
+		l.TopUpAfterS = quantity.Ptr(until * planned / *e.TotalS)
+		if l.State == bench.Printing {
+			l.TopUpMS = quantity.Ptr(l.NowMS + int64(1000*math.Max(0, *l.TopUpAfterS-l.RunningS)/quantity.Or(l.SpeedUp, 1)))
+		}
 	}
 	return nil
 }

@@ -1,7 +1,7 @@
 import { AxisBottom, AxisLeft } from '@visx/axis'
 import { scaleLinear } from '@visx/scale'
 import type { Schemas } from '../lib/api'
-import { counted, duration, figure } from '../lib/format'
+import { counted, duration, figure, hours } from '../lib/format'
 import { Plot as Drawing } from './Plot'
 
 /** Lines are told apart by dash and by the name at their end. */
@@ -97,6 +97,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
               {f.equal > 1 && <th>a piece, {counted(f.equal, 'copy', 'copies')} a plate ◇</th>}
               <th>A full plate ◇</th>
               <th>a piece on it</th>
+              <th>A week of yours ◇</th>
             </tr>
           </thead>
           <tbody>
@@ -112,7 +113,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
                   )}
                 </td>
                 {s.reason ? (
-                  <td colSpan={f.equal > 1 ? 4 : 3}>{s.reason}</td>
+                  <td colSpan={f.equal > 1 ? 5 : 4}>{s.reason}</td>
                 ) : (
                   <>
                     <td className="num whitespace-nowrap">
@@ -126,6 +127,7 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
                     {f.equal > 1 && <td className="num whitespace-nowrap">{duration(s.equal_per_piece_s)}</td>}
                     <td className="num whitespace-nowrap">{counted(s.load.capacity, 'copy', 'copies')}</td>
                     <td className="num whitespace-nowrap">{duration(s.full_per_piece_s)}</td>
+                    <td className="min-w-52">{s.week && <Week week={s.week} />}</td>
                   </>
                 )}
               </tr>
@@ -149,5 +151,21 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
         <span className="num">{figure(2)}</span> mm. A plate more starts where a full one ends.
       </p>
     </section>
+  )
+}
+
+function Week({ week }: { week: Schemas['FillWeek'] }) {
+  return (
+    <>
+      {week.says}
+      <span className="block text-sm text-soft">
+        {hours(week.run_h)} of printing, {hours(week.attended_h)} of yours;{' '}
+        {counted(week.overnight, 'plate ends', 'plates end')} while nobody is there.
+        <details>
+          <summary>{duration(week.after.s)} after a print</summary>
+          {week.after.says}
+        </details>
+      </span>
+    </>
   )
 }

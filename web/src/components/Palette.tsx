@@ -63,6 +63,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     { to: '/kit/pieces/new', label: 'Import a piece' },
     { to: '/kit/coupons/new', label: 'Make a coupon' },
     { to: '/plan/new', label: 'Lay a plate' },
+    { to: '/plan/calendar', label: 'Calendar of all machines' },
     { to: '/plan/fill', label: 'Time against copies' },
     { to: '/failures', label: 'Failures: rates, wear and places' },
     { to: '/devices', label: 'Devices and stand-ins' },

@@ -841,6 +841,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What prints and what waits on all machines, in the hours of one person */
+        get: operations["get-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calendar as an iCalendar file */
+        get: operations["file-calendar.ics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/carried-exposure": {
         parameters: {
             query?: never;
@@ -3845,6 +3879,11 @@ export interface components {
             /** Format: double */
             exposure_s: number;
         };
+        AfterPrint: {
+            /** Format: double */
+            s: number;
+            says: string;
+        };
         AfterStep: {
             done: components["schemas"]["ProcessStep"][];
             from: string;
@@ -3986,6 +4025,16 @@ export interface components {
             parts: components["schemas"]["AssemblyPart"][];
             /** Format: double */
             volume_ml: number;
+        };
+        AttendedDay: {
+            /** Format: int64 */
+            end_ms: number;
+            /** Format: int64 */
+            from_ms: number | null;
+            /** Format: int64 */
+            start_ms: number;
+            /** Format: int64 */
+            to_ms: number | null;
         };
         Audit: {
             /** Format: int64 */
@@ -4235,6 +4284,28 @@ export interface components {
             note?: string;
             what: string;
         };
+        Calendar: {
+            /** Format: double */
+            attended_h: number;
+            choices: components["schemas"]["Choice"][];
+            days: components["schemas"]["AttendedDay"][];
+            hours_say: string;
+            machines: components["schemas"]["Lane"][];
+            notes: components["schemas"]["CalendarNote"][];
+            /** Format: int64 */
+            now_ms: number;
+            /** Format: int64 */
+            ready_by_ms: number | null;
+            /** Format: int64 */
+            ready_ms: number | null;
+            /** Format: double */
+            run_h: number;
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        CalendarNote: {
+            link: string;
+            says: string;
+        };
         Card: {
             claims: string[];
             figures: components["schemas"]["ResinFigure"][];
@@ -4362,6 +4433,11 @@ export interface components {
             tolerance: number;
             /** Format: double */
             true_value: number;
+        };
+        Choice: {
+            /** Format: int64 */
+            at_ms: number;
+            words: string;
         };
         Claim: {
             /** @enum {string} */
@@ -5624,6 +5700,25 @@ export interface components {
             per_piece_s: number[];
             profile_id: string;
             reason: string;
+            week: components["schemas"]["FillWeek"] | null;
+        };
+        FillWeek: {
+            after: components["schemas"]["AfterPrint"];
+            /** Format: double */
+            attended_h: number;
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            overnight: number;
+            /** Format: int64 */
+            plates: number;
+            /** Format: double */
+            run_h: number;
+            /** Format: int64 */
+            same_day: number;
+            says: string;
+            /** Format: double */
+            wait_h: number;
         };
         FirstCell: {
             /** @enum {string} */
@@ -5887,6 +5982,17 @@ export interface components {
             /** Format: int64 */
             specimens: number;
         };
+        Lane: {
+            in_vat: string;
+            machine: string;
+            machine_id: string;
+            /** Format: int64 */
+            more: number;
+            now: components["schemas"]["RunningPrint"] | null;
+            prints: components["schemas"]["WaitingPrint"][];
+            /** Format: int64 */
+            vat_changes: number;
+        };
         LaySeriesBodyBody: {
             piece_id: string;
         };
@@ -6003,6 +6109,8 @@ export interface components {
             /** @enum {string} */
             state: "recorded" | "prepared" | "printing" | "paused" | "stopped" | "finished";
             time_from: string;
+            /** Format: double */
+            top_up_after_s: number | null;
             /** Format: int64 */
             top_up_ms: number | null;
             total_pi: number[] | null;
@@ -8580,6 +8688,26 @@ export interface components {
             plan: components["schemas"]["Plan"];
             trouble: string;
         };
+        RunningPrint: {
+            alone: boolean;
+            code: string;
+            colour: string;
+            /** Format: int64 */
+            ends_ms: number | null;
+            ends_pi_ms: number[] | null;
+            late: boolean;
+            /** Format: int64 */
+            ready_ms: number | null;
+            reason: string;
+            run_id: string;
+            /** Format: int64 */
+            started_ms: number;
+            /** @enum {string} */
+            state: "printing" | "paused";
+            top_up_alone: boolean;
+            /** Format: int64 */
+            top_up_ms: number | null;
+        };
         SaidLevelling: {
             after_mm?: number[];
             /** Format: int64 */
@@ -9771,6 +9899,40 @@ export interface components {
             tilt_deg: number;
             /** Format: double */
             viewing_mm: number;
+        };
+        WaitingPrint: {
+            /** Format: double */
+            after_s: number;
+            after_says: string;
+            alone: boolean;
+            code: string;
+            colour: string;
+            /** Format: int64 */
+            end_ms: number | null;
+            in_time: boolean;
+            /** Format: int64 */
+            latest_ms: number | null;
+            link: string;
+            name: string;
+            /** Format: int64 */
+            off_ms: number | null;
+            /** Format: int64 */
+            ready_ms: number | null;
+            reason: string;
+            resin: string;
+            /** Format: int64 */
+            start_ms: number | null;
+            /** @enum {string} */
+            state: "prepared" | "laid";
+            takes_pi_s: number[] | null;
+            /** Format: double */
+            takes_s: number | null;
+            top_up_alone: boolean;
+            /** Format: int64 */
+            top_up_ms: number | null;
+            /** Format: int64 */
+            turn_ms: number | null;
+            vat_change: boolean;
         };
         Waste: {
             /** Format: double */
@@ -12026,6 +12188,69 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-calendar": {
+        parameters: {
+            query?: {
+                /** @description 0: no such hour */
+                ready_by_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@ import type { QueryClient } from '@tanstack/react-query'
 
 /** What a change of a kind of entry may alter: the first words of the keys of queries. */
 const touches: Record<string, readonly string[]> = {
-  settings: ['settings', 'plates', 'comparison', 'write-up', 'visible detail'],
+  settings: ['settings', 'calendar', 'fill', 'plates', 'comparison', 'write-up', 'visible detail'],
   references: ['references', 'set-ups', 'comparison', 'write-up'],
   photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'write-up'],
   instruments: ['instruments', 'studies', 'reading lines', 'runs', 'references', 'comparison', 'write-up'],
@@ -18,6 +18,7 @@ const touches: Record<string, readonly string[]> = {
     'deciding',
     'comparison',
     'plates',
+    'calendar',
     'profiles',
     'bench',
     'write-up',

@@ -12,6 +12,9 @@ export default function PlansPage() {
       about="A plate becomes a plan: what fits, how long, how much resin, what wears, what it costs, before anything is poured."
       actions={
         <>
+          <Link className="button" to="/plan/calendar">
+            Calendar
+          </Link>
           <Link className="button" to="/plan/fill">
             Time against copies
           </Link>
