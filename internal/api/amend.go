@@ -56,6 +56,8 @@ type runChange struct {
 	AttendedMin       *float64 `json:"attended_min" required:"false" minimum:"0"`
 	RoomTempC         *float64 `json:"room_temp_c" required:"false"`
 	ResinTempC        *float64 `json:"resin_temp_c" required:"false"`
+	HumidityPct       *float64 `json:"humidity_pct" required:"false" minimum:"0" maximum:"100"`
+	HeaterOn          *bool    `json:"heater_on" required:"false"`
 	FilmClouded       *bool    `json:"film_clouded" required:"false"`
 	LevelOff          *bool    `json:"level_off" required:"false"`
 	Observed          string   `json:"observed" required:"false"`

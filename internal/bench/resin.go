@@ -1,6 +1,9 @@
 package bench
 
-import "ojime/internal/core/quantity"
+import (
+	"ojime/internal/core/machine"
+	"ojime/internal/core/quantity"
+)
 
 // Resin is a material as sold: by volume (ml) or by mass (g) and density.
 type Resin struct {
@@ -25,7 +28,13 @@ type Resin struct {
 	Notes            string   `json:"notes"`
 	// Claims is what the maker says of it, sentence by sentence.
 	Claims Notes `json:"claims" required:"false"`
+	// PrintsFromC and PrintsToC are the temperatures that its maker states for printing.
+	PrintsFromC *float64 `json:"prints_from_c" required:"false"`
+	PrintsToC   *float64 `json:"prints_to_c" required:"false"`
 }
+
+// Window are the temperatures that it is stated to print at.
+func (r Resin) Window() machine.Window { return machine.Window{FromC: r.PrintsFromC, ToC: r.PrintsToC} }
 
 // ResinWeighing is a volume of a resin on the balance, at a temperature where it was noted.
 // It is appended; one that was wrong is taken back.

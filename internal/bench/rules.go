@@ -92,6 +92,11 @@ func (r Resin) Check() error {
 	if r.DensityGML != nil && (*r.DensityGML < 0.5 || *r.DensityGML > 3) {
 		c.Fail("density_g_ml", "is %s g/ml; resins lie near 1.1, check the unit", say.Figures(*r.DensityGML, 6))
 	}
+	checkTemperature(&c, "prints_from_c", r.PrintsFromC)
+	checkTemperature(&c, "prints_to_c", r.PrintsToC)
+	if from, to := r.Window().Ends(); r.Window().Stated() && from >= to {
+		c.Fail("prints_to_c", "is %s °C, not above the %s °C from which it prints", say.Figures(to, 6), say.Figures(from, 6))
+	}
 	return c.Err()
 }
 
@@ -237,14 +242,9 @@ func (r Run) Check() error {
 	if r.EndedMS != nil && *r.EndedMS <= r.StartedMS {
 		c.Fail("ended_ms", "lies before the start; check day and time")
 	}
-	for _, f := range []struct {
-		name  string
-		value *float64
-	}{{"room_temp_c", r.RoomTempC}, {"resin_temp_c", r.ResinTempC}} {
-		if f.value != nil && (*f.value < coldestC || *f.value > hottestC) {
-			c.Fail(f.name, "is %s °C; check the unit", say.Figures(*f.value, 6))
-		}
-	}
+	checkTemperature(&c, "room_temp_c", r.RoomTempC)
+	checkTemperature(&c, "resin_temp_c", r.ResinTempC)
+	checkHumidity(&c, r.HumidityPct)
 	return c.Err()
 }
 

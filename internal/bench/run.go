@@ -75,6 +75,10 @@ type Run struct {
 	// hand since; settings say themselves what differs.
 	AgainOfID   *string `json:"again_of_id" required:"false" readOnly:"true"`
 	AgainChange string  `json:"again_change" required:"false" readOnly:"true"`
+	// HumidityPct is the relative humidity of the room; it, the temperatures and the heater follow
+	// from the readings of the room where there are any.
+	HumidityPct *float64 `json:"humidity_pct" required:"false" minimum:"0" maximum:"100"`
+	HeaterOn    *bool    `json:"heater_on" required:"false"`
 }
 
 // Ways in which a print ends.

@@ -127,7 +127,7 @@ func (d *scene) kit() error {
 		return err
 	}
 	for _, r := range []bench.Resin{
-		{Name: "Fable Grey", Maker: "Oakgall", Family: "standard", Colour: "#5b6b73", DensityGML: p(1.10), BottleML: p(1000), PriceList: 27, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(120)},
+		{Name: "Fable Grey", Maker: "Oakgall", Family: "standard", Colour: "#5b6b73", PrintsFromC: p(22), PrintsToC: p(30), DensityGML: p(1.10), BottleML: p(1000), PriceList: 27, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(120)},
 		{Name: "Heron Blue", Maker: "Oakgall", Family: "standard", Colour: "#2f5fb3", DensityGML: p(1.09), BottleML: p(500), PriceList: 19, PriceShipping: 2, PriceTaxIncluded: true, StatedWashS: p(180), StatedCureS: p(180)},
 		{Name: "Madder Tough", Maker: "Lowfen", Family: "tough", Colour: "#b4473a", DensityGML: p(1.13), BottleG: p(1000), PriceList: 41, PriceTaxIncluded: true, StatedWashS: p(240), StatedCureS: p(240)},
 	} {

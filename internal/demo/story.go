@@ -260,6 +260,9 @@ func (d *scene) record(machine, resin string, e planning.Estimate, solidML float
 	run.ResinUsedG = quantity.Ptr(round((solidML*1.07+3+d.noise(0.4))**d.resins[resin].Resin.DensityGML, 0.1))
 	rec.Run = run
 	sheet, err := d.work.Printing.RecordRun(d.ctx, rec)
+	if err == nil {
+		err = d.room(sheet)
+	}
 	if err != nil {
 		return err
 	}

@@ -16,7 +16,7 @@ func TestTheSchemaAndTheTypesAllowTheSameWords(t *testing.T) {
 	types := map[string]any{
 		"machine": bench.Machine{}, "feature": bench.Feature{}, "review": bench.Review{}, "series": bench.Series{}, "reading": bench.Reading{}, "preflight": bench.Preflight{},
 		"process_step": bench.ProcessStep{}, "waste": bench.Waste{}, "reminder": bench.Reminder{}, "device": bench.Device{}, "profile": bench.Profile{}, "run": bench.Run{},
-		"specimen": bench.Specimen{}, "defect": bench.Defect{}, "reference": bench.Reference{}, "run_event": bench.RunEvent{}, "sitting": bench.Sitting{}, "photograph": bench.Photograph{}, "instrument": bench.Instrument{}, "photo_measure": bench.PhotoMeasure{}, "stress_series": bench.StressSeries{}, "specimen_stage": bench.SpecimenStage{}, "form": bench.Form{}, "form_reading": bench.FormReading{}, "rating_scale": bench.OwnScale{}, "unit_file": bench.UnitFile{}, "levelling": bench.Levelling{}, "software_step": bench.SoftwareStep{},
+		"specimen": bench.Specimen{}, "defect": bench.Defect{}, "reference": bench.Reference{}, "run_event": bench.RunEvent{}, "sitting": bench.Sitting{}, "photograph": bench.Photograph{}, "instrument": bench.Instrument{}, "photo_measure": bench.PhotoMeasure{}, "stress_series": bench.StressSeries{}, "specimen_stage": bench.SpecimenStage{}, "form": bench.Form{}, "form_reading": bench.FormReading{}, "rating_scale": bench.OwnScale{}, "unit_file": bench.UnitFile{}, "levelling": bench.Levelling{}, "software_step": bench.SoftwareStep{}, "room_reading": bench.RoomReading{},
 	}
 	check := regexp.MustCompile(`(\w+) IN \(('[^)]*)\)`)
 	rows, err := open(t, t.TempDir()).reader.QueryContext(t.Context(), "SELECT name || '|' || sql FROM sqlite_schema WHERE type = 'table' AND sql IS NOT NULL")

@@ -157,6 +157,7 @@ func TestAnUnknownTimeIsNotGuessed(t *testing.T) {
 	draft.Plate.ProfileID, draft.Placements = &sealed.ID, d.placementsOf(plate)
 	must(d.w.Planning.WithdrawPlate(t.Context(), plate.Plate.ID, plate.Plate.Version, "later"))(t)
 	hidden := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
+	d.clock = d.clock.Add(time.Second)
 	behind := d.laid(3)
 	c, lane := d.lane(nil)
 	if codes(lane) != hidden.Plate.Code+" "+behind.Plate.Code || lane.Prints[0].StartMS != nil || lane.Prints[1].StartMS != nil || c.ReadyMS != nil {

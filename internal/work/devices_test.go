@@ -182,9 +182,13 @@ func TestTemperaturesBecomeConditions(t *testing.T) {
 	fake := must(d.w.Feed.MakeDevice(t.Context(), bench.Device{Name: "Stand-in", Kind: "thermometer", StandIn: true}))(t)
 	d.receives(fake.Token, warm(1, 40))
 	d.receives(room.Token, warm(2, 21), warm(3, 22))
-	r := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run
-	if r.RoomTempC == nil || *r.RoomTempC != 21 || r.ResinTempC == nil || *r.ResinTempC != 24.5 {
-		t.Errorf("room %v, resin %v", r.RoomTempC, r.ResinTempC)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t)
+	// What came in the same instant is a plain mean; each degree is news.
+	if r := sheet.Run; r.RoomTempC == nil || *r.RoomTempC != 21.5 || r.ResinTempC == nil || *r.ResinTempC != 24.5 {
+		t.Errorf("room %v, resin %v", sheet.Room.RoomC, sheet.Room.ResinC)
+	}
+	if len(sheet.RoomReadings) != 3 || sheet.RoomReadings[0].Moment != "start" || sheet.RoomReadings[0].DeviceID == nil {
+		t.Errorf("%+v", sheet.RoomReadings)
 	}
 	live := must(d.w.Printing.Live(t.Context(), run.Run.ID))(t)
 	if len(live.Rooms) != 2 || live.Rooms[0].Value != 22 || !live.Rooms[1].StandIn || *live.Feed.ResinTempC != 24.5 {

@@ -68,6 +68,9 @@ func CompareNamed(in CompareInput, nameA, nameB string) (CompareResult, error) {
 	out := CompareResult{Grade: Fair, Warnings: quantity.None()}
 	unknown := false
 	for _, r := range rules {
+		if r.whereTold && len(r.values(in.A).known()) == 0 && len(r.values(in.B).known()) == 0 {
+			continue
+		}
 		f := r.facts(in)
 		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in, nameA, nameB)}
 		if f.underTest && f.state == Varies {
@@ -130,7 +133,7 @@ func checkConditions(c *quantity.Checks, side string, k Conditions) {
 }
 
 // flagName is what the flag of a factor is called.
-var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level"}
+var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level", "resin_temp_c": "room_outside"}
 
 // each checks what is known of a condition, by its path.
 func each(at string, values Values, check func(at string, v any)) {

@@ -161,6 +161,10 @@ type Conditions struct {
 	Firmware        Values `json:"firmware,omitempty"`
 	Lot             Values `json:"lot,omitempty"`
 	RoomTempC       Values `json:"room_temp_c,omitempty"`
+	RoomOutside     Values `json:"room_outside,omitempty"`
+	RoomDrifted     Values `json:"room_drifted,omitempty"`
+	HumidityPct     Values `json:"humidity_pct,omitempty"`
+	HeaterOn        Values `json:"heater_on,omitempty"`
 	Place           Values `json:"place,omitempty"`
 	Paused          Values `json:"paused,omitempty"`
 	Instrument      Values `json:"instrument,omitempty"`

@@ -29,6 +29,9 @@ type rule struct {
 	flag      func(Conditions) Values
 	flagLabel string
 	effect    string
+	// whereTold leaves the factor out where neither side tells it: what few benches note must not
+	// stand in everyone's way.
+	whereTold bool
 }
 
 var (
@@ -78,7 +81,8 @@ var rules = []rule{
 		minorOver: 30, flag: func(c Conditions) Values { return c.MovedSinceLevel }, flagLabel: "moved since levelling",
 		questions: []string{Dimension, Failure}, effect: "a tilted plate changes the first layers, Z sizes and adhesion"},
 	{factor: "resin_temp_c", label: "Resin temperature", unit: " °C", values: func(c Conditions) Values { return c.ResinTempC }, kind: number,
-		minorOver: 3, majorOver: 6, questions: exceptCost, effect: "warm resin flows and cures more, so exposure acts stronger"},
+		minorOver: 3, majorOver: 6, flag: func(c Conditions) Values { return c.RoomOutside }, flagLabel: "outside what is stated for the resin",
+		questions: exceptCost, effect: "warm resin flows and cures more, so exposure acts stronger"},
 	{factor: "orientation", label: "Orientation", values: func(c Conditions) Values { return c.Orientation },
 		anyMinor: true, questions: printedAndSeen, effect: "steps fall elsewhere and the height may differ"},
 	{factor: "supports", label: "Supports", values: func(c Conditions) Values { return c.Supports },
@@ -119,6 +123,12 @@ var rules = []rule{
 		anyMinor: true, questions: onTheSurface, effect: "lots of one resin differ"},
 	{factor: "room_temp_c", label: "Room temperature", unit: " °C", values: func(c Conditions) Values { return c.RoomTempC }, kind: number,
 		minorOver: 5, majorOver: 10, questions: inThePart, effect: "a cold room cools resin and machine"},
+	{factor: "room_drifted", whereTold: true, label: "Drift of the room while printing", values: func(c Conditions) Values { return c.RoomDrifted }, kind: truth,
+		anyMinor: true, questions: inThePart, effect: "the first layers and the last are printed in another room"},
+	{factor: "humidity_pct", whereTold: true, label: "Humidity", unit: " %", values: func(c Conditions) Values { return c.HumidityPct }, kind: notBelow,
+		minorOver: 20, questions: []string{Failure, Finish}, effect: "moist air clouds some resins and slows drying"},
+	{factor: "heater_on", whereTold: true, label: "Heater", values: func(c Conditions) Values { return c.HeaterOn }, kind: truth,
+		anyMinor: true, questions: exceptCost, effect: "a warmed vat flows and cures more than its room tells"},
 	{factor: "place", label: "Place on the plate", values: func(c Conditions) Values { return c.Place },
 		anyMinor: true, questions: inThePart, effect: "light and level are not the same everywhere"},
 	{factor: "paused", label: "Paused or topped up while printing", values: func(c Conditions) Values { return c.Paused }, kind: truth,

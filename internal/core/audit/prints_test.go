@@ -286,3 +286,36 @@ func TestOrderChangesNothing(t *testing.T) {
 		}
 	}
 }
+
+// What few benches note is asked of nobody; told on one side only, it is not fully known.
+func TestWhatFewNoteStandsInNobodysWay(t *testing.T) {
+	rows := func(a, b Conditions) map[string]Row {
+		out := map[string]Row{}
+		res, err := Compare(CompareInput{A: a, B: b, Question: Finish})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, r := range res.Rows {
+			out[r.Factor] = r
+		}
+		return out
+	}
+	plain := Conditions{ResinTempC: One(24.0)}
+	for _, factor := range []string{"room_drifted", "humidity_pct", "heater_on"} {
+		if _, there := rows(plain, plain)[factor]; there {
+			t.Errorf("%s stands there though neither side tells it", factor)
+		}
+	}
+	damp := Conditions{ResinTempC: One(24.0), HumidityPct: One(70.0), RoomOutside: One(true)}
+	got := rows(damp, plain)
+	if r := got["humidity_pct"]; r.State != Unknown {
+		t.Errorf("told on one side: %+v", r)
+	}
+	if r := got["resin_temp_c"]; r.Weight == None || !strings.Contains(r.Sentence, "outside what is stated for the resin") {
+		t.Errorf("outside its window: %+v", r)
+	}
+	dry := Conditions{ResinTempC: One(24.0), HumidityPct: One(45.0)}
+	if r := rows(damp, dry)["humidity_pct"]; r.State != Differs || r.Weight != Minor {
+		t.Errorf("25 %% apart: %+v", r)
+	}
+}

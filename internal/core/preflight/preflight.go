@@ -89,7 +89,9 @@ type Facts struct {
 	FilterDays       *float64
 	ResinTempC       *float64
 	LastTempC        *Temperature
-	NoThermometer    bool
+	// Window is what is stated for the resin.
+	Window        machine.Window
+	NoThermometer bool
 	// Unpeeled are films and locks that must come off, or stay on, before the first print, and
 	// were not confirmed.
 	Unpeeled []string
@@ -283,12 +285,17 @@ func (f Facts) filter() Item {
 
 func (f Facts) temperature() Item {
 	out := Item{Item: "temperature", Title: "Resin temperature", State: Look, Why: "Cold resin is thick: it peels harder, cures less and tears supports.",
-		Fact: fmt.Sprintf("Measure it; resins like about %d to %d °C.", machine.ColdestUsualC, machine.WarmestUsualC)}
+		Fact: "Measure it; resins like about " + f.Window.Words() + "."}
+	if f.Window.Stated() {
+		out.Fact = "Measure it; " + f.Window.Words() + " are stated for this resin."
+	}
+	from, to := f.Window.Ends()
 	switch c := f.ResinTempC; {
 	case c != nil:
 		out.State, out.Fact = Fine, say.Figure(*c)+" °C."
-		if *c < machine.ColdestUsualC || *c > machine.WarmestUsualC {
+		if *c < from || *c > to {
 			out.State = Act
+			out.Fact += " Outside " + f.Window.Words() + "."
 		}
 	case f.NoThermometer:
 		out.State, out.Fact = Unknown, "Not known: this machine tells no temperature, as noted with it."

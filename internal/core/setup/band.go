@@ -1,11 +1,6 @@
 package setup
 
-// Temperatures in °C between which resins are poured and printed as their makers state them:
-// below it is cold, above it hot.
-const (
-	ColdBelowC = 20
-	HotAboveC  = 28
-)
+import "ojime/internal/core/machine"
 
 // Bands of temperature.
 const (
@@ -21,14 +16,15 @@ func TempC(resinC, roomC *float64) *float64 {
 	return roomC
 }
 
-// Band is the band of temperature that a print was made in, by its resin or else its room
-// in °C; empty where it was as usual, or where neither is known.
-func Band(resinC, roomC *float64) string {
-	switch c := TempC(resinC, roomC); {
-	case c == nil:
-	case *c < ColdBelowC:
+// Band is the band of temperature that a print was made in, in °C: cold or hot outside the
+// window of its resin; empty where it was as usual, or where its temperature is not known.
+func Band(tempC *float64, window machine.Window) string {
+	from, to := window.Ends()
+	switch {
+	case tempC == nil:
+	case *tempC < from:
 		return Cold
-	case *c > HotAboveC:
+	case *tempC > to:
 		return Hot
 	}
 	return ""

@@ -4,17 +4,19 @@ import (
 	"fmt"
 	"slices"
 
+	"ojime/internal/core/machine"
 	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
 
 // WarmPrint is a print with the temperature that it was made at, in °C (nil where not
-// known), what lay on its plate and under which settings (Kind), its time in s (nil where
+// known), the window of its resin, what lay on its plate and under which settings (Kind), its time in s (nil where
 // there is none) and what became of its copies.
 type WarmPrint struct {
 	Kind   string
 	TempC  *float64
+	Window machine.Window
 	TookS  *float64
 	Counts outcome.Counts
 }
@@ -47,7 +49,7 @@ func ByTemperature(prints []WarmPrint) []WarmContrast {
 	byBand := map[string][]WarmPrint{}
 	for _, p := range prints {
 		if p.TempC != nil {
-			band := Band(p.TempC, nil)
+			band := Band(p.TempC, p.Window)
 			byBand[band] = append(byBand[band], p)
 		}
 	}

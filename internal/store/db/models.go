@@ -669,6 +669,8 @@ type Resin struct {
 	StatedCureS      *float64
 	Notes            string
 	Claims           bench.Notes
+	PrintsFromC      *float64
+	PrintsToC        *float64
 }
 
 type ResinWeighing struct {
@@ -710,6 +712,21 @@ type ReviewPlan struct {
 	Seed      int64
 	Prints    int64
 	Says      bench.Notes
+}
+
+type RoomReading struct {
+	ID           string
+	RunID        string
+	AtMS         int64
+	Moment       string
+	RoomTempC    *float64
+	HumidityPct  *float64
+	ResinTempC   *float64
+	HeaterOn     *bool
+	DeviceID     *string
+	Note         string
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type Run struct {
@@ -763,6 +780,8 @@ type Run struct {
 	Shape             string
 	AgainOfID         *string
 	AgainChange       string
+	HumidityPct       *float64
+	HeaterOn          *bool
 }
 
 type RunEvent struct {

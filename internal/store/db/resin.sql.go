@@ -12,7 +12,7 @@ import (
 )
 
 const resinByID = `-- name: ResinByID :one
-SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims FROM resin WHERE id = ?
+SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims, prints_from_c, prints_to_c FROM resin WHERE id = ?
 `
 
 func (q *Queries) ResinByID(ctx context.Context, id string) (Resin, error) {
@@ -39,12 +39,14 @@ func (q *Queries) ResinByID(ctx context.Context, id string) (Resin, error) {
 		&i.StatedCureS,
 		&i.Notes,
 		&i.Claims,
+		&i.PrintsFromC,
+		&i.PrintsToC,
 	)
 	return i, err
 }
 
 const resins = `-- name: Resins :many
-SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims FROM resin ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims, prints_from_c, prints_to_c FROM resin ORDER BY created_ms, code
 `
 
 func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
@@ -77,6 +79,8 @@ func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
 			&i.StatedCureS,
 			&i.Notes,
 			&i.Claims,
+			&i.PrintsFromC,
+			&i.PrintsToC,
 		); err != nil {
 			return nil, err
 		}
@@ -93,8 +97,8 @@ func (q *Queries) Resins(ctx context.Context) ([]Resin, error) {
 
 const saveResin = `-- name: SaveResin :exec
 INSERT INTO resin (
-  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, maker, family, colour, density_g_ml, bottle_ml, bottle_g, price_list, price_discount, price_shipping, price_tax_pct, price_tax_included, stated_wash_s, stated_cure_s, notes, claims, prints_from_c, prints_to_c
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -113,7 +117,9 @@ ON CONFLICT (id) DO UPDATE SET
   stated_wash_s = excluded.stated_wash_s,
   stated_cure_s = excluded.stated_cure_s,
   notes = excluded.notes,
-  claims = excluded.claims
+  claims = excluded.claims,
+  prints_from_c = excluded.prints_from_c,
+  prints_to_c = excluded.prints_to_c
 `
 
 type SaveResinParams struct {
@@ -137,6 +143,8 @@ type SaveResinParams struct {
 	StatedCureS      *float64
 	Notes            string
 	Claims           bench.Notes
+	PrintsFromC      *float64
+	PrintsToC        *float64
 }
 
 func (q *Queries) SaveResin(ctx context.Context, arg SaveResinParams) error {
@@ -161,6 +169,8 @@ func (q *Queries) SaveResin(ctx context.Context, arg SaveResinParams) error {
 		arg.StatedCureS,
 		arg.Notes,
 		arg.Claims,
+		arg.PrintsFromC,
+		arg.PrintsToC,
 	)
 	return err
 }

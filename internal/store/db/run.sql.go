@@ -79,7 +79,7 @@ func (q *Queries) FirstRun(ctx context.Context) (int64, error) {
 }
 
 const lastRunOfMachine = `-- name: LastRunOfMachine :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE machine_id = ? ORDER BY started_ms DESC, id DESC LIMIT 1
 `
 
 func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, error) {
@@ -136,12 +136,14 @@ func (q *Queries) LastRunOfMachine(ctx context.Context, machineID string) (Run, 
 		&i.Shape,
 		&i.AgainOfID,
 		&i.AgainChange,
+		&i.HumidityPct,
+		&i.HeaterOn,
 	)
 	return i, err
 }
 
 const openRuns = `-- name: OpenRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE prepared_ms IS NOT NULL AND ended_ms IS NULL ORDER BY prepared_ms, code
 `
 
 func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
@@ -204,6 +206,8 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -219,7 +223,7 @@ func (q *Queries) OpenRuns(ctx context.Context) ([]Run, error) {
 }
 
 const runByID = `-- name: RunByID :one
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE id = ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE id = ?
 `
 
 func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
@@ -276,12 +280,14 @@ func (q *Queries) RunByID(ctx context.Context, id string) (Run, error) {
 		&i.Shape,
 		&i.AgainOfID,
 		&i.AgainChange,
+		&i.HumidityPct,
+		&i.HeaterOn,
 	)
 	return i, err
 }
 
 const runLines = `-- name: RunLines :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run AS r
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run AS r
 WHERE (CAST(?1 AS TEXT) = '' OR r.machine_id = ?1)
   AND (CAST(?2 AS TEXT) = '' OR r.resin_id = ?2)
   AND (CAST(?3 AS TEXT) = '' OR EXISTS (SELECT 1 FROM tally WHERE tally.run_id = r.id AND tally.piece_id = ?3))
@@ -368,6 +374,8 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]Run, erro
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -383,7 +391,7 @@ func (q *Queries) RunLines(ctx context.Context, arg RunLinesParams) ([]Run, erro
 }
 
 const runs = `-- name: Runs :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run ORDER BY started_ms, id
 `
 
 func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
@@ -446,6 +454,8 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -461,7 +471,7 @@ func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
 }
 
 const runsAgain = `-- name: RunsAgain :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE again_of_id = ? ORDER BY created_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE again_of_id = ? ORDER BY created_ms, code
 `
 
 func (q *Queries) RunsAgain(ctx context.Context, againOfID *string) ([]Run, error) {
@@ -524,6 +534,8 @@ func (q *Queries) RunsAgain(ctx context.Context, againOfID *string) ([]Run, erro
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -539,7 +551,7 @@ func (q *Queries) RunsAgain(ctx context.Context, againOfID *string) ([]Run, erro
 }
 
 const runsBefore = `-- name: RunsBefore :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE machine_id = ? AND started_ms <= ? AND id <> ? ORDER BY started_ms DESC, rowid DESC LIMIT ?
 `
 
 type RunsBeforeParams struct {
@@ -614,6 +626,8 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -629,7 +643,7 @@ func (q *Queries) RunsBefore(ctx context.Context, arg RunsBeforeParams) ([]Run, 
 }
 
 const runsByID = `-- name: RunsByID :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE id IN (/*SLICE:run_ids*/?)
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE id IN (/*SLICE:run_ids*/?)
 `
 
 func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) {
@@ -702,6 +716,8 @@ func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) 
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -717,7 +733,7 @@ func (q *Queries) RunsByID(ctx context.Context, runIds []string) ([]Run, error) 
 }
 
 const runsOf = `-- name: RunsOf :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.piece_id = ?) ORDER BY started_ms, id
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FROM tally WHERE tally.run_id = run.id AND tally.piece_id = ?) ORDER BY started_ms, id
 `
 
 type RunsOfParams struct {
@@ -786,6 +802,8 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -801,7 +819,7 @@ func (q *Queries) RunsOf(ctx context.Context, arg RunsOfParams) ([]Run, error) {
 }
 
 const runsOfBottle = `-- name: RunsOfBottle :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE bottle_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE bottle_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, error) {
@@ -864,6 +882,8 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -879,7 +899,7 @@ func (q *Queries) RunsOfBottle(ctx context.Context, bottleID *string) ([]Run, er
 }
 
 const runsOfMachine = `-- name: RunsOfMachine :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE machine_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE machine_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, error) {
@@ -942,6 +962,8 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -957,7 +979,7 @@ func (q *Queries) RunsOfMachine(ctx context.Context, machineID string) ([]Run, e
 }
 
 const runsOfPlate = `-- name: RunsOfPlate :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE plate_id = ? ORDER BY started_ms, code
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE plate_id = ? ORDER BY started_ms, code
 `
 
 func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, error) {
@@ -1020,6 +1042,8 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -1035,7 +1059,7 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 }
 
 const runsWithoutJob = `-- name: RunsWithoutJob :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE job = '' ORDER BY started_ms
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE job = '' ORDER BY started_ms
 `
 
 func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
@@ -1098,6 +1122,8 @@ func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}
@@ -1114,9 +1140,11 @@ func (q *Queries) RunsWithoutJob(ctx context.Context) ([]Run, error) {
 
 const saveRun = `-- name: SaveRun :exec
 INSERT INTO run (
-  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
+  humidity_pct = excluded.humidity_pct,
+  heater_on = excluded.heater_on,
   code = excluded.code,
   version = excluded.version,
   machine_id = excluded.machine_id,
@@ -1216,6 +1244,8 @@ type SaveRunParams struct {
 	Shape             string
 	AgainOfID         *string
 	AgainChange       string
+	HumidityPct       *float64
+	HeaterOn          *bool
 }
 
 func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
@@ -1270,6 +1300,8 @@ func (q *Queries) SaveRun(ctx context.Context, arg SaveRunParams) error {
 		arg.Shape,
 		arg.AgainOfID,
 		arg.AgainChange,
+		arg.HumidityPct,
+		arg.HeaterOn,
 	)
 	return err
 }

@@ -120,7 +120,7 @@ func (q *Queries) JudgedTallies(ctx context.Context) ([]JudgedTalliesRow, error)
 }
 
 const pendingRuns = `-- name: PendingRuns :many
-SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change FROM run WHERE shape = 'open' AND (prepared_ms IS NULL OR ended_ms IS NOT NULL) ORDER BY started_ms LIMIT ?
+SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE shape = 'open' AND (prepared_ms IS NULL OR ended_ms IS NOT NULL) ORDER BY started_ms LIMIT ?
 `
 
 func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
@@ -183,6 +183,8 @@ func (q *Queries) PendingRuns(ctx context.Context, limit int64) ([]Run, error) {
 			&i.Shape,
 			&i.AgainOfID,
 			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
 		); err != nil {
 			return nil, err
 		}

@@ -55,13 +55,16 @@ func (l likeness) apart(sheet printing.RunSheet) string {
 	if len(l.bands[sheet.Printed]) < 2 {
 		return ""
 	}
+	coldC, hotC := sheet.Resin.Window().Ends()
 	switch bandOf(sheet) {
 	case setup.Cold:
-		return fmt.Sprintf(", cold (below %d °C)", setup.ColdBelowC)
+		return fmt.Sprintf(", cold (below %s °C)", say.Figure(coldC))
 	case setup.Hot:
-		return fmt.Sprintf(", hot (above %d °C)", setup.HotAboveC)
+		return fmt.Sprintf(", hot (above %s °C)", say.Figure(hotC))
 	}
 	return ""
 }
 
-func bandOf(s printing.RunSheet) string { return setup.Band(s.Run.ResinTempC, s.Run.RoomTempC) }
+func bandOf(s printing.RunSheet) string {
+	return setup.Band(setup.TempC(s.Run.ResinTempC, s.Run.RoomTempC), s.Resin.Window())
+}

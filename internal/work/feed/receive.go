@@ -212,54 +212,13 @@ func (in *intake) take(m bench.DeviceMessage, out *Received) error {
 		return in.follow(m, s.LagMS, said, out)
 	case m.Kind == "top_up" || m.Kind == "note":
 		return in.tell(m, s.LagMS, out) // also when it comes late: it happened
-	case m.Kind == "reading" && m.Unit == "c" && newest:
+	case m.Kind == "reading" && (m.Unit == "c" || m.Unit == "pct") && newest:
 		if err := in.warm(m, out); err != nil {
 			return err
 		}
 	}
 	if m.Kind == "reading" && in.device.Kind != "printer" {
 		out.Readings = append(out.Readings, ReadingReceived{in.device.Code, in.device.Name, in.device.Kind, *m.Value, m.Unit, in.device.StandIn})
-	}
-	return nil
-}
-
-// warm keeps the first temperature measured during a print as its condition: of
-// the resin by the printer, of the room by a thermometer.
-func (in *intake) warm(m bench.DeviceMessage, out *Received) error {
-	runs, err := in.t.OpenRuns()
-	if err != nil {
-		return err
-	}
-	for _, r := range runs {
-		aside := in.device.MachineID != nil && r.MachineID != *in.device.MachineID
-		if aside || (in.device.StandIn && r.SpeedUp == nil) { // a stand-in measures nothing of a real print
-			continue
-		}
-		events, err := in.t.EventsOfRun(r.ID)
-		if err != nil {
-			return err
-		}
-		if state := bench.StateOf(r, events); state != bench.Printing && state != bench.Paused {
-			continue
-		}
-		into := &r.RoomTempC
-		if in.device.Kind == "printer" {
-			into = &r.ResinTempC
-			if err := in.feedTemperature(r.ID, *m.Value); err != nil {
-				return err
-			}
-		}
-		if *into != nil {
-			continue
-		}
-		*into, out.Changed = m.Value, true
-		if err := r.Check(); err != nil {
-			return err
-		}
-		r.Version++
-		if err := in.t.SaveRun(r); err != nil {
-			return err
-		}
 	}
 	return nil
 }

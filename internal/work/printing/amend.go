@@ -14,7 +14,7 @@ import (
 
 // amendable are the fields of a run that a command may change.
 var amendable = []string{"bottle_id", "profile_id", "started_ms", "ended_ms", "ended_how", "paused_s", "stopped_layer", "software", "software_estimate_s", "resin_used_g", "attended_min",
-	"room_temp_c", "resin_temp_c", "film_clouded", "level_off", "observed", "orientation", "supports", "wash_s", "cure_s", "surface", "notes", "vat_fill_ml"}
+	"room_temp_c", "resin_temp_c", "humidity_pct", "heater_on", "film_clouded", "level_off", "observed", "orientation", "supports", "wash_s", "cure_s", "surface", "notes", "vat_fill_ml"}
 
 // MayAmend says whether a command may change a field of a run.
 func MayAmend(name string) bool { return slices.Contains(amendable, name) }
@@ -66,6 +66,9 @@ func (w *Tasks) amended(t *store.Tx, old bench.Run, r *bench.Run, confirmed bool
 		if (r.EndedMS == nil) != (old.EndedMS == nil) {
 			return quantity.Errorf("ended_ms", "follows from what happened to the print; end it, or undo its end")
 		}
+	}
+	if err := roomStands(t, r, &old); err != nil {
+		return err
 	}
 	if r.EndedMS == nil {
 		r.EndedHow = ""

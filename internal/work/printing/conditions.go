@@ -36,13 +36,11 @@ func ConditionWords(s RunSheet) []string {
 	add("film type", c.Fitted.FilmType)
 	add("plate surface", c.Fitted.PlateSurface)
 	add("with", say.List(c.Fitted.Accessories))
-	for _, at := range []struct {
-		what string
-		c    *float64
-	}{{"room at", s.Run.RoomTempC}, {"resin at", s.Run.ResinTempC}} {
-		if at.c != nil {
-			add(at.what, say.Figure(*at.c)+" °C")
-		}
+	if s.Room.Says != "" {
+		words = append(words, s.Room.Says)
+	}
+	if quantity.Or(s.RoomOutside, false) {
+		words = append(words, "outside the "+s.Resin.Window().Words()+" stated for its resin")
 	}
 	if quantity.Or(s.Run.FilmClouded, false) {
 		words = append(words, "film seen clouded")

@@ -95,6 +95,11 @@ func PreflightFacts(t *store.Tx, r bench.Run, m bench.Machine, plate bench.Plate
 	f = preflight.Facts{DripML: plate.DripML, DeadML: quantity.Or(m.VatDeadML, 0), Film: condition.Film, FilmLifeLayers: m.FilmLifeLayers,
 		FilmClouded: quantity.Or(r.FilmClouded, false), Level: condition.Level, LevelOff: quantity.Or(r.LevelOff, false), Light: condition.Light, LightLifeH: m.LightLifeH,
 		ResinTempC: r.ResinTempC, NoThermometer: m.NeverKnown("resin_temp_c"), Vat: preflight.Vat{Same: holds.ResinID == r.ResinID, Cleaned: holds.Cleaned}}
+	label, err := t.Resin(r.ResinID)
+	if err != nil {
+		return f, err
+	}
+	f.Window = label.Window()
 	unit, err := kit.UnitOf(t, m.ID)
 	if err != nil {
 		return f, err

@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/metrology"
+	"ojime/internal/core/setup"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 )
@@ -23,13 +24,18 @@ type RunSheet struct {
 	Profile   bench.Profile     `json:"profile"`
 	Settings  string            `json:"settings"`
 	Condition machine.Condition `json:"condition"`
-	Printed   string            `json:"printed"`
-	Contents  []Printed         `json:"contents"`
-	Pieces    []bench.Piece     `json:"pieces"`
-	Features  []bench.Feature   `json:"features"`
-	Specimens []bench.Specimen  `json:"specimens"`
-	Readings  []bench.Reading   `json:"readings"`
-	Corrected []bench.Reading   `json:"corrected"`
+	// Room is what it was made in, RoomReadings what was read of that, also what was taken back.
+	Room         machine.Room        `json:"room"`
+	RoomReadings []bench.RoomReading `json:"room_readings"`
+	// RoomOutside says that it was made outside what is stated for its resin, nil where not known.
+	RoomOutside *bool            `json:"room_outside"`
+	Printed     string           `json:"printed"`
+	Contents    []Printed        `json:"contents"`
+	Pieces      []bench.Piece    `json:"pieces"`
+	Features    []bench.Feature  `json:"features"`
+	Specimens   []bench.Specimen `json:"specimens"`
+	Readings    []bench.Reading  `json:"readings"`
+	Corrected   []bench.Reading  `json:"corrected"`
 	// Doubtful are the readings that count and were taken while their instrument could not be
 	// relied on, by their ids.
 	Doubtful []string `json:"doubtful"`
@@ -153,6 +159,10 @@ func (r *Reader) read(ids []string) error {
 	if err != nil {
 		return err
 	}
+	rooms, err := r.t.RoomReadingsOfRuns(ids)
+	if err != nil {
+		return err
+	}
 	for _, id := range ids {
 		run, there := runs[id]
 		if !there {
@@ -162,6 +172,7 @@ func (r *Reader) read(ids []string) error {
 			continue
 		}
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
+		s.Room, s.RoomReadings = roomOf(run, rooms[id]), rooms[id]
 		s.besides()
 		s.Readings, s.Corrected = counting(readings[id])
 		if s.Doubtful, err = r.Doubtful(s.Readings); err != nil {
@@ -258,6 +269,7 @@ func (s *RunSheet) readKit(lookup kit.Lookup) (err error) {
 	if s.Resin, err = lookup.Resin(s.Run.ResinID); err != nil {
 		return err
 	}
+	s.RoomOutside = s.Resin.Window().Outside(setup.TempC(s.Run.ResinTempC, s.Run.RoomTempC))
 	if s.Profile, err = lookup.Profile(s.Run.ProfileID); err != nil {
 		return err
 	}

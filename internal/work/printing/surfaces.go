@@ -15,6 +15,9 @@ func (s *RunSheet) besides() {
 	if s.Stressed == nil {
 		s.Stressed = []bench.Stressed{}
 	}
+	if s.RoomReadings == nil {
+		s.RoomReadings = []bench.RoomReading{}
+	}
 	if s.Stages == nil {
 		s.Stages = []bench.SpecimenStage{}
 	}

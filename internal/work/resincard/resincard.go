@@ -164,6 +164,9 @@ func (k known) label() (out []string) {
 	if s := k.resin.StatedCureS; s != nil {
 		out = append(out, "Cure for "+say.Duration(*s)+", says the label.")
 	}
+	if w := k.resin.Window(); w.Stated() {
+		out = append(out, "Prints at "+w.Words()+", says its maker.")
+	}
 	return out
 }
 

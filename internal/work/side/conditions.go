@@ -88,6 +88,10 @@ func (s Prints) asPrinted(c *audit.Conditions) {
 	c.MovedSinceLevel = each(s, func(r printing.RunSheet) *bool { return r.Condition.Level.Moved })
 	c.ResinTempC = each(s, func(r printing.RunSheet) *float64 { return r.Run.ResinTempC })
 	c.RoomTempC = each(s, func(r printing.RunSheet) *float64 { return r.Run.RoomTempC })
+	c.RoomOutside = each(s, func(r printing.RunSheet) *bool { return r.RoomOutside })
+	c.RoomDrifted = each(s, drifted)
+	c.HumidityPct = each(s, func(r printing.RunSheet) *float64 { return r.Run.HumidityPct })
+	c.HeaterOn = each(s, func(r printing.RunSheet) *bool { return r.Run.HeaterOn })
 	c.Orientation = each(s, func(r printing.RunSheet) *string { return r.Run.Orientation })
 	c.Supports = each(s, func(r printing.RunSheet) *string { return r.Run.Supports })
 	c.WashS = each(s, func(r printing.RunSheet) *float64 { return r.Run.WashS })
@@ -100,6 +104,17 @@ func (s Prints) asPrinted(c *audit.Conditions) {
 	c.Copies = each(s, func(r printing.RunSheet) *int64 { return &r.Run.Copies })
 	c.Place = word(s, s.place)
 	c.Instrument = word(s, s.instruments)
+}
+
+// drifted reports a room that moved while a print was made in it; not known of one that was read
+// less than twice.
+func drifted(r printing.RunSheet) *bool {
+	for _, c := range []*machine.Course{r.Room.RoomC, r.Room.ResinC, r.Room.HumidityPct} {
+		if c != nil && c.N > 1 {
+			return &r.Room.Drifted
+		}
+	}
+	return nil
 }
 
 // asSet are the conditions that the settings tell. A dial that was changed while it

@@ -64,6 +64,8 @@ type Side struct {
 	Rose   *Rose  `json:"rose"`
 	// Warmth is what cold or heat did to it, where some prints were cold or hot.
 	Warmth []setup.WarmContrast `json:"warmth"`
+	// PerDegree is what a degree does to the time of its prints, where they tell.
+	PerDegree *setup.WarmSlope `json:"per_degree"`
 }
 
 // Prints are the prints of one side with what they refer to, as far as they concern the

@@ -27,9 +27,9 @@ func (s Prints) treatment(out *Side) {
 	for j, sheet := range s.Sheets {
 		washed = append(washed, setup.Treated{TookS: sheet.Run.WashS, AskedS: sheet.Resin.StatedWashS})
 		cured = append(cured, setup.Treated{TookS: sheet.Run.CureS, AskedS: sheet.Resin.StatedCureS})
-		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), TookS: s.Prints[j].TookS, Counts: s.Prints[j].Counts})
+		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), Window: sheet.Resin.Window(), TookS: s.Prints[j].TookS, Counts: s.Prints[j].Counts})
 	}
-	out.Warmth = setup.ByTemperature(warm)
+	out.Warmth, out.PerDegree = setup.ByTemperature(warm), setup.TimePerDegree(warm)
 	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
 	out.Rose = RoseOf(s.Machine, s.Sheets)
 }

@@ -44,6 +44,7 @@ var prints = kind[printRow]{
 		duration("took_s", "Took", func(r *printRow) **float64 { return &r.tookS }),
 		text("whole", "Whole copies", func(r *printRow) *string { return &r.whole }).as("all but 3"),
 		maybe("room_temp_c", "Room", func(r *printRow) **float64 { return &r.RoomTempC }),
+		maybe("humidity_pct", "Humidity", func(r *printRow) **float64 { return &r.HumidityPct }).more(),
 		maybe("resin_temp_c", "Resin", func(r *printRow) **float64 { return &r.ResinTempC }),
 		maybeText("software", "Software", func(r *printRow) **string { return &r.Software }).carried(),
 		duration("software_estimate_s", "Its estimate", func(r *printRow) **float64 { return &r.SoftwareEstimateS }),

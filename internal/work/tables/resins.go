@@ -44,6 +44,8 @@ var resins = kind[resinRow]{
 		maybe("tare_g", "Bottle when empty", func(r *resinRow) **float64 { return &r.bottle.TareG }).more(),
 		maybe("stated_wash_s", "Wash by the label", func(r *resinRow) **float64 { return &r.StatedWashS }).more(),
 		maybe("stated_cure_s", "Cure by the label", func(r *resinRow) **float64 { return &r.StatedCureS }).more(),
+		maybe("prints_from_c", "Prints from", func(r *resinRow) **float64 { return &r.PrintsFromC }).more(),
+		maybe("prints_to_c", "Prints up to", func(r *resinRow) **float64 { return &r.PrintsToC }).more(),
 		number("price_discount", "Discount", func(r *resinRow) *float64 { return &r.PriceDiscount }).more(),
 		number("price_shipping", "Shipping", func(r *resinRow) *float64 { return &r.PriceShipping }).more(),
 		number("price_tax_pct", "Tax", func(r *resinRow) *float64 { return &r.PriceTaxPct }).more(),

@@ -3166,6 +3166,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/room-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what the room of a print has */
+        post: operations["post-runs-id-room-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/room-readings/{reading_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading of a room back */
+        post: operations["post-runs-id-room-readings-reading_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/sliced-files": {
         parameters: {
             query?: never;
@@ -4075,6 +4109,8 @@ export interface components {
             film_layers?: unknown;
             film_type?: unknown;
             firmware?: unknown;
+            heater_on?: unknown;
+            humidity_pct?: unknown;
             instrument?: unknown;
             layer_um?: unknown;
             light_power_pct?: unknown;
@@ -4095,6 +4131,8 @@ export interface components {
             process?: unknown;
             resin?: unknown;
             resin_temp_c?: unknown;
+            room_drifted?: unknown;
+            room_outside?: unknown;
             room_temp_c?: unknown;
             scale_pct?: unknown;
             software?: unknown;
@@ -6231,6 +6269,20 @@ export interface components {
             level: components["schemas"]["MachineLevel"];
             light: components["schemas"]["MachineWear"];
         };
+        MachineCourse: {
+            /** Format: double */
+            first: number;
+            /** Format: double */
+            last: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            most: number;
+            /** Format: int64 */
+            n: number;
+        };
         MachineEvent: {
             /** Format: int64 */
             at_ms: number;
@@ -6298,6 +6350,14 @@ export interface components {
         };
         MachineRatingBackBody: {
             why: string;
+        };
+        MachineRoom: {
+            drifted: boolean;
+            heater_on: boolean | null;
+            humidity_pct: components["schemas"]["MachineCourse"] | null;
+            resin_c: components["schemas"]["MachineCourse"] | null;
+            room_c: components["schemas"]["MachineCourse"] | null;
+            says: string;
         };
         MachineSees: {
             dot: components["schemas"]["OpticsSightResult"];
@@ -8046,6 +8106,7 @@ export interface components {
             resins: components["schemas"]["Resin"][];
             review_plans?: components["schemas"]["ReviewPlan"][];
             reviews: components["schemas"]["Review"][];
+            room_readings?: components["schemas"]["RoomReading"][];
             run_events?: components["schemas"]["RunEvent"][];
             run_feeds?: components["schemas"]["RunFeed"][];
             runs: components["schemas"]["Run"][];
@@ -8088,6 +8149,9 @@ export interface components {
             ended_ms?: number | null;
             readonly estimate_model?: string;
             film_clouded: boolean | null;
+            heater_on?: boolean | null;
+            /** Format: double */
+            humidity_pct?: number | null;
             readonly id?: string;
             readonly job?: string;
             /** Format: int64 */
@@ -8270,6 +8334,10 @@ export interface components {
             /** Format: double */
             price_tax_pct: number;
             /** Format: double */
+            prints_from_c?: number | null;
+            /** Format: double */
+            prints_to_c?: number | null;
+            /** Format: double */
             stated_cure_s?: number | null;
             /** Format: double */
             stated_wash_s?: number | null;
@@ -8411,6 +8479,9 @@ export interface components {
             title: string;
             why: string;
         };
+        RoomBackBody: {
+            why: string;
+        };
         RoomNow: {
             /** Format: double */
             ago_s: number;
@@ -8419,6 +8490,26 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        RoomReading: {
+            /** Format: int64 */
+            at_ms?: number;
+            readonly device_id?: string | null;
+            heater_on?: boolean | null;
+            /** Format: double */
+            humidity_pct?: number | null;
+            readonly id?: string;
+            /** @enum {string} */
+            moment: "start" | "during" | "end";
+            note?: string;
+            /** Format: double */
+            resin_temp_c?: number | null;
+            /** Format: double */
+            room_temp_c?: number | null;
+            readonly run_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
         };
         Rose: {
             ci: number[] | null;
@@ -8467,6 +8558,9 @@ export interface components {
             ended_ms?: number | null;
             readonly estimate_model?: string;
             film_clouded: boolean | null;
+            heater_on?: boolean | null;
+            /** Format: double */
+            humidity_pct?: number | null;
             readonly id?: string;
             readonly job?: string;
             /** Format: int64 */
@@ -8534,6 +8628,9 @@ export interface components {
             /** Format: int64 */
             ended_ms?: number | null;
             film_clouded?: boolean | null;
+            heater_on?: boolean | null;
+            /** Format: double */
+            humidity_pct?: number | null;
             level_off?: boolean | null;
             notes?: string;
             observed?: string;
@@ -8656,6 +8753,9 @@ export interface components {
             rerated: components["schemas"]["Rated"][];
             resin: components["schemas"]["Resin"];
             rework_min: (number | null)[];
+            room: components["schemas"]["MachineRoom"];
+            room_outside: boolean | null;
+            room_readings: components["schemas"]["RoomReading"][];
             run: components["schemas"]["Run"];
             set_aside: string[];
             settings: string;
@@ -8981,6 +9081,20 @@ export interface components {
             ratio: number | null;
             says: string;
         };
+        SetupWarmSlope: {
+            ci: number[];
+            /** Format: double */
+            from_c: number;
+            /** Format: int64 */
+            kinds: number;
+            /** Format: double */
+            pct_per_c: number;
+            /** Format: int64 */
+            prints: number;
+            says: string;
+            /** Format: double */
+            to_c: number;
+        };
         Side: {
             basis: string;
             bias: components["schemas"]["TimingBiasResult"] | null;
@@ -8999,6 +9113,7 @@ export interface components {
             /** Format: double */
             our_estimate_s: number | null;
             outcomes: components["schemas"]["Outcomes"];
+            per_degree: components["schemas"]["SetupWarmSlope"] | null;
             /** Format: double */
             per_piece_s: number | null;
             piece: string;
@@ -17682,6 +17797,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-room-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomReading"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-room-readings-reading_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
                 };
             };
             /** @description Error */

@@ -113,7 +113,9 @@ export function Figures({ c }: { c: Comparison }) {
 
 /** What cold or heat did to a side some of whose prints were made in it. */
 function Warmth({ c }: { c: Comparison }) {
-  const said = c.sides.flatMap((s) => s.warmth.map((w) => ({ letter: s.letter, says: w.says })))
+  const said = c.sides.flatMap((s) =>
+    [...s.warmth, ...(s.per_degree ? [s.per_degree] : [])].map((w) => ({ letter: s.letter, says: w.says })),
+  )
   if (said.length === 0) return null
   return (
     <section aria-label="Temperature">

@@ -58,6 +58,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
       price_tax_included: resin?.price_tax_included ?? true,
       stated_wash_s: spelled(resin?.stated_wash_s),
       stated_cure_s: spelled(resin?.stated_cure_s),
+      prints_from_c: t(resin?.prints_from_c),
+      prints_to_c: t(resin?.prints_to_c),
       notes: resin?.notes ?? '',
       claims: (resin?.claims ?? []).join('\n'),
     },
@@ -82,6 +84,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
         price_tax_included: Boolean(values.price_tax_included),
         stated_wash_s: seconds(v.stated_wash_s),
         stated_cure_s: seconds(v.stated_cure_s),
+        prints_from_c: n(v.prints_from_c),
+        prints_to_c: n(v.prints_to_c),
         notes: v.notes ?? '',
         claims: (v.claims ?? '')
           .split('\n')
@@ -128,6 +132,8 @@ function ResinForm({ resin }: { resin?: Schemas['Resin'] }) {
             <CheckField name="price_tax_included" label="Tax is in the price" />
             <DurationField name="stated_wash_s" label="Wash, as the label says" optional />
             <DurationField name="stated_cure_s" label="Cure, as the label says" optional />
+            <NumberField name="prints_from_c" label="Prints from, as its maker states" unit="°C" optional />
+            <NumberField name="prints_to_c" label="up to" unit="°C" optional />
           </div>
           <TextArea name="notes" label="Notes" />
           <TextArea

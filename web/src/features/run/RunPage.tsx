@@ -13,6 +13,7 @@ import { conditions } from './conditions'
 import { Diagnosis } from './Diagnosis'
 import { LivePanel } from './LivePanel'
 import { Outcomes } from './Outcomes'
+import { Room } from './Room'
 
 export default function RunPage() {
   const { id = '' } = useParams()
@@ -44,6 +45,7 @@ export default function RunPage() {
           <Outcomes key={s.run.id} sheet={s} />
           <Diagnosis sheet={s} />
           <Again key={`again-${s.run.id}`} sheet={s} />
+          <Room key={`room-${s.run.id}`} s={s} />
           <SlicedFiles of="runs" id={id} />
           <Conditions s={s} />
           <History kind="run" id={id} />

@@ -265,6 +265,7 @@ function WriteUp({ review }: { review: Review }) {
           'forms',
           'machine-ratings',
           'sliced-files',
+          'room-readings',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv

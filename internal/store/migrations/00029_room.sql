@@ -1,0 +1,23 @@
+-- +goose Up
+-- The room and the resin of a print as they were read, at its start, while it printed and at its end;
+-- what a print was made in on the whole follows from them. Until now a print had one temperature of
+-- each, and nothing of moisture or a heater; and a resin no temperatures that its maker states for it.
+CREATE TABLE room_reading (
+  id             TEXT    NOT NULL PRIMARY KEY,
+  run_id         TEXT    NOT NULL REFERENCES run (id),
+  at_ms          INTEGER NOT NULL,
+  moment         TEXT    NOT NULL CHECK (moment IN ('start', 'during', 'end')),
+  room_temp_c    REAL,
+  humidity_pct   REAL,
+  resin_temp_c   REAL,
+  heater_on      INTEGER,
+  device_id      TEXT REFERENCES device (id),
+  note           TEXT    NOT NULL DEFAULT '',
+  taken_back_ms  INTEGER,
+  taken_back_why TEXT    NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX room_reading_run ON room_reading (run_id, at_ms);
+ALTER TABLE run ADD COLUMN humidity_pct REAL;
+ALTER TABLE run ADD COLUMN heater_on INTEGER;
+ALTER TABLE resin ADD COLUMN prints_from_c REAL;
+ALTER TABLE resin ADD COLUMN prints_to_c REAL;
