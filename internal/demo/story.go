@@ -261,7 +261,7 @@ func (d *scene) record(machine, resin string, e planning.Estimate, solidML float
 	rec.Run = run
 	sheet, err := d.work.Printing.RecordRun(d.ctx, rec)
 	if err == nil {
-		err = d.room(sheet)
+		sheet, err = d.room(sheet)
 	}
 	if err != nil {
 		return err
