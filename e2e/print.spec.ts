@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { axeFinds } from './axe'
 import { bench } from './bench'
 
 // A print that a stand-in printer drives, at speed and with a fault: from preflight
@@ -218,4 +219,37 @@ test('8 a caliper sends its reading into the field in hand', async ({ request })
   await page.getByLabel('Width, next reading in mm').focus()
   expect((await send(2, '20,04')).ok()).toBe(true)
   await expect(page.getByRole('button', { name: 'Correct 20.04 of Width' })).toBeVisible()
+})
+
+test('9 the room is read at the start and at the end: it drifted, and a wrong reading is taken back', async () => {
+  await page.goto('/runs')
+  await page.getByRole('link', { name: /R-001/ }).first().click()
+  const room = page.getByRole('region', { name: 'The room' })
+  const form = room.getByRole('form', { name: 'Read the room' })
+  await form.getByLabel('When').selectOption('at the start')
+  await form.getByLabel('Room').fill('19,5')
+  await form.getByLabel('Humidity').fill('300')
+  await form.getByRole('button', { name: 'Keep this reading' }).click()
+  await expect(form.getByRole('alert')).toBeVisible()
+  await expect(form.getByLabel('Room')).toHaveValue('19,5')
+  await form.getByLabel('Humidity').fill('48')
+  await form.getByLabel('Humidity').press('Enter')
+  await expect(room).toContainText(/room 19.5 °C/i)
+  await expect(form.getByLabel('Room')).toHaveValue('')
+  await form.getByLabel('Room').fill('25')
+  await form.getByLabel('Heater').selectOption('on')
+  await form.getByRole('button', { name: 'Keep this reading' }).click()
+  await expect(room).toContainText('It drifted while it printed.')
+  await expect(room).toContainText('heater on')
+  expect(await axeFinds(page)).toEqual([])
+  await room.getByText(/^Readings/).click()
+  await room
+    .getByRole('listitem')
+    .filter({ hasText: 'room 25 °C' })
+    .getByRole('button', { name: /^Take back/ })
+    .click()
+  await room.getByLabel('Why it is taken back').fill('the sun shone on it')
+  await page.keyboard.press('Enter')
+  await expect(room).toContainText('Taken back: the sun shone on it')
+  await expect(room).not.toContainText('It drifted')
 })

@@ -21,7 +21,7 @@ export function Room({ s }: { s: RunSheet }) {
       <h2>The room</h2>
       <p>
         {s.room.says ? (
-          <span className="first-letter:uppercase">{s.room.says}.</span>
+          <span className="inline-block first-letter:uppercase">{s.room.says}.</span>
         ) : (
           'What it was made in is not on record.'
         )}{' '}
@@ -38,7 +38,7 @@ export function Room({ s }: { s: RunSheet }) {
               <li key={r.id} className={`flex flex-wrap items-center gap-2 ${r.taken_back_ms ? 'text-soft' : ''}`}>
                 <span className="min-w-0 flex-1 wrap-anywhere">
                   {moment(r.at_ms ?? 0)}, {moments.find((m) => m.value === r.moment)?.label}: {read(r)}{' '}
-                  {r.device_id ? '● told by a device' : '● typed'}
+                  {r.device_id ? '● told by a device' : '●'}
                   {r.note && `, ${r.note}`}
                   {r.taken_back_ms && `. Taken back: ${r.taken_back_why}`}
                 </span>
