@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/work/firstdays"
+	"ojime/internal/work/tally"
 )
 
 type stepBack struct {
@@ -20,6 +21,9 @@ type stepBack struct {
 func (s *server) software() {
 	serve(s, http.MethodGet, "/api/v1/software", "What was done on computers, and what each version of a program comes to", func(ctx context.Context, _ *nothing) (firstdays.Software, error) {
 		return s.work.FirstDays.Software(ctx)
+	})
+	serve(s, http.MethodGet, "/api/v1/software/prints", "Prints by the program that they were prepared with", func(ctx context.Context, _ *nothing) ([]tally.PrintsOfProgram, error) {
+		return s.work.Tally.BySoftware(ctx)
 	})
 	serve(s, http.MethodGet, "/api/v1/pieces/{id}/software-steps", "What was done with a piece on a computer", func(ctx context.Context, in *byIDPath) (firstdays.Software, error) {
 		return s.work.FirstDays.Software(ctx, in.ID)

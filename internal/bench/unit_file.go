@@ -35,6 +35,10 @@ type UnitFile struct {
 	Contacts     Contacts `json:"contacts" required:"false" maxItems:"100"`
 	Claimed      Claims   `json:"claimed" required:"false" maxItems:"100"`
 	Note         string   `json:"note" required:"false"`
+	// UnpackMin is how long someone unpacked and set it up before its first print, SetUpBy who:
+	// how experienced.
+	UnpackMin *float64 `json:"unpack_min" required:"false" minimum:"0"`
+	SetUpBy   string   `json:"set_up_by" required:"false"`
 }
 
 // BoxContent is a thing that belongs in the box: how many, and how it was found.
@@ -142,6 +146,9 @@ func (u UnitFile) Check() error {
 		mm   *float64
 	}{{"body_width_mm", u.BodyWidthMM}, {"body_depth_mm", u.BodyDepthMM}, {"body_height_mm", u.BodyHeightMM}, {"lid_open_mm", u.LidOpenMM}, {"mass_kg", u.MassKG}} {
 		c.AboveIf(v.name, v.mm)
+	}
+	if u.UnpackMin != nil {
+		c.NotBelow("unpack_min", *u.UnpackMin)
 	}
 	if u.LidOpenMM != nil && u.BodyHeightMM != nil && *u.LidOpenMM < *u.BodyHeightMM {
 		c.Fail("lid_open_mm", "is less than the height of the closed machine, %g mm", *u.BodyHeightMM)

@@ -14,7 +14,7 @@ func (d *scene) units() error {
 	p := quantity.Ptr[float64]
 	day := d.clock.Add(-40 * 24 * time.Hour)
 	peeled := quantity.Ptr(day.Add(2 * time.Hour).UnixMilli())
-	harrow := bench.UnitFile{Status: "retail", ReceivedOn: quantity.Ptr(day.Format(time.DateOnly)), Revision: "2", Serial: "HB-20417", Firmware: "1.8.2",
+	harrow := bench.UnitFile{Status: "retail", UnpackMin: p(35), SetUpBy: "someone who has set up a dozen", ReceivedOn: quantity.Ptr(day.Format(time.DateOnly)), Revision: "2", Serial: "HB-20417", Firmware: "1.8.2",
 		BodyWidthMM: p(276), BodyDepthMM: p(284), BodyHeightMM: p(462), LidOpenMM: p(704), MassKG: p(8.9),
 		Contents: bench.Contents{{What: "vat", Count: 1, Found: "there"}, {What: "spare film", Count: 2, Found: "there"}, {What: "scraper", Count: 1, Found: "there", Note: "plastic"},
 			{What: "keys", Count: 3, Found: "there"}, {What: "memory stick", Count: 1, Found: "broken", Note: "not read by any computer here"}, {What: "manual", Count: 1, Found: "there"}},

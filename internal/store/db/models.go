@@ -984,6 +984,8 @@ type UnitFile struct {
 	Contacts     bench.Contacts
 	Claimed      bench.Claims
 	Note         string
+	UnpackMin    *float64
+	SetUpBy      string
 }
 
 type Waste struct {

@@ -12,12 +12,12 @@ import (
 )
 
 const saveUnitFile = `-- name: SaveUnitFile :exec
-INSERT INTO unit_file (id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note)
-VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+INSERT INTO unit_file (id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note, unpack_min, set_up_by)
+VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET version = excluded.version, status = excluded.status, received_on = excluded.received_on, revision = excluded.revision, serial = excluded.serial,
   firmware = excluded.firmware, body_width_mm = excluded.body_width_mm, body_depth_mm = excluded.body_depth_mm, body_height_mm = excluded.body_height_mm, lid_open_mm = excluded.lid_open_mm,
   mass_kg = excluded.mass_kg, contents = excluded.contents, peels = excluded.peels, ports = excluded.ports, openness = excluded.openness, contacts = excluded.contacts,
-  claimed = excluded.claimed, note = excluded.note
+  claimed = excluded.claimed, note = excluded.note, unpack_min = excluded.unpack_min, set_up_by = excluded.set_up_by
 `
 
 type SaveUnitFileParams struct {
@@ -42,6 +42,8 @@ type SaveUnitFileParams struct {
 	Contacts     bench.Contacts
 	Claimed      bench.Claims
 	Note         string
+	UnpackMin    *float64
+	SetUpBy      string
 }
 
 func (q *Queries) SaveUnitFile(ctx context.Context, arg SaveUnitFileParams) error {
@@ -67,12 +69,14 @@ func (q *Queries) SaveUnitFile(ctx context.Context, arg SaveUnitFileParams) erro
 		arg.Contacts,
 		arg.Claimed,
 		arg.Note,
+		arg.UnpackMin,
+		arg.SetUpBy,
 	)
 	return err
 }
 
 const unitFileOfMachine = `-- name: UnitFileOfMachine :one
-SELECT id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note FROM unit_file WHERE machine_id = ?
+SELECT id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note, unpack_min, set_up_by FROM unit_file WHERE machine_id = ?
 `
 
 func (q *Queries) UnitFileOfMachine(ctx context.Context, machineID string) (UnitFile, error) {
@@ -100,12 +104,14 @@ func (q *Queries) UnitFileOfMachine(ctx context.Context, machineID string) (Unit
 		&i.Contacts,
 		&i.Claimed,
 		&i.Note,
+		&i.UnpackMin,
+		&i.SetUpBy,
 	)
 	return i, err
 }
 
 const unitFiles = `-- name: UnitFiles :many
-SELECT id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note FROM unit_file ORDER BY created_ms, rowid
+SELECT id, machine_id, version, created_ms, status, received_on, revision, serial, firmware, body_width_mm, body_depth_mm, body_height_mm, lid_open_mm, mass_kg, contents, peels, ports, openness, contacts, claimed, note, unpack_min, set_up_by FROM unit_file ORDER BY created_ms, rowid
 `
 
 func (q *Queries) UnitFiles(ctx context.Context) ([]UnitFile, error) {
@@ -139,6 +145,8 @@ func (q *Queries) UnitFiles(ctx context.Context) ([]UnitFile, error) {
 			&i.Contacts,
 			&i.Claimed,
 			&i.Note,
+			&i.UnpackMin,
+			&i.SetUpBy,
 		); err != nil {
 			return nil, err
 		}

@@ -21,3 +21,6 @@ ALTER TABLE run ADD COLUMN humidity_pct REAL;
 ALTER TABLE run ADD COLUMN heater_on INTEGER;
 ALTER TABLE resin ADD COLUMN prints_from_c REAL;
 ALTER TABLE resin ADD COLUMN prints_to_c REAL;
+-- How long someone was at a unit before its first print, and who (how experienced).
+ALTER TABLE unit_file ADD COLUMN unpack_min REAL;
+ALTER TABLE unit_file ADD COLUMN set_up_by TEXT NOT NULL DEFAULT '';

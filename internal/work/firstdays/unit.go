@@ -24,6 +24,7 @@ type UnitSheet struct {
 	Open       string          `json:"open"`
 	Contacts   string          `json:"contacts"`
 	Unpeeled   []string        `json:"unpeeled"`
+	FirstGood  *FirstGood      `json:"first_good"`
 	Beside     []InBoxes       `json:"beside"`
 }
 
@@ -48,6 +49,9 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 	if u := out.File; u != nil {
 		out.Size, out.Box, out.Ports, out.Open, out.Contacts = u.SizeWords(), u.BoxWords(), u.PortWords(), u.OpenWords(), u.ContactWords()
 		out.Unpeeled = append(out.Unpeeled, u.Unpeeled()...)
+	}
+	if out.FirstGood, err = FirstGoodOf(t, machineID, out.File); err != nil {
+		return out, err
 	}
 	if besideID == "" || out.File == nil {
 		return out, nil

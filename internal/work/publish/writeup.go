@@ -16,6 +16,7 @@ import (
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/side"
+	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 )
 
@@ -109,6 +110,14 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		runs := make([]bench.Run, len(sheets))
+		for i, s := range sheets {
+			runs[i] = s.Run
+		}
+		programs, err := tally.ProgramsOf(runs)
+		if err != nil {
+			return err
+		}
 		units, err := unitsOf(t, setups)
 		if err != nil {
 			return err
@@ -118,7 +127,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

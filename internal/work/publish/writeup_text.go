@@ -196,10 +196,11 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 {{end}}
 Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
 {{end}}
-{{with .Software.Programs}}
+{{if .OnComputer}}
 ## On the computer
 
-{{range .}}- **{{.Program.Program}}{{with .Version}} {{.}}{{end}}**: {{.Says}}
+{{range .Programs}}- Prepared with **{{.Software}}**: {{.Says}}.
+{{end}}{{range .Software.Programs}}- **{{.Program.Program}}{{with .Version}} {{.}}{{end}}**: {{.Says}}
 {{end}}{{range $.Software.Steps}}{{if and .Again (not .TakenBackMS)}}  - {{.Piece}}, {{.Stage}}, {{.Ended}} with {{.Software}}{{with .SoftwareVersion}} {{.}}{{end}}: {{.Note}} {{.Again}}
 {{end}}{{end}}{{end}}{{with .Units}}
 ## The very machines

@@ -3526,6 +3526,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/software/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Prints by the program that they were prepared with */
+        get: operations["get-software-prints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/specimens/{code}": {
         parameters: {
             query?: never;
@@ -5765,6 +5782,19 @@ export interface components {
             version: number;
             why: string;
         };
+        FirstGood: {
+            /** Format: int64 */
+            attempts: number;
+            /** Format: double */
+            attended_min: number;
+            code: string;
+            /** Format: double */
+            days: number | null;
+            run_id: string;
+            says: string;
+            /** Format: int64 */
+            untold: number;
+        };
         FirstLayerBodyBody: {
             /** @enum {string} */
             first_layer: "" | "even" | "uneven" | "let_go";
@@ -7828,6 +7858,18 @@ export interface components {
             counts: components["schemas"]["OutcomeCounts"];
             piece: string;
             piece_id: string;
+        };
+        PrintsOfProgram: {
+            /** Format: int64 */
+            judged: number;
+            /** Format: int64 */
+            lost: number;
+            lost_runs: string[];
+            /** Format: int64 */
+            prints: number;
+            rate: components["schemas"]["EvidenceRateResult"];
+            says: string;
+            software: string;
         };
         ProcessStep: {
             bath_id?: string | null;
@@ -9946,8 +9988,11 @@ export interface components {
             received_on?: string | null;
             revision?: string;
             serial?: string;
+            set_up_by?: string;
             /** @enum {string} */
             status: "" | "retail" | "lent" | "pre_production" | "first_batch" | "used";
+            /** Format: double */
+            unpack_min?: number | null;
             /** Format: int64 */
             version?: number;
         };
@@ -9968,6 +10013,7 @@ export interface components {
             box: string;
             contacts: string;
             file: components["schemas"]["UnitFile"] | null;
+            first_good: components["schemas"]["FirstGood"] | null;
             open: string;
             ports: string;
             provenance: string;
@@ -18590,6 +18636,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Software"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-software-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintsOfProgram"][];
                 };
             };
             /** @description Error */

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { History } from '../../components/History'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -30,6 +31,12 @@ export function UnitFile({ machineID }: { machineID: string }) {
         <p>
           What came in the box is not on record: how it came, what was missing, which films must come off before the
           first print, how open it is.
+        </p>
+      )}
+      {unit.data.first_good && (
+        <p>
+          From the box to the first good print: {unit.data.first_good.says}.{' '}
+          {unit.data.first_good.run_id && <Link to={`/runs/${unit.data.first_good.run_id}`}>Open it</Link>}
         </p>
       )}
       {unit.data.unpeeled.length > 0 && <Unpeeled machineID={machineID} file={file} kept={kept} />}

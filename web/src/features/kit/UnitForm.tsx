@@ -79,6 +79,8 @@ export function UnitForm({
             <NumberField name="body_height_mm" label="High" unit="mm" optional />
             <NumberField name="lid_open_mm" label="High, lid open" unit="mm" optional />
             <NumberField name="mass_kg" label="Mass" unit="kg" optional />
+            <NumberField name="unpack_min" label="Unpacked and set up in" unit="min" optional />
+            <TextField name="set_up_by" label="By whom, how experienced" />
           </div>
           <List
             name="contents"

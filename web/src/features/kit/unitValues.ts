@@ -4,8 +4,8 @@ import { n, orNull, t } from '../../lib/input'
 
 type File = Schemas['UnitFile']
 
-const texts = ['revision', 'serial', 'firmware', 'note'] as const
-const numbers = ['body_width_mm', 'body_depth_mm', 'body_height_mm', 'lid_open_mm', 'mass_kg'] as const
+const texts = ['revision', 'serial', 'firmware', 'set_up_by', 'note'] as const
+const numbers = ['body_width_mm', 'body_depth_mm', 'body_height_mm', 'lid_open_mm', 'mass_kg', 'unpack_min'] as const
 
 /** A unit file as it is typed. */
 export type Values = Record<(typeof texts)[number] | (typeof numbers)[number], string> & {
