@@ -50,6 +50,8 @@ async function views(page: Page) {
     '/plan',
     '/plan/new',
     '/plan/calendar',
+    `/runs/${run}/card`,
+    `/inspect/${run}/paper`,
     '/plan/fill',
     ...plates.slice(0, 1).map((p: { plate: { id: string } }) => `/plan/${p.plate.id}`),
     `/plan/${plates[0].plate.id}/sheet`,

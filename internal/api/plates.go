@@ -63,6 +63,11 @@ type codeQuery struct {
 	URL  string `query:"url" maxLength:"400" required:"true"`
 }
 
+type runCodeQuery struct {
+	ID  string `path:"id"`
+	URL string `query:"url" maxLength:"400" required:"true"`
+}
+
 type codePath struct {
 	Code string `path:"code"`
 }
@@ -107,19 +112,23 @@ func (s *server) plates() {
 	serve(s, http.MethodGet, "/api/v1/specimens/{code}", "The specimen with a label's code", func(ctx context.Context, in *codePath) (kit.SpecimenPlace, error) {
 		return s.work.Kit.SpecimenPlace(ctx, in.Code)
 	})
+	serveFile(s, "/api/v1/runs/{id}/qr.png", "The code that opens a print's page", func(_ context.Context, in *runCodeQuery) (string, string, []byte, error) {
+		data, err := qrCode(in.URL, "/runs/"+url.PathEscape(in.ID))
+		return "print.png", "image/png", data, err
+	})
 	serveFile(s, "/api/v1/specimens/{code}/qr.png", "The code that opens a specimen's page", func(_ context.Context, in *codeQuery) (string, string, []byte, error) {
-		data, err := qrCode(in.URL, in.Code)
+		data, err := qrCode(in.URL, "/specimens/"+url.PathEscape(in.Code))
 		return in.Code + ".png", "image/png", data, err
 	})
 }
 
-// qrCode draws the address of a specimen's page on this server.
-func qrCode(base, code string) ([]byte, error) {
+// qrCode draws the address of a page on this server.
+func qrCode(base, page string) ([]byte, error) {
 	from, err := url.Parse(base)
 	if err != nil || (from.Scheme != "http" && from.Scheme != "https") {
 		return nil, quantity.Errorf("url", "is %q; give the address at which the pages stand", base)
 	}
-	drawn, err := qr.Encode(from.Scheme+"://"+from.Host+"/specimens/"+url.PathEscape(code), qr.M)
+	drawn, err := qr.Encode(from.Scheme+"://"+from.Host+page, qr.M)
 	if err != nil {
 		return nil, err
 	}

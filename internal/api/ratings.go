@@ -58,3 +58,16 @@ func (s *server) ratings() {
 		return s.work.Inspect.TakeRatingBack(ctx, in.ID, in.Body.Why)
 	})
 }
+
+// paper is the reading sheet of a print, and what was written on it.
+func (s *server) paper() {
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/reading-sheet", "The reading sheet of a print, line by line", func(ctx context.Context, in *byIDPath) (inspect.Paper, error) {
+		return s.work.Inspect.Paper(ctx, in.ID)
+	})
+	ask(s, "/api/v1/reading-sheet-previews/{id}", "What becomes of each line that was typed in", func(ctx context.Context, in *changed[inspect.TypedPaper]) (inspect.TypedFates, error) {
+		return s.work.Inspect.PreviewPaper(ctx, in.ID, in.Body)
+	})
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/reading-sheet", "Keep what was written on a reading sheet", func(ctx context.Context, in *changed[inspect.TypedPaper]) (inspect.TypedFates, error) {
+		return s.work.Inspect.KeepPaper(ctx, in.ID, in.Body)
+	})
+}

@@ -74,6 +74,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.reviews()
 	s.references()
 	s.ratings()
+	s.paper()
 	s.photographs()
 	s.instruments()
 	s.stresses()

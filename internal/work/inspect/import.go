@@ -63,27 +63,38 @@ func (w *Tasks) ImportReadings(ctx context.Context, in ReadingTable) (ImportedRe
 		if err != nil {
 			return out, err
 		}
-		for _, r := range readings {
-			if r.ID, err = w.NewID(); err != nil {
-				return out, err
-			}
-			r.RecordedMS = w.NowMS()
-			if err := t.SaveReading(r); err != nil {
-				return out, err
-			}
-		}
-		return out, nil
+		return out, w.keepReadings(t, readings)
 	})
+}
+
+// keepReadings keeps readings that were found good.
+func (w *Tasks) keepReadings(t *store.Tx, readings []bench.Reading) (err error) {
+	for _, r := range readings {
+		if r.ID, err = w.NewID(); err != nil {
+			return err
+		}
+		r.RecordedMS = w.NowMS()
+		if err := t.SaveReading(r); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // sortOut holds each row against the record and the rows before it.
 func (w *Tasks) sortOut(t *store.Tx, in ReadingTable) (out ImportedReadings, keep []bench.Reading, err error) {
-	out = ImportedReadings{Rows: []ImportRow{}, Left: []string{}}
 	rows, left, err := parseTable(in.Text)
 	if err != nil {
-		return out, nil, err
+		return ImportedReadings{Rows: []ImportRow{}, Left: []string{}}, nil, err
 	}
+	out, keep, err = sortRows(t, rows, in.InstrumentID, in.Confirmed)
 	out.Left = append(out.Left, left...)
+	return out, keep, err
+}
+
+// sortRows is sortOut of rows that are read.
+func sortRows(t *store.Tx, rows []tableRow, usual string, confirmed bool) (out ImportedReadings, keep []bench.Reading, err error) {
+	out = ImportedReadings{Rows: []ImportRow{}, Left: []string{}}
 	instruments, err := t.Instruments()
 	if err != nil {
 		return out, nil, err
@@ -95,11 +106,11 @@ func (w *Tasks) sortOut(t *store.Tx, in ReadingTable) (out ImportedReadings, kee
 			continue
 		}
 		line := ImportRow{Line: row.line, Specimen: row.specimen, Feature: row.feature, Fate: "kept"}
-		r, sheet, err := readingOf(sheets, instruments, in.InstrumentID, row)
+		r, sheet, err := readingOf(sheets, instruments, usual, row)
 		if err == nil {
-			err = accepts(*sheet, "", r, in.Confirmed)
+			err = accepts(*sheet, "", r, confirmed)
 		}
-		if err == nil && !in.Confirmed && isOnRecord(*sheet, r) {
+		if err == nil && !confirmed && isOnRecord(*sheet, r) {
 			err = bench.Questioned("value_mm", "%s stands on record already for it: is it another reading?", say.Reading(*r.ValueMM))
 		}
 		switch {

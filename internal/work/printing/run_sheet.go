@@ -19,11 +19,13 @@ type RunSheet struct {
 	Took    bench.Took    `json:"took"`
 	Machine bench.Machine `json:"machine"`
 	// Unit is how the very machine came, and who has an interest in it; empty where not known.
-	Unit      string            `json:"unit"`
-	Resin     bench.Resin       `json:"resin"`
-	Profile   bench.Profile     `json:"profile"`
-	Settings  string            `json:"settings"`
-	Condition machine.Condition `json:"condition"`
+	Unit     string        `json:"unit"`
+	Resin    bench.Resin   `json:"resin"`
+	Profile  bench.Profile `json:"profile"`
+	Settings string        `json:"settings"`
+	// SettingsSay is all that they set, in words.
+	SettingsSay []string          `json:"settings_say"`
+	Condition   machine.Condition `json:"condition"`
 	// Room is what it was made in, RoomReadings what was read of that, also what was taken back.
 	Room         machine.Room        `json:"room"`
 	RoomReadings []bench.RoomReading `json:"room_readings"`
@@ -88,6 +90,7 @@ func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 	if out.History, err = t.AmendmentsOf("run", id); err != nil {
 		return out, err
 	}
+	out.SettingsSay = kit.SettingsWords(out.Profile)
 	if err := out.Evaluate(t); err != nil {
 		return out, err
 	}

@@ -24,6 +24,7 @@ func (s *RunSheet) besides() {
 	if s.FormReadings == nil {
 		s.FormReadings = []bench.FormReading{}
 	}
+	s.SettingsSay = []string{}
 	s.Later, s.Corrections, s.FormWords, s.FitMatrices = []string{}, []string{}, []string{}, []FitMatrix{}
 	s.Reached, s.ReworkMin = make([]string, len(s.Specimens)), make([]*float64, len(s.Specimens))
 	for i, p := range s.Specimens {

@@ -37,6 +37,7 @@ const asks = [
   'meshes',
   'plan-drafts',
   'reading-previews',
+  'reading-sheet-previews',
   'stress-drafts',
   'line-meanings',
   'table-texts',

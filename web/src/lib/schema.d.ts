@@ -2440,6 +2440,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sheet-previews/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What becomes of each line that was typed in */
+        post: operations["ask-reading-sheet-previews-id"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/readings": {
         parameters: {
             query?: never;
@@ -3109,6 +3126,41 @@ export interface paths {
         put?: never;
         /** Skip what is open before a print, with one reason */
         post: operations["post-runs-id-preflight-skip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/qr.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The code that opens a print's page */
+        get: operations["file-runs-id-qr.png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/reading-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The reading sheet of a print, line by line */
+        get: operations["get-runs-id-reading-sheet"];
+        put?: never;
+        /** Keep what was written on a reading sheet */
+        post: operations["post-runs-id-reading-sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7136,6 +7188,29 @@ export interface components {
             /** Format: double */
             scale_pct: number;
         };
+        Paper: {
+            lines: components["schemas"]["PaperLine"][];
+            machine: string;
+            printed: string;
+            resin: string;
+            run: string;
+            run_id: string;
+            /** Format: int64 */
+            unread: number;
+        };
+        PaperLine: {
+            feature: string;
+            /** @enum {string} */
+            kind: "size" | "ladder" | "checkpoint";
+            /** Format: int64 */
+            n: number;
+            /** Format: double */
+            nominal_mm: number | null;
+            piece: string;
+            rungs_mm: number[];
+            specimen: string;
+            was: string;
+        };
         Part: {
             /** Format: int64 */
             copies: number;
@@ -8801,6 +8876,7 @@ export interface components {
             run: components["schemas"]["Run"];
             set_aside: string[];
             settings: string;
+            settings_say: string[];
             specimens: components["schemas"]["Specimen"][];
             stages: components["schemas"]["SpecimenStage"][];
             stressed: components["schemas"]["Stressed"][];
@@ -9951,6 +10027,32 @@ export interface components {
             settings: string;
             /** @enum {string} */
             shape: "open" | "whole" | "nicked" | "split" | "ring";
+        };
+        TypedFate: {
+            /** @enum {string} */
+            fate: "kept" | "questioned" | "refused";
+            /** Format: int64 */
+            n: number;
+            says: string;
+        };
+        TypedFates: {
+            fates: components["schemas"]["TypedFate"][];
+            /** Format: int64 */
+            kept: number;
+            /** Format: int64 */
+            questioned: number;
+            /** Format: int64 */
+            refused: number;
+        };
+        TypedLine: {
+            /** Format: int64 */
+            n: number;
+            text: string;
+        };
+        TypedPaper: {
+            confirmed?: boolean;
+            instrument_id?: string;
+            lines: components["schemas"]["TypedLine"][];
         };
         Understood: {
             /** @enum {string} */
@@ -16061,6 +16163,41 @@ export interface operations {
             };
         };
     };
+    "ask-reading-sheet-previews-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedPaper"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedFates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-readings": {
         parameters: {
             query?: {
@@ -17737,6 +17874,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-runs-id-qr.png": {
+        parameters: {
+            query: {
+                url: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-runs-id-reading-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-runs-id-reading-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedPaper"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedFates"];
                 };
             };
             /** @description Error */

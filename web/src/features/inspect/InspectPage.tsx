@@ -18,6 +18,9 @@ export default function InspectPage() {
               <a className="button" href={`/api/v1/runs/${s.run.id}/to-read.csv`} download>
                 What is to be read, CSV
               </a>
+              <Link className="button" to={`/inspect/${s.run.id}/paper`}>
+                On paper
+              </Link>
               <Link className="button" to={`/runs/${s.run.id}`}>
                 Back to the run
               </Link>

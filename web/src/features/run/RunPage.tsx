@@ -29,6 +29,9 @@ export default function RunPage() {
               <Link className="button" to={`/runs/${s.run.id}/labels`}>
                 Labels
               </Link>
+              <Link className="button" to={`/runs/${s.run.id}/card`}>
+                Run card
+              </Link>
               <Link className="button" to={`/runs/${s.run.id}/edit`}>
                 Change what is known
               </Link>
