@@ -281,7 +281,7 @@ test('10 on paper: the card of the print, and a reading sheet that is typed in l
   expect(await axeFinds(page)).toEqual([])
   await keep.press('Enter')
   await expect(page.getByRole('status').filter({ hasText: 'kept' })).toContainText('1 line kept.')
-  await expect(page.getByText('20.03 mm')).toBeVisible()
+  await expect(page.getByText('20.03 mm', { exact: true })).toBeVisible()
   await expect(lines.nth(0)).toHaveValue('nothing like it')
   await page.emulateMedia({ media: 'print' })
   await expect(lines.nth(0)).toBeHidden()
