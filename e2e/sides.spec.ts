@@ -265,6 +265,23 @@ test('what happens at the bench is said in one line: it says what it understood,
   }
   expect([sheet.run.ended_how, sheet.counts.whole, sheet.counts.pending]).toEqual(['finished', 1, 1])
 
+  // A plate that was printed as planned is put on record by its code alone.
+  const planned = (await post('plates', {
+    plate: { ...plate, id: '', name: 'One more as planned' },
+    placements: [{ piece_id: (await pieceOf(page)).id, scale_pct: 100, x_mm: 30, y_mm: 40, turn_deg: 0 }],
+  })) as { plate: { code: string } }
+  await page.goto('/')
+  await line.fill(`${planned.plate.code} done 2h05 all whole`)
+  await expect(happened.getByRole('status')).toContainText(
+    `${planned.plate.code} (1 × Tower on Ossik 7), as planned: finished after 2 h 05 min, now: 1 copy is whole.`,
+  )
+  await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText(/Kept|Enter again keeps it/)
+  if (await happened.getByText('Enter again keeps it').isVisible()) await page.keyboard.press('Enter')
+  await expect(happened.getByRole('status')).toContainText('Kept:')
+  await happened.getByRole('link', { name: 'Open it' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 × Tower')
+
   // The palette takes the same lines.
   await page.keyboard.press('/')
   await page.keyboard.type('new film on Ossik')
@@ -326,3 +343,6 @@ test('a new piece takes over what is measured on another, and its drawing says w
   await page.getByRole('button', { name: 'Save what is measured' }).click()
   await expect(page.getByText('The mesh shows no Width of 19 mm along x.')).toBeVisible()
 })
+
+const pieceOf = async (page: Page) =>
+  ((await (await page.request.get('/api/v1/pieces')).json()) as { piece: { id: string } }[])[0]!.piece

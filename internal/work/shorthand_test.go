@@ -7,7 +7,9 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/planning"
 	"ojime/internal/work/shorthand"
 )
 
@@ -107,4 +109,39 @@ func TestALineIsKeptAsItWasShownOrNotAtAll(t *testing.T) {
 	}
 	_, err := d.w.Shorthand.Understand(t.Context(), "print it again")
 	wantField(t, err, "text")
+}
+
+func TestAPlateThatWasPrintedAsPlannedIsPutOnRecordInOneLine(t *testing.T) {
+	d := newDesk(t)
+	draft := d.plateDraft()
+	draft.Plate.WashS, draft.Plate.Supports = quantity.Ptr(240.0), quantity.Ptr("light")
+	packed := must(d.w.Planning.PackPlate(t.Context(), draft, &planning.Packing{PieceID: d.piece.Piece.ID, Copies: 3, ScalePct: 100}))(t)
+	draft.Placements = packed.Placements
+	plate := must(d.w.Planning.SavePlate(t.Context(), draft))(t)
+	d.clock = d.clock.Add(3 * time.Hour)
+	text := plate.Plate.Code + " done 0h20 all whole but 2"
+	if _, err := d.w.Shorthand.Understand(t.Context(), plate.Plate.Code+" done 20 min all whole but 4"); err == nil || !strings.Contains(err.Error(), "has 3 copies") {
+		t.Errorf("a copy that is none: %v", err)
+	}
+	seen := must(d.w.Shorthand.Understand(t.Context(), text))(t)
+	if want := plate.Plate.Code + " (3 × Wedge on Ossik 7), as planned: finished after 20 min, now: 2 copies are whole; copy 2 waits to be judged."; seen.Says != want || seen.ID != "" {
+		t.Fatalf("%+v, want %q", seen, want)
+	}
+	kept := must(d.w.Shorthand.Keep(t.Context(), shorthand.Saying{Text: text, Says: seen.Says, Confirmed: true}))(t)
+	sheet := must(d.w.Printing.RunSheet(t.Context(), kept.ID))(t)
+	r := sheet.Run
+	if *r.PlateID != plate.Plate.ID || *r.EndedMS != d.clock.UnixMilli() || *r.EndedMS-r.StartedMS != 20*60_000 || r.EndedHow != "finished" || *r.WashS != 240 || *r.Supports != "light" || *r.BottleID != d.bottle.ID || *r.Software != "Carver" {
+		t.Errorf("%+v", r)
+	}
+	var outcomes []string
+	for _, s := range sheet.Specimens {
+		outcomes = append(outcomes, s.Outcome)
+	}
+	if got := strings.Join(outcomes, " "); got != "whole pending whole" {
+		t.Error(got)
+	}
+	// It is printed now: its code names a plan no more.
+	if _, err := d.w.Shorthand.Understand(t.Context(), text); err == nil {
+		t.Error("a plate that was printed is printed again in one line")
+	}
 }

@@ -43,6 +43,20 @@ func readEnd(words []string, run Name) (Line, error) {
 	return out, nil
 }
 
+// readPlate reads that a plate was printed: as readEnd does, with how long it took, since nothing
+// else says when it began.
+func readPlate(words []string, plate Name) (Line, error) {
+	line, err := readEnd(words, plate)
+	switch {
+	case err != nil:
+		return Line{}, err
+	case line.Ended == "" || line.TookS == nil:
+		return Line{}, fmt.Errorf("does not say how long %s printed: done 2h05, or stopped 0h40", plate.Code)
+	}
+	line.RunID, line.PlateID = "", plate.ID
+	return line, nil
+}
+
 // wholeBut reads "all whole", alone or with "but 3, 5-6 and 8".
 func wholeBut(words []string) ([]int64, error) {
 	rest, ok := after(words, "all", "whole")

@@ -28,8 +28,8 @@ const Most = 300
 // Name is a thing that a line may be about, by its code and its name.
 type Name struct{ ID, Code, Name string }
 
-// Names are the things there are.
-type Names struct{ Machines, Bottles, Runs []Name }
+// Names are the things there are; plates are those that nothing printed yet.
+type Names struct{ Machines, Bottles, Runs, Plates []Name }
 
 // Line is what a line means. TookS is how long a print took, in s; nil where the line does not
 // say. Whole says that all copies are whole but those in But, counted from 1.
@@ -38,6 +38,7 @@ type Line struct {
 	MachineID string
 	BottleID  string
 	RunID     string
+	PlateID   string // a plate that was printed as planned, and is put on record with its end
 	ML        float64
 	Grams     float64
 	Ended     string // finished or stopped; empty where only copies are judged
@@ -49,7 +50,7 @@ type Line struct {
 }
 
 // Help is how lines are said.
-const Help = `Say it like "top up 60 on Harrow", "weigh B3 412 g", "R-041 done 2h05 all whole but 3 and 7", "relevel Tern closer" or "note Harrow smells".`
+const Help = `Say it like "top up 60 on Harrow", "weigh B3 412 g", "R-041 done 2h05 all whole but 3 and 7", "T-12 done 2h05 all whole" of a plate that was printed as planned, "relevel Tern closer" or "note Harrow smells".`
 
 // ErrNothing says that a line begins like none that is known.
 var ErrNothing = errors.New("begins like nothing that is known")
@@ -92,6 +93,9 @@ func Read(text string, names Names) (Line, error) {
 	}
 	if run, used, err := find(words, names.Runs, "print"); err == nil {
 		return readEnd(words[used:], run)
+	}
+	if plate, used, err := find(words, names.Plates, "plate"); err == nil {
+		return readPlate(words[used:], plate)
 	}
 	if bottle, used, err := find(words, names.Bottles, "bottle"); err == nil && len(words) > used {
 		return readGrams(words[used:], bottle)

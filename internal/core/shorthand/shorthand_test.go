@@ -11,6 +11,7 @@ var names = Names{
 	Machines: []Name{{"m1", "M1", "Harrow 6"}, {"m2", "M2", "Tern Mini"}, {"m3", "M3", "Tern Large"}},
 	Bottles:  []Name{{"b3", "B3", "Fable Grey"}, {"b13", "B13", "Fable Grey"}},
 	Runs:     []Name{{"r41", "R-041", ""}, {"r4", "R-004", ""}},
+	Plates:   []Name{{"t12", "T-12", ""}},
 }
 
 func took(s float64) *float64 { return &s }
@@ -29,6 +30,8 @@ func TestLinesMeanWhatTheySay(t *testing.T) {
 		"r4 done 125min whole but 8, 2-4,3":      {Does: End, RunID: "r4", Ended: "finished", TookS: took(7500), Whole: true, But: []int64{2, 3, 4, 8}},
 		"R-004 all whole except 1":               {Does: End, RunID: "r4", Whole: true, But: []int64{1}},
 		"r4 done 3h":                             {Does: End, RunID: "r4", Ended: "finished", TookS: took(10800)},
+		"T-12 done 2h05 all whole but 2":         {Does: End, PlateID: "t12", Ended: "finished", TookS: took(7500), Whole: true, But: []int64{2}},
+		"t12 stopped 40 min":                     {Does: End, PlateID: "t12", Ended: "stopped", TookS: took(2400)},
 		"relevel tern mini closer":               {Does: Knot, MachineID: "m2", Knot: "relevel", Note: "closer"},
 		"relevelled M2: closer by a card":        {Does: Knot, MachineID: "m2", Knot: "relevel", Note: "closer by a card"},
 		"new film on Harrow":                     {Does: Knot, MachineID: "m1", Knot: "film"},
@@ -57,6 +60,8 @@ func TestWhatIsNotClearIsRefusedAndNotGuessed(t *testing.T) {
 		"weigh Fable Grey 412":             "could mean B3 Fable Grey or B13 Fable Grey",
 		"weigh B3":                         "lacks how many g",
 		"weigh B3 412 g today":             `goes on with "today"`,
+		"T-12 done":                        "does not say how long T-12 printed",
+		"T-12 all whole":                   "does not say how long T-12 printed",
 		"R-041":                            "does not say what became of R-041",
 		"R-041 done soon":                  `"soon" where it should say "all whole"`,
 		"R-041 done 2h75":                  "how long it took",

@@ -2,7 +2,6 @@ package printing
 
 import (
 	"context"
-	"fmt"
 	"math"
 
 	"ojime/internal/bench"
@@ -15,112 +14,6 @@ import (
 	"ojime/internal/work/planning"
 	"ojime/internal/work/task"
 )
-
-// Preparation is a run to be: a plate, or copies of pieces. The settings of a plate of
-// series cells are the series' own.
-type Preparation struct {
-	MachineID         string    `json:"machine_id" minLength:"1"`
-	PlateID           *string   `json:"plate_id" required:"false"`
-	ProfileID         string    `json:"profile_id" required:"false"`
-	Pieces            []Portion `json:"pieces" required:"false"`
-	BottleID          *string   `json:"bottle_id" required:"false"`
-	VatFillML         *float64  `json:"vat_fill_ml" required:"false" minimum:"0"`
-	Prediction        string    `json:"prediction" required:"false"`
-	PredictionFailPct *float64  `json:"prediction_fail_pct" required:"false" minimum:"0" maximum:"100"`
-}
-
-// Prepare makes a run with its specimens and codes before it is printed. What seldom
-// changes carries over from the machine's last run; what is measured for each print
-// stays open.
-func (w *Tasks) Prepare(ctx context.Context, p Preparation) (RunSheet, error) {
-	return w.PrepareAs(ctx, p, func(*bench.Run) {})
-}
-
-// PrepareAs is Prepare with a last word on the run before it is kept.
-func (w *Tasks) PrepareAs(ctx context.Context, p Preparation, change func(*bench.Run)) (RunSheet, error) {
-	draft, err := w.DraftRun(ctx, p.MachineID)
-	if err != nil {
-		return RunSheet{}, err
-	}
-	if p.ProfileID == "" && p.PlateID != nil {
-		if p.ProfileID, err = w.settingsOfSeriesPlate(ctx, *p.PlateID); err != nil {
-			return RunSheet{}, err
-		}
-	}
-	if p.ProfileID == "" {
-		return RunSheet{}, quantity.Errorf("profile_id", "is missing; choose the settings to print with")
-	}
-	profile, err := task.ReadOne(ctx, w.Base, p.ProfileID, (*store.Tx).Profile)
-	if err != nil {
-		return RunSheet{}, err
-	}
-	r := draft.Run
-	r.MachineID, r.ResinID, r.ProfileID = p.MachineID, profile.ResinID, p.ProfileID
-	r.PlateID, r.BottleID, r.VatFillML, r.Prediction, r.PredictionFailPct = p.PlateID, p.BottleID, p.VatFillML, p.Prediction, p.PredictionFailPct
-	r.StartedMS, r.PreparedMS = w.NowMS(), quantity.Ptr(w.NowMS())
-	r.AttendedMin, r.WashS, r.CureS, r.Surface = nil, nil, nil, nil
-	if err := w.asPlanned(ctx, &r); err != nil {
-		return RunSheet{}, err
-	}
-	change(&r)
-	return w.RecordRun(ctx, Recording{Run: r, Pieces: p.Pieces})
-}
-
-// asPlanned takes over how the plate of a print is to be prepared and treated.
-func (w *Tasks) asPlanned(ctx context.Context, r *bench.Run) error {
-	if r.PlateID == nil {
-		return nil
-	}
-	plate, err := task.ReadOne(ctx, w.Base, *r.PlateID, (*store.Tx).Plate)
-	if err != nil {
-		return err
-	}
-	if !plate.Open() {
-		return fmt.Errorf("%s was withdrawn (%s); bring it back, or copy it: %w", plate.Code, plate.ArchivedWhy, bench.ErrConflict)
-	}
-	if plate.Software != "" {
-		r.Software = &plate.Software
-	}
-	if plate.Orientation != nil {
-		r.Orientation = plate.Orientation
-	}
-	if plate.Supports != nil {
-		r.Supports = plate.Supports
-	}
-	r.WashS, r.CureS = plate.WashS, plate.CureS
-	return nil
-}
-
-// settingsOfSeriesPlate finds the settings of the series whose cells lie on a plate, or
-// makes them; empty for a plate of no series.
-func (w *Tasks) settingsOfSeriesPlate(ctx context.Context, plateID string) (string, error) {
-	return task.Keep(ctx, w.Base, func(t *store.Tx) (string, error) {
-		plate, err := t.Plate(plateID)
-		if err != nil || plate.SeriesID == nil {
-			return quantity.Or(plate.ProfileID, ""), err
-		}
-		profiles, err := t.Profiles()
-		if err != nil {
-			return "", err
-		}
-		for _, p := range profiles {
-			if p.Basis == bench.BasisSeries && quantity.Or(p.SeriesID, "") == *plate.SeriesID {
-				return p.ID, nil
-			}
-		}
-		m, err := t.Machine(plate.MachineID)
-		if err != nil {
-			return "", err
-		}
-		series, err := t.Series(*plate.SeriesID)
-		if err != nil {
-			return "", err
-		}
-		p := planning.SeriesSettings(m, series)
-		err = w.Kit.KeepProfile(t, &p)
-		return p.ID, err
-	})
-}
 
 // LiveRun is a run from preflight to its end, as it stands now.
 type LiveRun struct {

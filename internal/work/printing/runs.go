@@ -46,23 +46,28 @@ type RunDraft struct {
 // then is left open; the machine's condition is computed, not carried.
 func (w *Tasks) DraftRun(ctx context.Context, machineID string) (out RunDraft, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		history, err := kit.HistoryOf(t, machineID)
-		if err != nil {
-			return err
-		}
-		out.Condition, out.Pieces = history.At(w.NowMS()), []Portion{}
-		last, err := t.LastRunOfMachine(machineID)
-		if task.IsMissing(err) {
-			out.Run = bench.Run{MachineID: machineID, StartedMS: w.NowMS()}
-			return nil
-		}
-		if err != nil {
-			return err
-		}
-		out.CarriedFrom, out.Run = last.Code, carry(last, w.NowMS())
-		out.Pieces, err = portionsOf(t, last.ID)
+		out, err = w.draft(t, machineID)
 		return err
 	})
+	return out, err
+}
+
+func (w *Tasks) draft(t *store.Tx, machineID string) (out RunDraft, err error) {
+	history, err := kit.HistoryOf(t, machineID)
+	if err != nil {
+		return out, err
+	}
+	out.Condition, out.Pieces = history.At(w.NowMS()), []Portion{}
+	last, err := t.LastRunOfMachine(machineID)
+	if task.IsMissing(err) {
+		out.Run = bench.Run{MachineID: machineID, StartedMS: w.NowMS()}
+		return out, nil
+	}
+	if err != nil {
+		return out, err
+	}
+	out.CarriedFrom, out.Run = last.Code, carry(last, w.NowMS())
+	out.Pieces, err = portionsOf(t, last.ID)
 	return out, err
 }
 

@@ -26,7 +26,7 @@ func (w *Tasks) tied(t *store.Tx, line shorthand.Line) (meaning, error) {
 	if line.Note != "" {
 		says += "; note: " + line.Note
 	}
-	return meaning{Understood{says + ".", "machine", m.ID}, func(t *store.Tx, _ bool) error {
+	return meaning{Understood: Understood{says + ".", "machine", m.ID}, keep: func(t *store.Tx, _ bool) error {
 		_, err := w.kit.AddEventIn(t, bench.MachineEvent{MachineID: m.ID, AtMS: w.NowMS(), Kinds: bench.IDs{line.Knot}, Note: line.Note})
 		return err
 	}}, nil
@@ -43,7 +43,7 @@ func (w *Tasks) weighed(t *store.Tx, line shorthand.Line) (meaning, error) {
 		return meaning{}, err
 	}
 	says := fmt.Sprintf("%s of %s weighs %s g, the bottle included.", b.Code, r.Name, say.Figures(line.Grams, 6))
-	return meaning{Understood{says, "resin", r.ID}, func(t *store.Tx, _ bool) error {
+	return meaning{Understood: Understood{says, "resin", r.ID}, keep: func(t *store.Tx, _ bool) error {
 		_, err := w.upkeep.HappenBottleIn(t, b.ID, bench.BottleEvent{Kind: "weighed", GrossG: &line.Grams})
 		return err
 	}}, nil
@@ -68,7 +68,7 @@ func (w *Tasks) happened(t *store.Tx, line shorthand.Line) (meaning, error) {
 		event = bench.RunEvent{Kind: "top_up", ML: &line.ML}
 		says = fmt.Sprintf("%s ml poured in, now, while %s prints.", say.Figures(line.ML, 4), namedOf(sheet))
 	}
-	return meaning{Understood{says, "run", runID}, func(t *store.Tx, confirmed bool) error {
+	return meaning{Understood: Understood{says, "run", runID}, keep: func(t *store.Tx, confirmed bool) error {
 		return w.printing.HappenIn(t, runID, event, confirmed)
 	}}, nil
 }
@@ -127,7 +127,7 @@ func (w *Tasks) ended(t *store.Tx, line shorthand.Line) (meaning, error) {
 		}
 		says += ": " + words
 	}
-	return meaning{Understood{says + ".", "run", line.RunID}, func(t *store.Tx, confirmed bool) error {
+	return meaning{Understood: Understood{says + ".", "run", line.RunID}, keep: func(t *store.Tx, confirmed bool) error {
 		if line.Ended != "" {
 			if err := w.printing.HappenIn(t, line.RunID, event, confirmed); err != nil {
 				return err

@@ -69,7 +69,10 @@ func (w *Tasks) Keep(ctx context.Context, s Saying) (Understood, error) {
 		if m.Says != s.Says {
 			return m.Understood, fmt.Errorf("the record moved on, and the line now means: %s Press Enter again to keep that: %w", m.Says, bench.ErrConflict)
 		}
-		return m.Understood, m.keep(t, s.Confirmed)
+		if err := m.keep(t, s.Confirmed); err != nil || m.plateID == "" {
+			return m.Understood, err
+		}
+		return m.Understood, m.ofPlate(t)
 	})
 }
 
@@ -77,6 +80,17 @@ func (w *Tasks) Keep(ctx context.Context, s Saying) (Understood, error) {
 type meaning struct {
 	Understood
 	keep func(t *store.Tx, confirmed bool) error
+	// plateID is set where what is kept becomes a print of that plate.
+	plateID string
+}
+
+// ofPlate names the print that was put on record.
+func (m *meaning) ofPlate(t *store.Tx) error {
+	runs, err := t.RunsOfPlate(m.plateID)
+	if len(runs) > 0 {
+		m.ID = runs[len(runs)-1].ID
+	}
+	return err
 }
 
 func (w *Tasks) meant(t *store.Tx, text string) (meaning, error) {
@@ -97,6 +111,9 @@ func (w *Tasks) meant(t *store.Tx, text string) (meaning, error) {
 	case shorthand.Knot:
 		return w.tied(t, line)
 	case shorthand.End:
+		if line.PlateID != "" {
+			return w.printed(t, line)
+		}
 		return w.ended(t, line)
 	}
 	return w.happened(t, line)
@@ -123,6 +140,13 @@ func namesOf(t *store.Tx, text string) (out shorthand.Names, err error) {
 	resin := task.ByID(resins, func(r bench.Resin) string { return r.ID })
 	for _, b := range bottles {
 		out.Bottles = append(out.Bottles, shorthand.Name{ID: b.ID, Code: b.Code, Name: resin[b.ResinID].Name})
+	}
+	plates, err := t.UnprintedPlates()
+	if err != nil {
+		return out, err
+	}
+	for _, p := range plates {
+		out.Plates = append(out.Plates, shorthand.Name{ID: p.ID, Code: p.Code})
 	}
 	seen := map[string]bool{}
 	for _, word := range strings.Fields(text) {

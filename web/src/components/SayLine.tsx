@@ -62,8 +62,8 @@ export function SayLine() {
             </>
           ) : (
             <span className="text-soft">
-              “top up 60 on Harrow”, “weigh B3 412 g”, “relevel Tern closer”: it says what it understood before Enter
-              keeps it.
+              “top up 60 on Harrow”, “T-12 done 2h05 all whole” of a plate printed as planned, “relevel Tern closer”: it
+              says what it understood before Enter keeps it.
             </span>
           )
         ) : says ? (

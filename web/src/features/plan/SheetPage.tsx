@@ -74,6 +74,12 @@ function Paper({ s }: { s: PlateSheet }) {
           </p>
         )}
       </section>
+      {s.run_ids.length === 0 && s.plate.archived_ms == null && (
+        <p className="text-sm text-soft">
+          Printed as planned? In one line on the bench: “{s.plate.code} done 2h05 all whole but 3” puts the print on
+          record with all that is planned here.
+        </p>
+      )}
       {!s.series && <Places s={s} />}
       <Readings s={s} features={(id) => cards.find((c) => c.piece.id === id)?.features ?? []} />
     </Page>
