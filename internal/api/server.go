@@ -66,6 +66,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.pieces()
 	s.plates()
 	s.calendar()
+	s.remarks()
 	s.room()
 	s.series()
 	s.runs()

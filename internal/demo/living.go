@@ -28,5 +28,17 @@ func (d *scene) livedWith() error {
 			return err
 		}
 	}
+	for _, r := range []struct {
+		machine string
+		remark  bench.Remark
+	}{
+		{"Harrow 6", bench.Remark{Kind: "annoyance", About: "lid", What: "it has to be lifted off whole, and there is no place to lay it", Often: "every_print", Weight: 3, ForWhom: "small benches", Rater: "Marn"}},
+		{"Harrow 6", bench.Remark{Kind: "pleasure", About: "screws and plate", What: "one lever frees the plate", Often: "every_print", Weight: 2, Rater: "Marn"}},
+		{"Tern Mini", bench.Remark{Kind: "annoyance", About: "spout and pouring", What: "the vat has no spout; resin runs down its side", Often: "often", Weight: 4, Rater: "Marn"}},
+	} {
+		if _, err := d.work.FirstDays.Remark(d.ctx, d.machines[r.machine].Machine.ID, r.remark); err != nil {
+			return err
+		}
+	}
 	return nil
 }

@@ -51,6 +51,7 @@ func fullDesk(t *testing.T) *desk {
 	d.unpacked()
 	d.levelled()
 	d.clocks("slice", "2", "done", 60)
+	must(d.w.FirstDays.Remark(t.Context(), d.machine.ID, bench.Remark{Kind: "annoyance", About: "lid", What: "it slams", Often: "every_print", Weight: 3}))(t)
 	must(d.w.Printing.ReadRoom(t.Context(), run.Run.ID, bench.RoomReading{Moment: "end", RoomTempC: quantity.Ptr(21.0), HeaterOn: quantity.Ptr(true)}))(t)
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
@@ -123,6 +124,9 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"room_readings[0].run_id":              func(r *record.Record) { r.RoomReadings[0].RunID = "nothing" },
 		"room_readings[0].moment":              func(r *record.Record) { r.RoomReadings[0].Moment = "later" },
 		"room_readings[0].humidity_pct":        func(r *record.Record) { r.RoomReadings[0].HumidityPct = quantity.Ptr(300.0) },
+		"remarks[0].machine_id":                func(r *record.Record) { r.Remarks[0].MachineID = "nothing" },
+		"remarks[0].often":                     func(r *record.Record) { r.Remarks[0].Often = "always" },
+		"remarks[0].weight":                    func(r *record.Record) { r.Remarks[0].Weight = 6 },
 		"software_steps[0].piece_id":           func(r *record.Record) { r.SoftwareSteps[0].PieceID = "nothing" },
 		"software_steps[0].stage":              func(r *record.Record) { r.SoftwareSteps[0].Stage = "paint" },
 		"software_steps[0].software":           func(r *record.Record) { r.SoftwareSteps[0].Software = " " },

@@ -406,6 +406,7 @@ func TestTheRecordTravels(t *testing.T) {
 	d := newDesk(t)
 	sheet := d.run(nil)
 	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
+	must(d.w.FirstDays.Remark(t.Context(), d.machine.ID, bench.Remark{Kind: "pleasure", About: "vat", What: "two spouts", Often: "often", Weight: 2}))(t)
 	must(d.w.Printing.ReadRoom(t.Context(), sheet.Run.ID, bench.RoomReading{Moment: "start", RoomTempC: quantity.Ptr(21.0)}))(t)
 	d.rates(d.sitting("raw", nil), sheet.Run.ID, sheet.Specimens[0], 3)
 	d.photographed(sheet, 0, edgePNG(t, 2), nil)

@@ -625,6 +625,21 @@ type ReferenceReading struct {
 	TakenBackWhy string
 }
 
+type Remark struct {
+	ID           string
+	MachineID    string
+	AtMS         int64
+	Kind         string
+	About        string
+	What         string
+	Often        string
+	Weight       int64
+	ForWhom      string
+	Rater        string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Remedy struct {
 	ID       string
 	RunID    string

@@ -1058,6 +1058,88 @@ func (q *Queries) RunsOfPlate(ctx context.Context, plateID *string) ([]Run, erro
 	return items, nil
 }
 
+const runsToFirstWhole = `-- name: RunsToFirstWhole :many
+SELECT r.id, r.code, r.version, r.created_ms, r.machine_id, r.resin_id, r.bottle_id, r.profile_id, r.copies, r.started_ms, r.ended_ms, r.software, r.software_estimate_s, r.our_estimate_s, r.light_on_s, r.layers, r.estimate_model, r.resin_used_g, r.attended_min, r.room_temp_c, r.resin_temp_c, r.film_clouded, r.orientation, r.supports, r.wash_s, r.cure_s, r.surface, r.notes, r.plate_id, r.prepared_ms, r.vat_fill_ml, r.prediction, r.prediction_fail_pct, r.speed_up, r.clock_went_back, r.ended_how, r.paused_s, r.level_off, r.observed, r.stopped_layer, r.dial_changed, r.end_confirmed, r.worn_layers, r.worn_light_s, r.area_mm2, r.outline_mm, r.job, r.shape, r.again_of_id, r.again_change, r.humidity_pct, r.heater_on FROM run AS r WHERE r.machine_id = ?1 AND r.ended_ms IS NOT NULL AND r.speed_up IS NULL
+  AND r.started_ms <= (SELECT CAST(COALESCE(MIN(w.started_ms), 9223372036854775807) AS INTEGER) FROM run AS w WHERE w.machine_id = r.machine_id AND w.shape = 'whole' AND w.ended_ms IS NOT NULL AND w.speed_up IS NULL)
+ORDER BY r.started_ms, r.code
+`
+
+func (q *Queries) RunsToFirstWhole(ctx context.Context, machineID string) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runsToFirstWhole, machineID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Version,
+			&i.CreatedMS,
+			&i.MachineID,
+			&i.ResinID,
+			&i.BottleID,
+			&i.ProfileID,
+			&i.Copies,
+			&i.StartedMS,
+			&i.EndedMS,
+			&i.Software,
+			&i.SoftwareEstimateS,
+			&i.OurEstimateS,
+			&i.LightOnS,
+			&i.Layers,
+			&i.EstimateModel,
+			&i.ResinUsedG,
+			&i.AttendedMin,
+			&i.RoomTempC,
+			&i.ResinTempC,
+			&i.FilmClouded,
+			&i.Orientation,
+			&i.Supports,
+			&i.WashS,
+			&i.CureS,
+			&i.Surface,
+			&i.Notes,
+			&i.PlateID,
+			&i.PreparedMS,
+			&i.VatFillML,
+			&i.Prediction,
+			&i.PredictionFailPct,
+			&i.SpeedUp,
+			&i.ClockWentBack,
+			&i.EndedHow,
+			&i.PausedS,
+			&i.LevelOff,
+			&i.Observed,
+			&i.StoppedLayer,
+			&i.DialChanged,
+			&i.EndConfirmed,
+			&i.WornLayers,
+			&i.WornLightS,
+			&i.AreaMM2,
+			&i.OutlineMM,
+			&i.Job,
+			&i.Shape,
+			&i.AgainOfID,
+			&i.AgainChange,
+			&i.HumidityPct,
+			&i.HeaterOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const runsWithoutJob = `-- name: RunsWithoutJob :many
 SELECT id, code, version, created_ms, machine_id, resin_id, bottle_id, profile_id, copies, started_ms, ended_ms, software, software_estimate_s, our_estimate_s, light_on_s, layers, estimate_model, resin_used_g, attended_min, room_temp_c, resin_temp_c, film_clouded, orientation, supports, wash_s, cure_s, surface, notes, plate_id, prepared_ms, vat_fill_ml, prediction, prediction_fail_pct, speed_up, clock_went_back, ended_how, paused_s, level_off, observed, stopped_layer, dial_changed, end_confirmed, worn_layers, worn_light_s, area_mm2, outline_mm, job, shape, again_of_id, again_change, humidity_pct, heater_on FROM run WHERE job = '' ORDER BY started_ms
 `

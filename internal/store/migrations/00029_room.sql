@@ -24,3 +24,20 @@ ALTER TABLE resin ADD COLUMN prints_to_c REAL;
 -- How long someone was at a unit before its first print, and who (how experienced).
 ALTER TABLE unit_file ADD COLUMN unpack_min REAL;
 ALTER TABLE unit_file ADD COLUMN set_up_by TEXT NOT NULL DEFAULT '';
+-- What annoys or pleases of a machine day by day, in words: about what, how often, how much it weighs
+-- and for whom. It stands apart from print quality.
+CREATE TABLE remark (
+  id             TEXT    NOT NULL PRIMARY KEY,
+  machine_id     TEXT    NOT NULL REFERENCES machine (id),
+  at_ms          INTEGER NOT NULL,
+  kind           TEXT    NOT NULL CHECK (kind IN ('annoyance', 'pleasure')),
+  about          TEXT    NOT NULL,
+  what           TEXT    NOT NULL,
+  often          TEXT    NOT NULL CHECK (often IN ('every_print', 'often', 'now_and_then', 'once')),
+  weight         INTEGER NOT NULL,
+  for_whom       TEXT    NOT NULL,
+  rater          TEXT    NOT NULL,
+  taken_back_ms  INTEGER,
+  taken_back_why TEXT    NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX remark_machine ON remark (machine_id, at_ms);

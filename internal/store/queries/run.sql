@@ -120,3 +120,8 @@ SELECT code, resin_id, started_ms FROM run WHERE machine_id = ? AND started_ms >
 
 -- name: RunsByID :many
 SELECT * FROM run WHERE id IN (sqlc.slice('run_ids'));
+
+-- name: RunsToFirstWhole :many
+SELECT r.* FROM run AS r WHERE r.machine_id = sqlc.arg(machine_id) AND r.ended_ms IS NOT NULL AND r.speed_up IS NULL
+  AND r.started_ms <= (SELECT CAST(COALESCE(MIN(w.started_ms), 9223372036854775807) AS INTEGER) FROM run AS w WHERE w.machine_id = r.machine_id AND w.shape = 'whole' AND w.ended_ms IS NOT NULL AND w.speed_up IS NULL)
+ORDER BY r.started_ms, r.code;

@@ -28,15 +28,12 @@ type FirstGood struct {
 // FirstGoodOf finds it among the prints of a machine, in the order in which they began; nil where
 // none has ended.
 func FirstGoodOf(t *store.Tx, machineID string, u *bench.UnitFile) (*FirstGood, error) {
-	runs, err := t.RunsOfMachine(machineID)
+	runs, err := t.RunsToFirstWhole(machineID)
 	if err != nil {
 		return nil, err
 	}
 	var out FirstGood
 	for _, r := range runs {
-		if r.EndedMS == nil || r.SpeedUp != nil {
-			continue
-		}
 		out.Attempts++
 		if r.AttendedMin == nil {
 			out.Untold++

@@ -2,6 +2,7 @@ package publish
 
 import (
 	"slices"
+	"strconv"
 
 	"ojime/internal/say"
 	"ojime/internal/store"
@@ -13,6 +14,7 @@ import (
 type lived struct {
 	Machine string
 	firstdays.Living
+	Remarks firstdays.Remarks
 }
 
 // livingOf is what living with the machines of a review is like, in the order of its set-ups.
@@ -27,7 +29,11 @@ func livingOf(t *store.Tx, setups []reviews.SetUp) (out []lived, err error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, lived{s.Machine, of})
+		remarks, err := firstdays.RemarksOf(t, s.MachineID)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, lived{s.Machine, of, remarks})
 	}
 	return out, nil
 }
@@ -84,6 +90,31 @@ func machineRatingRows(of published) [][]string {
 				counts = "taken back: " + r.TakenBackWhy
 			}
 			out = append(out, []string{m.Machine, name, whole(&r.Score), anchor, r.Rater, r.Conditions, r.Note, say.Instant(r.AtMS), counts})
+		}
+	}
+	return out
+}
+
+// remarksOf are the machines of which something annoys or pleases.
+func remarksOf(machines []lived) (out []lived) {
+	for _, m := range machines {
+		if len(m.Remarks.Says) > 0 {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// remarkRows are the remarks on machines, also those taken back.
+func remarkRows(of published) [][]string {
+	out := [][]string{{"machine", "at", "kind", "about", "what", "often", "weight_of_5", "for_whom", "rater", "taken_back", "taken_back_why"}}
+	for _, m := range of.living {
+		for _, r := range m.Remarks.Remarks {
+			back := ""
+			if r.TakenBackMS != nil {
+				back = say.Instant(*r.TakenBackMS)
+			}
+			out = append(out, []string{m.Machine, say.Instant(r.AtMS), r.Kind, r.About, r.What, r.Often, strconv.FormatInt(r.Weight, 10), r.ForWhom, r.Rater, back, r.TakenBackWhy})
 		}
 	}
 	return out

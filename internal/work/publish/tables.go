@@ -24,12 +24,12 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}

@@ -219,6 +219,13 @@ Set-ups are set against each other piece by piece and plate by plate, over what 
 {{range .Rows}}| {{.Scale}} |{{range .Says}} {{.}} |{{end}}
 {{end}}
 What people say of one machine each: a score of 0 to 4 with its anchor, and no interval.
+{{end}}{{with .Remarks}}
+## What annoys and what pleases
+
+{{range .}}- **{{.Machine}}**
+{{range .Remarks.Says}}  - {{.}}.
+{{end}}{{end}}
+Said apart from how things print: how often, how much it weighs (1 hardly, 5 decides), for whom and by whom.
 {{end}}{{if .Claims}}
 ## What makers claim
 

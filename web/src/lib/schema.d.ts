@@ -1665,6 +1665,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What annoys and pleases of a machine */
+        get: operations["get-machines-id-remarks"];
+        put?: never;
+        /** Note what annoys or pleases of a machine */
+        post: operations["post-machines-id-remarks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/remarks/{remark_id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a remark on a machine back */
+        post: operations["post-machines-id-remarks-remark_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines/{id}/surveys": {
         parameters: {
             query?: never;
@@ -8217,6 +8252,7 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             reference_readings?: components["schemas"]["ReferenceReading"][];
             references?: components["schemas"]["Reference"][];
+            remarks?: components["schemas"]["Remark"][];
             remedies?: components["schemas"]["Remedy"][];
             reminders?: components["schemas"]["Reminder"][];
             resin_weighings?: components["schemas"]["ResinWeighing"][];
@@ -8386,6 +8422,33 @@ export interface components {
         Refusal: {
             code: string;
             why: string;
+        };
+        Remark: {
+            about: string;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            for_whom?: string;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "annoyance" | "pleasure";
+            readonly machine_id?: string;
+            /** @enum {string} */
+            often: "every_print" | "often" | "now_and_then" | "once";
+            rater?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            weight: number;
+            what: string;
+        };
+        RemarkBackBody: {
+            why: string;
+        };
+        Remarks: {
+            abouts: string[];
+            remarks: components["schemas"]["Remark"][];
+            says: string[];
         };
         Remedy: {
             /** Format: int64 */
@@ -14286,6 +14349,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Living"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-machines-id-remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remarks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Remark"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remarks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-remarks-remark_id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                remark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remarks"];
                 };
             };
             /** @description Error */

@@ -10,6 +10,7 @@ import { useMachines } from '../../lib/queries'
 import { Knots } from './Knots'
 import { LightOverPlate } from './LightOverPlate'
 import { Living } from './Living'
+import { Remarks } from './Remarks'
 import { MachineForm } from './MachineForm'
 import { Levelling } from './Levelling'
 import { UnitFile } from './UnitFile'
@@ -49,6 +50,7 @@ export default function MachinePage() {
                 {card.machine.light_engine !== 'laser' && <LightOverPlate machineID={card.machine.id ?? ''} />}
                 <Knots machineID={card.machine.id ?? ''} />
                 <Living machineID={card.machine.id ?? ''} />
+                <Remarks machineID={card.machine.id ?? ''} />
                 <VisibleDetail machines={[card.machine.id ?? '']} />
                 <History kind="machine" id={card.machine.id ?? ''} />
                 <Prediction machines={[{ id: card.machine.id ?? '', name: card.machine.name }]} />

@@ -266,6 +266,7 @@ function WriteUp({ review }: { review: Review }) {
           'machine-ratings',
           'sliced-files',
           'room-readings',
+          'remarks',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv
