@@ -80,6 +80,13 @@ type Settings struct {
 	RunHPerWeek   float64 `json:"run_h_per_week" required:"false" exclusiveMinimum:"0"`
 	// VatChangeMin is what it takes to empty, clean and fill a vat with another resin.
 	VatChangeMin float64 `json:"vat_change_min" required:"false" minimum:"0"`
+	// UsualSoftware to UsualCureS are what the reviewer usually does: a first print on a machine
+	// begins with them, and plates without their own software with that.
+	UsualSoftware    string   `json:"usual_software" required:"false"`
+	UsualOrientation string   `json:"usual_orientation" required:"false"`
+	UsualSupports    string   `json:"usual_supports" required:"false"`
+	UsualWashS       *float64 `json:"usual_wash_s" required:"false" minimum:"0"`
+	UsualCureS       *float64 `json:"usual_cure_s" required:"false" minimum:"0"`
 }
 
 // UsualSettings are those of a new record: an arm's length of viewing, five

@@ -227,6 +227,8 @@ func (s Settings) Check() error {
 	var c quantity.Checks
 	c.Above("viewing_mm", s.ViewingMM)
 	c.Above("run_h_per_week", s.RunHPerWeek)
+	c.NotBelowIf("usual_wash_s", s.UsualWashS)
+	c.NotBelowIf("usual_cure_s", s.UsualCureS)
 	if s.AttendedToH <= s.AttendedFromH {
 		c.Fail("attended_to_h", "is %s, not after %s; the day ends after it begins", say.Figures(s.AttendedToH, 6), say.Figures(s.AttendedFromH, 6))
 	}

@@ -97,3 +97,16 @@ func TestAResinHasAWindowOfItsOwn(t *testing.T) {
 		t.Errorf("%s: %s", got.State, got.Fact)
 	}
 }
+
+// The start and the end are when the print began and ended, whenever they are typed in.
+func TestAReadingTypedInAfterwardsIsOfItsMoment(t *testing.T) {
+	d := newDesk(t)
+	p := quantity.Ptr[float64]
+	run := d.run(nil)
+	d.clock = d.clock.Add(48 * time.Hour)
+	d.reads(run, bench.RoomReading{Moment: "end", RoomTempC: p(24)})
+	run = d.reads(run, bench.RoomReading{Moment: "start", RoomTempC: p(20)})
+	if first, last := run.RoomReadings[0], run.RoomReadings[1]; first.AtMS != run.Run.StartedMS || last.AtMS != *run.Run.EndedMS || *run.Run.RoomTempC != 22 {
+		t.Errorf("%+v", run.RoomReadings)
+	}
+}

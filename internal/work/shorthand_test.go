@@ -145,3 +145,22 @@ func TestAPlateThatWasPrintedAsPlannedIsPutOnRecordInOneLine(t *testing.T) {
 		t.Error("a plate that was printed is printed again in one line")
 	}
 }
+
+func TestTheRoomOfAPrintIsSaidInOneLine(t *testing.T) {
+	d := newDesk(t)
+	d.withVat(60, 10)
+	run := d.prepared(50)
+	d.happens(run, "start", nil)
+	named := run.Run.Code + " (" + run.Printed + " on " + d.machine.Name + ")"
+	if got := d.says("room 21,5 48 on " + d.machine.Name); got.Says != "Room of "+named+", at its start: 21.5 °C, 48 % humidity." {
+		t.Error(got.Says)
+	}
+	d.clock = d.clock.Add(time.Hour)
+	if got := d.says(run.Run.Code + " room 25"); got.Says != "Room of "+named+", while it prints: 25 °C." {
+		t.Error(got.Says)
+	}
+	sheet := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t)
+	if len(sheet.RoomReadings) != 2 || sheet.RoomReadings[1].Moment != "during" || !sheet.Room.Drifted || *sheet.Run.RoomTempC != 23.25 {
+		t.Errorf("%+v", sheet.Room)
+	}
+}

@@ -133,7 +133,7 @@ func checkConditions(c *quantity.Checks, side string, k Conditions) {
 }
 
 // flagName is what the flag of a factor is called.
-var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level", "resin_temp_c": "room_outside"}
+var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level"}
 
 // each checks what is known of a condition, by its path.
 func each(at string, values Values, check func(at string, v any)) {

@@ -301,7 +301,7 @@ func TestWhatFewNoteStandsInNobodysWay(t *testing.T) {
 		return out
 	}
 	plain := Conditions{ResinTempC: One(24.0)}
-	for _, factor := range []string{"room_drifted", "humidity_pct", "heater_on"} {
+	for _, factor := range []string{"room_outside", "room_drifted", "humidity_pct", "heater_on"} {
 		if _, there := rows(plain, plain)[factor]; there {
 			t.Errorf("%s stands there though neither side tells it", factor)
 		}
@@ -311,8 +311,13 @@ func TestWhatFewNoteStandsInNobodysWay(t *testing.T) {
 	if r := got["humidity_pct"]; r.State != Unknown {
 		t.Errorf("told on one side: %+v", r)
 	}
-	if r := got["resin_temp_c"]; r.Weight == None || !strings.Contains(r.Sentence, "outside what is stated for the resin") {
+	out := rows(damp, Conditions{ResinTempC: One(31.0), RoomOutside: One(false)})
+	if r := out["room_outside"]; r.State != Differs || r.Weight != Minor {
 		t.Errorf("outside its window: %+v", r)
+	}
+	// Being outside both windows takes nothing off what the temperatures do.
+	if r := rows(damp, Conditions{ResinTempC: One(31.0), RoomOutside: One(true)})["resin_temp_c"]; r.Weight != Major {
+		t.Errorf("seven degrees apart: %+v", r)
 	}
 	dry := Conditions{ResinTempC: One(24.0), HumidityPct: One(45.0)}
 	if r := rows(damp, dry)["humidity_pct"]; r.State != Differs || r.Weight != Minor {

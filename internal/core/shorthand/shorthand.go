@@ -20,6 +20,7 @@ const (
 	End   = "end"    // a print ended, or its copies are judged, or both
 	Knot  = "knot"   // something happened to a machine
 	Note  = "note"   // words about what prints on a machine
+	Room  = "room"   // what the room of a print has
 )
 
 // Most is how many bytes a line may have.
@@ -47,10 +48,13 @@ type Line struct {
 	But       []int64
 	Knot      string // a kind of knot
 	Note      string
+	RoomC     *float64
+	// HumidityPct is the relative humidity of a room, in %; nil where the line does not say.
+	HumidityPct *float64
 }
 
 // Help is how lines are said.
-const Help = `Say it like "top up 60 on Harrow", "weigh B3 412 g", "R-041 done 2h05 all whole but 3 and 7", "T-12 done 2h05 all whole" of a plate that was printed as planned, "relevel Tern closer" or "note Harrow smells".`
+const Help = `Say it like "top up 60 on Harrow", "weigh B3 412 g", "R-041 done 2h05 all whole but 3 and 7", "T-12 done 2h05 all whole" of a plate that was printed as planned, "relevel Tern closer", "room 22.5 48 % on Harrow" or "note Harrow smells".`
 
 // ErrNothing says that a line begins like none that is known.
 var ErrNothing = errors.New("begins like nothing that is known")
@@ -83,6 +87,9 @@ func Read(text string, names Names) (Line, error) {
 	if rest, ok := after(words, "weigh"); ok {
 		return readWeigh(rest, names)
 	}
+	if rest, ok := after(words, "room"); ok {
+		return readRoom(rest, names)
+	}
 	if rest, ok := after(words, "note"); ok {
 		return readNote(rest, names)
 	}
@@ -92,6 +99,14 @@ func Read(text string, names Names) (Line, error) {
 		}
 	}
 	if run, used, err := find(words, names.Runs, "print"); err == nil {
+		if air, ok := after(words[used:], "room"); ok {
+			line, rest, err := readAir(air)
+			if err != nil {
+				return Line{}, err
+			}
+			line.RunID = run.ID
+			return line, nothing(rest)
+		}
 		return readEnd(words[used:], run)
 	}
 	if plate, used, err := find(words, names.Plates, "plate"); err == nil {

@@ -10,7 +10,7 @@ import (
 )
 
 const benchByID = `-- name: BenchByID :one
-SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min FROM bench WHERE id = ?
+SELECT id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min, usual_software, usual_orientation, usual_supports, usual_wash_s, usual_cure_s FROM bench WHERE id = ?
 `
 
 func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
@@ -30,14 +30,19 @@ func (q *Queries) BenchByID(ctx context.Context, id int64) (Bench, error) {
 		&i.TurnaroundMin,
 		&i.RunHPerWeek,
 		&i.VatChangeMin,
+		&i.UsualSoftware,
+		&i.UsualOrientation,
+		&i.UsualSupports,
+		&i.UsualWashS,
+		&i.UsualCureS,
 	)
 	return i, err
 }
 
 const saveBench = `-- name: SaveBench :exec
 INSERT INTO bench (
-  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, currency, energy_per_kwh, labour_per_h, waste_pct, version, viewing_mm, attended_from_h, attended_to_h, attended_days, turnaround_min, run_h_per_week, vat_change_min, usual_software, usual_orientation, usual_supports, usual_wash_s, usual_cure_s
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   currency = excluded.currency,
   energy_per_kwh = excluded.energy_per_kwh,
@@ -50,23 +55,33 @@ ON CONFLICT (id) DO UPDATE SET
   attended_days = excluded.attended_days,
   turnaround_min = excluded.turnaround_min,
   run_h_per_week = excluded.run_h_per_week,
-  vat_change_min = excluded.vat_change_min
+  vat_change_min = excluded.vat_change_min,
+  usual_software = excluded.usual_software,
+  usual_orientation = excluded.usual_orientation,
+  usual_supports = excluded.usual_supports,
+  usual_wash_s = excluded.usual_wash_s,
+  usual_cure_s = excluded.usual_cure_s
 `
 
 type SaveBenchParams struct {
-	ID            int64
-	Currency      string
-	EnergyPerKWh  float64
-	LabourPerH    float64
-	WastePct      float64
-	Version       int64
-	ViewingMM     float64
-	AttendedFromH float64
-	AttendedToH   float64
-	AttendedDays  int64
-	TurnaroundMin float64
-	RunHPerWeek   float64
-	VatChangeMin  float64
+	ID               int64
+	Currency         string
+	EnergyPerKWh     float64
+	LabourPerH       float64
+	WastePct         float64
+	Version          int64
+	ViewingMM        float64
+	AttendedFromH    float64
+	AttendedToH      float64
+	AttendedDays     int64
+	TurnaroundMin    float64
+	RunHPerWeek      float64
+	VatChangeMin     float64
+	UsualSoftware    string
+	UsualOrientation string
+	UsualSupports    string
+	UsualWashS       *float64
+	UsualCureS       *float64
 }
 
 func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
@@ -84,6 +99,11 @@ func (q *Queries) SaveBench(ctx context.Context, arg SaveBenchParams) error {
 		arg.TurnaroundMin,
 		arg.RunHPerWeek,
 		arg.VatChangeMin,
+		arg.UsualSoftware,
+		arg.UsualOrientation,
+		arg.UsualSupports,
+		arg.UsualWashS,
+		arg.UsualCureS,
 	)
 	return err
 }

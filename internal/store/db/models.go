@@ -43,19 +43,24 @@ type Bath struct {
 }
 
 type Bench struct {
-	ID            int64
-	Currency      string
-	EnergyPerKWh  float64
-	LabourPerH    float64
-	WastePct      float64
-	Version       int64
-	ViewingMM     float64
-	AttendedFromH float64
-	AttendedToH   float64
-	AttendedDays  int64
-	TurnaroundMin float64
-	RunHPerWeek   float64
-	VatChangeMin  float64
+	ID               int64
+	Currency         string
+	EnergyPerKWh     float64
+	LabourPerH       float64
+	WastePct         float64
+	Version          int64
+	ViewingMM        float64
+	AttendedFromH    float64
+	AttendedToH      float64
+	AttendedDays     int64
+	TurnaroundMin    float64
+	RunHPerWeek      float64
+	VatChangeMin     float64
+	UsualSoftware    string
+	UsualOrientation string
+	UsualSupports    string
+	UsualWashS       *float64
+	UsualCureS       *float64
 }
 
 type Bottle struct {

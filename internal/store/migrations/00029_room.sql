@@ -41,3 +41,9 @@ CREATE TABLE remark (
   taken_back_why TEXT    NOT NULL DEFAULT ''
 ) STRICT;
 CREATE INDEX remark_machine ON remark (machine_id, at_ms);
+-- What the reviewer usually does: a first print on a machine begins with it.
+ALTER TABLE bench ADD COLUMN usual_software TEXT NOT NULL DEFAULT '';
+ALTER TABLE bench ADD COLUMN usual_orientation TEXT NOT NULL DEFAULT '';
+ALTER TABLE bench ADD COLUMN usual_supports TEXT NOT NULL DEFAULT '';
+ALTER TABLE bench ADD COLUMN usual_wash_s REAL;
+ALTER TABLE bench ADD COLUMN usual_cure_s REAL;

@@ -35,7 +35,7 @@ func (w *Tasks) KeepRoom(t *store.Tx, run bench.Run, r bench.RoomReading) error 
 		return err
 	}
 	if r.RunID = run.ID; r.AtMS == 0 {
-		r.AtMS = w.NowMS()
+		r.AtMS = w.readAt(run, r.Moment)
 	}
 	r.TakenBackMS, r.TakenBackWhy = nil, ""
 	if err := r.Check(); err != nil {
@@ -51,6 +51,18 @@ func (w *Tasks) KeepRoom(t *store.Tx, run bench.Run, r bench.RoomReading) error 
 		return err
 	}
 	return roomOfRun(t, run.ID)
+}
+
+// readAt is when a reading of which only the moment is said was taken: one of the start may be typed
+// in after the end.
+func (w *Tasks) readAt(run bench.Run, moment string) int64 {
+	switch {
+	case moment == "start":
+		return min(run.StartedMS, w.NowMS())
+	case moment == "end" && run.EndedMS != nil:
+		return min(*run.EndedMS, w.NowMS())
+	}
+	return w.NowMS()
 }
 
 // keepTyped makes a first reading of what was typed for the whole print before any was read, so

@@ -60,8 +60,8 @@ func (w *Tasks) draft(t *store.Tx, machineID string) (out RunDraft, err error) {
 	out.Condition, out.Pieces = history.At(w.NowMS()), []Portion{}
 	last, err := t.LastRunOfMachine(machineID)
 	if task.IsMissing(err) {
-		out.Run = bench.Run{MachineID: machineID, StartedMS: w.NowMS()}
-		return out, nil
+		out.Run, err = w.first(t, machineID)
+		return out, err
 	}
 	if err != nil {
 		return out, err
@@ -69,6 +69,19 @@ func (w *Tasks) draft(t *store.Tx, machineID string) (out RunDraft, err error) {
 	out.CarriedFrom, out.Run = last.Code, carry(last, w.NowMS())
 	out.Pieces, err = portionsOf(t, last.ID)
 	return out, err
+}
+
+// first is the first run on a machine: as the reviewer usually does it.
+func (w *Tasks) first(t *store.Tx, machineID string) (bench.Run, error) {
+	usual, err := t.Settings()
+	said := func(text string) *string {
+		if text == "" {
+			return nil
+		}
+		return &text
+	}
+	return bench.Run{MachineID: machineID, StartedMS: w.NowMS(), Software: said(usual.UsualSoftware), Orientation: said(usual.UsualOrientation), Supports: said(usual.UsualSupports),
+		WashS: usual.UsualWashS, CureS: usual.UsualCureS}, err
 }
 
 func carry(last bench.Run, now int64) bench.Run {

@@ -73,6 +73,37 @@ func (w *Tasks) happened(t *store.Tx, line shorthand.Line) (meaning, error) {
 	}}, nil
 }
 
+// aired is what the room of a print has: at its start where nothing was read yet, at its end once
+// it ended.
+func (w *Tasks) aired(t *store.Tx, line shorthand.Line) (meaning, error) {
+	runID := line.RunID
+	if runID == "" {
+		var err error
+		if runID, err = printsOn(t, line.MachineID); err != nil {
+			return meaning{}, err
+		}
+	}
+	sheet, err := printing.ReadRunSheet(t, runID)
+	if err != nil {
+		return meaning{}, err
+	}
+	reading := bench.RoomReading{Moment: "during", RoomTempC: line.RoomC, HumidityPct: line.HumidityPct}
+	when := "while it prints"
+	switch {
+	case sheet.Run.EndedMS != nil:
+		reading.Moment, when = "end", "at its end"
+	case len(sheet.RoomReadings) == 0:
+		reading.Moment, when = "start", "at its start"
+	}
+	says := fmt.Sprintf("Room of %s, %s: %s °C", namedOf(sheet), when, say.Figures(*line.RoomC, 4))
+	if line.HumidityPct != nil {
+		says += fmt.Sprintf(", %s %% humidity", say.Figures(*line.HumidityPct, 4))
+	}
+	return meaning{Understood: Understood{says + ".", "run", runID}, keep: func(t *store.Tx, _ bool) error {
+		return w.printing.KeepRoom(t, sheet.Run, reading)
+	}}, nil
+}
+
 // printsOn is the print that a machine is printing.
 func printsOn(t *store.Tx, machineID string) (string, error) {
 	m, err := t.Machine(machineID)

@@ -110,6 +110,8 @@ func (w *Tasks) meant(t *store.Tx, text string) (meaning, error) {
 		return w.weighed(t, line)
 	case shorthand.Knot:
 		return w.tied(t, line)
+	case shorthand.Room:
+		return w.aired(t, line)
 	case shorthand.End:
 		if line.PlateID != "" {
 			return w.printed(t, line)

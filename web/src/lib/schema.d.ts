@@ -9212,6 +9212,13 @@ export interface components {
             /** Format: double */
             turnaround_min?: number;
             /** Format: double */
+            usual_cure_s?: number | null;
+            usual_orientation?: string;
+            usual_software?: string;
+            usual_supports?: string;
+            /** Format: double */
+            usual_wash_s?: number | null;
+            /** Format: double */
             vat_change_min?: number;
             /** Format: int64 */
             version?: number;

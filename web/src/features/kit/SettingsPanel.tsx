@@ -1,9 +1,10 @@
 import { useMutation } from '@tanstack/react-query'
 import { FormProvider } from 'react-hook-form'
-import { NumberField, TextField } from '../../components/Field'
+import { DurationField, NumberField, TextField } from '../../components/Field'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
+import { seconds, spelled } from '../../lib/duration'
 import { n, t } from '../../lib/input'
 import { useSettings } from '../../lib/queries'
 
@@ -25,6 +26,11 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
     turnaround_min: t(settings.turnaround_min),
     run_h_per_week: t(settings.run_h_per_week),
     vat_change_min: t(settings.vat_change_min),
+    usual_software: settings.usual_software ?? '',
+    usual_orientation: settings.usual_orientation ?? '',
+    usual_supports: settings.usual_supports ?? '',
+    usual_wash_s: spelled(settings.usual_wash_s),
+    usual_cure_s: spelled(settings.usual_cure_s),
   })
   const save = useMutation({
     mutationFn: (v: Record<string, string>) =>
@@ -43,6 +49,11 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
             turnaround_min: n(v.turnaround_min),
             run_h_per_week: n(v.run_h_per_week),
             vat_change_min: n(v.vat_change_min),
+            usual_software: v.usual_software ?? '',
+            usual_orientation: v.usual_orientation ?? '',
+            usual_supports: v.usual_supports ?? '',
+            usual_wash_s: seconds(v.usual_wash_s),
+            usual_cure_s: seconds(v.usual_cure_s),
           },
         }),
       ),
@@ -78,6 +89,17 @@ function Form({ settings }: { settings: Schemas['Settings'] }) {
           />
           <NumberField name="run_h_per_week" label="A machine runs" unit="h a week" hint="for years of wear" />
           <NumberField name="viewing_mm" label="Readers look from" unit="mm" />
+        </div>
+        <h2>What you usually do</h2>
+        <p className="text-sm text-soft">
+          The first print on a machine begins with it; later ones with what the last one there had.
+        </p>
+        <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+          <TextField name="usual_software" label="Software, with its version" />
+          <TextField name="usual_orientation" label="Orientation" />
+          <TextField name="usual_supports" label="Supports" />
+          <DurationField name="usual_wash_s" label="Wash" optional />
+          <DurationField name="usual_cure_s" label="Cure" optional />
         </div>
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         <div>

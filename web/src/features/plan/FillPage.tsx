@@ -6,6 +6,9 @@ import { answer, api } from '../../lib/api'
 import { n } from '../../lib/input'
 import { useMachines, usePieces, useProfiles, useResins } from '../../lib/queries'
 
+/** Up to so many settings all stand open to be chosen from. */
+const few = 6
+
 /** Time per piece against copies for several machines, one piece and full plates both named. */
 export default function FillPage() {
   const pieces = usePieces()
@@ -81,22 +84,33 @@ export default function FillPage() {
               />
             </label>
           </div>
-          <fieldset>
-            <legend className="text-sm font-semibold">Machines with settings</legend>
-            <div className="flex flex-wrap gap-x-5">
-              {all.map((p) => (
-                <label key={p.id} className="flex min-h-(--tap) items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="size-5 accent-(--act)"
-                    checked={ids.includes(p.id)}
-                    onChange={(e) => setChosen(e.target.checked ? [...ids, p.id] : ids.filter((x) => x !== p.id))}
-                  />
-                  {name(p.machine_id)}, {resin(p.resin_id)}: {p.label}
-                </label>
-              ))}
-            </div>
-          </fieldset>
+          <details open={all.length <= few || ids.length === 0}>
+            <summary className="min-h-(--tap) cursor-pointer content-center">
+              <span className="font-semibold">Machines with settings:</span>{' '}
+              {ids.length === 0
+                ? 'none is chosen'
+                : all
+                    .filter((p) => ids.includes(p.id))
+                    .map((p) => `${name(p.machine_id)}, ${p.label}`)
+                    .join('; ')}
+            </summary>
+            <fieldset>
+              <legend className="sr-only">Machines with settings</legend>
+              <div className="grid gap-x-5 sm:grid-cols-2">
+                {all.map((p) => (
+                  <label key={p.id} className="flex min-h-(--tap) items-center gap-2">
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-(--act)"
+                      checked={ids.includes(p.id)}
+                      onChange={(e) => setChosen(e.target.checked ? [...ids, p.id] : ids.filter((x) => x !== p.id))}
+                    />
+                    {name(p.machine_id)}, {resin(p.resin_id)}: {p.label}
+                  </label>
+                ))}
+              </div>
+            </fieldset>
+          </details>
         </section>
       )}
       {fill.isError && <Complaint>{fill.error.message}</Complaint>}

@@ -6,7 +6,7 @@ import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
 import { n } from '../../lib/input'
-import { useBottles, useMachines, useProfiles, useResins } from '../../lib/queries'
+import { useBottles, useMachines, useProfiles, useResins, useSettings } from '../../lib/queries'
 
 interface Values {
   name: string
@@ -24,6 +24,7 @@ export default function NewPlatePage() {
   const profiles = useProfiles()
   const resins = useResins()
   const bottles = useBottles()
+  const usual = useSettings()
   const form = useDraftForm<Values>('draft-plate', {
     name: '',
     machine_id: params.get('machine') ?? '',
@@ -48,7 +49,7 @@ export default function NewPlatePage() {
               overlap_allowed: false,
               drip_ml: 4,
               liquid_ratio: 1,
-              software: '',
+              software: usual.data?.usual_software ?? '',
             },
             placements: [],
           },
