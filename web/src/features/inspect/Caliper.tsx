@@ -7,7 +7,7 @@ import { counted, reading } from '../../lib/format'
 import { n } from '../../lib/input'
 import { dropKeys, holdKeys, pourKeys } from '../../lib/typeAhead'
 import { nextSize, type Way } from './advance'
-import { readOf, type InHand } from './inHand'
+import { readOf, type InHand, type Read } from './inHand'
 
 /** The reading that was kept last: one key takes it back. */
 export interface Last {
@@ -55,9 +55,15 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
   }, [specimen.id])
   if (features.length === 0) return null
   /** After a reading was kept, or a box was left empty, the next box waits. */
-  const next = (at: number, added: number) => {
-    const read = features.map((f, i) => readOf(sheet, specimen.id, f.id).length + (i === at ? added : 0))
-    const to = added === 0 ? (at + 1) % features.length : nextSize(read, at, way)
+  const next = (at: number, after?: Read) => {
+    // By what the answer holds: the page may not have read yet what was kept before it.
+    const to = after
+      ? nextSize(
+          features.map((f) => readOf(after, specimen.id, f.id).length),
+          at,
+          way,
+        )
+      : (at + 1) % features.length
     setDone(false)
     if (to !== undefined) focus(to)
     else if (!copyDone()) setDone(true)
@@ -92,7 +98,7 @@ export function Caliper({ sheet, specimen, features, instrument, way, begin, las
               kept={kept}
               undone={undone}
               last={last}
-              done={(added) => next(i, added)}
+              done={(after) => next(i, after)}
               inTurn={() => setInTurn(f.id)}
             />
           ))}
@@ -117,7 +123,8 @@ interface RowProps {
   kept: (last: Last) => void
   undone: (last: Last) => void
   last?: Last
-  done: (added: number) => void
+  /** It goes on: after a reading was kept with what is on record then, else with nothing. */
+  done: (after?: Read) => void
   /** Its box has the focus. */
   inTurn: () => void
 }
@@ -156,7 +163,7 @@ function Row({
       if (now) kept({ id: now.id ?? '', specimenID: specimen.id ?? '', featureID: feature.id ?? '' })
       setTyped((t) => (t === sent.text ? '' : t))
       correct(undefined)
-      done(correcting ? 0 : 1)
+      done(correcting ? undefined : after)
       pourKeys()
     },
     onError: dropKeys,
@@ -183,7 +190,7 @@ function Row({
     }
     if (e.key !== 'Enter' || save.isPending) return
     e.preventDefault()
-    if (typed.trim() === '') done(0)
+    if (typed.trim() === '') done()
     else {
       holdKeys()
       save.mutate({ text: typed, confirmed: questioned })

@@ -151,7 +151,7 @@ function Sheet({ id, p }: { id: string; p: Paper }) {
         <button
           type="button"
           className="button button-main justify-self-start"
-          disabled={keep.isPending || !look.data || look.data.kept === 0}
+          disabled={keep.isPending || Object.values(typed).every((text) => text.trim() === '')}
           onClick={() => keep.mutate()}
         >
           {look.data?.kept ? `Keep ${counted(look.data.kept, 'line')}` : 'Keep what was typed'}

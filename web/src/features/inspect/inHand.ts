@@ -3,7 +3,7 @@ import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 type Reading = Schemas['Reading']
 
 /** What was read, as it is on record after a change of it: of a copy of a reference by its number. */
-interface Read {
+export interface Read {
   readings: Reading[]
 }
 
