@@ -1,7 +1,6 @@
 package work_test
 
 import (
-	"bytes"
 	"crypto/rand"
 	"encoding/json"
 	"errors"
@@ -18,10 +17,8 @@ import (
 	"ojime/internal/store/storetest"
 	"ojime/internal/work"
 	"ojime/internal/work/compare"
-	"ojime/internal/work/dialin"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/publish"
 )
 
 // desk is a record with one machine, resin, bottle, caliper, piece and profile.
@@ -325,119 +322,5 @@ func TestAFeatureThatMeansSomethingElseIsAnother(t *testing.T) {
 	}
 	if cards := must(d.w.Kit.Pieces(t.Context()))(t); len(cards[0].Features) != 1 {
 		t.Errorf("%d features shown, want the retired ones hidden", len(cards[0].Features))
-	}
-}
-
-func TestASeriesIsReadChosenAndBorrowed(t *testing.T) {
-	d := newDesk(t)
-	plan := dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, School: "detail", FromS: 1.6, StepS: 0.4, Cells: 4, BottomLayers: 4, BottomExposureS: 30}
-	sheet := must(d.w.DialIn.PlanSeries(t.Context(), plan))(t)
-	for i, pin := range []float64{0.4, 0.3, 0.2, 0.15} {
-		gap := 0.55 - pin
-		sheet = must(d.w.DialIn.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}, dialin.CellSizes{}))(t)
-	}
-	_, err := d.w.DialIn.RecordCell(t.Context(), sheet.Series.ID, 1, bench.CellReading{FeaturesOK: quantity.Ptr[int64](3)}, dialin.CellSizes{})
-	wantField(t, err, "features_total")
-	rec := sheet.Result.Recommended
-	if rec == nil || rec.School != "detail" || rec.DialS < 1.6 || rec.DialS > 2.8 {
-		t.Fatalf("recommended %+v", rec)
-	}
-	sheet = must(d.w.DialIn.Accept(t.Context(), sheet.Series.ID, rec.DialS, "none"))(t)
-	if sheet.Profile == nil || sheet.Profile.Basis != "calibrated" || *sheet.Profile.ExposureS != rec.DialS {
-		t.Fatalf("profile %+v", sheet.Profile)
-	}
-	twin := d.machine
-	twin.ID, twin.Name, twin.IrradianceMWCM2 = "", "Twin", quantity.Ptr(2.0)
-	other := must(d.w.Kit.SaveMachine(t.Context(), twin))(t).Machine
-	_, err = d.w.DialIn.CarryExposure(t.Context(), dialin.Carrying{ProfileID: sheet.Profile.ID, MachineID: other.ID, Cells: 6})
-	wantField(t, err, "shared")
-	source := d.machine
-	source.IrradianceMWCM2 = quantity.Ptr(4.0)
-	must(d.w.Kit.SaveMachine(t.Context(), source))(t)
-	borrowed := must(d.w.DialIn.CarryExposure(t.Context(), dialin.Carrying{ProfileID: sheet.Profile.ID, MachineID: other.ID, Cells: 6}))(t)
-	if !quantity.Equal(borrowed.Transfer.ExposureS, 2**sheet.Profile.ExposureS) || borrowed.FromS+5*borrowed.StepS < borrowed.Transfer.ToS-1e-9 {
-		t.Errorf("half the light: %+v", borrowed)
-	}
-}
-
-// An exposure of another resin needs a machine on which both are calibrated; one of another
-// layer height does not carry over at all.
-func TestAnExposureIsCarriedToAnotherResinByAMachineThatHasBoth(t *testing.T) {
-	d := newDesk(t)
-	d.machine.IrradianceMWCM2 = quantity.Ptr(4.0)
-	d.machine = must(d.w.Kit.SaveMachine(t.Context(), d.machine))(t).Machine
-	other := d.machine
-	other.ID, other.Code, other.Version, other.Name, other.IrradianceMWCM2 = "", "", 0, "Twin", quantity.Ptr(2.0)
-	other = must(d.w.Kit.SaveMachine(t.Context(), other))(t).Machine
-	ash := d.resin
-	ash.ID, ash.Code, ash.Version, ash.Name = "", "", 0, "Ash"
-	ash = must(d.w.Kit.SaveResin(t.Context(), ash))(t).Resin
-	calibrated := func(resinID string, from float64) bench.Profile {
-		sheet := must(d.w.DialIn.PlanSeries(t.Context(), dialin.SeriesPlan{MachineID: d.machine.ID, ResinID: resinID, LayerUM: 50, School: "detail", FromS: from, StepS: 0.4, Cells: 4, BottomLayers: 4, BottomExposureS: 30}))(t)
-		for i, pin := range []float64{0.4, 0.3, 0.2, 0.15} {
-			gap := 0.55 - pin
-			sheet = must(d.w.DialIn.RecordCell(t.Context(), sheet.Series.ID, int64(i+1), bench.CellReading{SmallestPinMM: &pin, SmallestGapMM: &gap}, dialin.CellSizes{}))(t)
-		}
-		return *must(d.w.DialIn.Accept(t.Context(), sheet.Series.ID, sheet.Result.Recommended.DialS, "none"))(t).Profile
-	}
-	grey := calibrated(d.resin.ID, 1.6)
-	carried := 2 * *grey.ExposureS // half the light
-	ask := dialin.Carrying{ProfileID: grey.ID, MachineID: other.ID, ResinID: ash.ID, Cells: 6}
-	_, err := d.w.DialIn.CarryExposure(t.Context(), ask)
-	wantField(t, err, "resin_id")
-	if !strings.Contains(err.Error(), "calibrate both at 50 µm on one machine") {
-		t.Errorf("%v", err)
-	}
-	ratio := *calibrated(ash.ID, 2.8).ExposureS / *grey.ExposureS
-	got := must(d.w.DialIn.CarryExposure(t.Context(), ask))(t)
-	if ratio < 1.1 || !quantity.Equal(got.Transfer.ExposureS, carried*ratio) || !got.Transfer.Has("another_resin") || !got.Transfer.Has("one_machine") || !quantity.Equal(got.Transfer.FromS, carried*ratio*0.64) || !strings.Contains(got.Origin, "to Ash by 1 machine that has both") {
-		t.Errorf("%+v, %s", got.Transfer, got.Origin)
-	}
-	same := must(d.w.DialIn.CarryExposure(t.Context(), dialin.Carrying{ProfileID: grey.ID, MachineID: other.ID, ResinID: d.resin.ID, LayerUM: quantity.Ptr(50.0), Cells: 6}))(t)
-	if !quantity.Equal(same.Transfer.ExposureS, carried) || same.Transfer.Has("another_resin") {
-		t.Errorf("the same resin: %+v", same.Transfer)
-	}
-	ask.LayerUM = quantity.Ptr(30.0)
-	_, err = d.w.DialIn.CarryExposure(t.Context(), ask)
-	wantField(t, err, "layer_um")
-}
-
-func TestTheRecordTravels(t *testing.T) {
-	d := newDesk(t)
-	sheet := d.run(nil)
-	must(d.w.Inspect.RecordReadings(t.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	must(d.w.FirstDays.Remark(t.Context(), d.machine.ID, bench.Remark{Kind: "pleasure", About: "vat", What: "two spouts", Often: "often", Weight: 2}))(t)
-	must(d.w.Printing.ReadRoom(t.Context(), sheet.Run.ID, bench.RoomReading{Moment: "start", RoomTempC: quantity.Ptr(21.0)}))(t)
-	d.rates(d.sitting("raw", nil), sheet.Run.ID, sheet.Specimens[0], 3)
-	d.photographed(sheet, 0, edgePNG(t, 2), nil)
-	d.checked(10.01)
-	study := must(d.w.Kit.BeginStudy(t.Context(), d.tool.ID, bench.GaugeStudy{What: "the width", Parts: bench.Notes{"a", "b"}, Operators: bench.Notes{"Marn"}, Repeats: 2}))(t)
-	must(d.w.Kit.ReadStudy(t.Context(), study.Study.ID, 10.01, false))(t)
-	d.stressed()
-	must(d.w.Printing.SliceForRun(t.Context(), sheet.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
-	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
-	text := exported(t, d.w)
-	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
-		t.Errorf("import into a record that holds something: %v", err)
-	}
-	empty := storetest.Open(t)
-	there := work.New(empty, time.Now, rand.Reader)
-	must(there.Record.Import(t.Context(), bytes.NewReader(text)))(t)
-	if again := exported(t, there); !bytes.Equal(again, text) {
-		t.Error("the record read back is another")
-	}
-	record := recordOf(t, text)
-	if wrong := must(there.Record.Check(t.Context()))(t); len(wrong) > 0 {
-		t.Errorf("check: %v", wrong)
-	}
-	review := record.Reviews[0].ID
-	writeUp := string(must(there.Publish.WriteUp(t.Context(), review))(t))
-	if !strings.Contains(writeUp, "# Which?") || !strings.Contains(writeUp, "Not stated yet: who supplied") {
-		t.Errorf("write-up: %s", writeUp)
-	}
-	for _, table := range publish.Tables {
-		if rows := strings.Count(string(must(there.Publish.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
-			t.Errorf("%s.csv has %d lines", table, rows)
-		}
 	}
 }
