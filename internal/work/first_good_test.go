@@ -23,11 +23,16 @@ func TestTheWayFromTheBoxToTheFirstGoodPrint(t *testing.T) {
 	if says() != "" {
 		t.Errorf("without a print: %q", says())
 	}
+	must(d.w.FirstDays.SaveUnit(t.Context(), d.machine.ID, bench.UnitFile{UnpackMin: p(40)}))(t)
+	if want := "nothing was printed yet; 40 min of attention, 40 of them unpacking and setting up"; says() != want {
+		t.Errorf("%q, want %q", says(), want)
+	}
+	must(d.w.FirstDays.SaveUnit(t.Context(), d.machine.ID, bench.UnitFile{Version: 1}))(t)
 	d.judged("no adhesion", func(r *bench.Run) { r.AttendedMin = p(20) })
 	if want := "nothing came out whole yet, after 1 print; at least 20 min of attention"; says() != want {
 		t.Errorf("%q, want %q", says(), want)
 	}
-	unit := bench.UnitFile{ReceivedOn: quantity.Ptr("2026-09-01"), UnpackMin: p(40), SetUpBy: "a beginner"}
+	unit := bench.UnitFile{Version: 2, ReceivedOn: quantity.Ptr("2026-09-01"), UnpackMin: p(40), SetUpBy: "a beginner"}
 	must(d.w.FirstDays.SaveUnit(t.Context(), d.machine.ID, unit))(t)
 	d.clock = d.clock.Add(24 * time.Hour)
 	good := d.judged("", func(r *bench.Run) { r.AttendedMin = p(15) })

@@ -33,6 +33,22 @@ func TestARoomIsBroughtTogether(t *testing.T) {
 	}
 }
 
+func TestADriftBeginsAtItsBound(t *testing.T) {
+	p := quantity.Ptr[float64]
+	for _, c := range []struct {
+		a, b    RoomReading
+		drifted bool
+	}{
+		{RoomReading{RoomTempC: p(20)}, RoomReading{RoomTempC: p(23)}, true}, {RoomReading{RoomTempC: p(20)}, RoomReading{RoomTempC: p(22.9)}, false},
+		{RoomReading{ResinTempC: p(25)}, RoomReading{ResinTempC: p(22)}, true}, {RoomReading{ResinTempC: p(25)}, RoomReading{ResinTempC: p(22.1)}, false},
+		{RoomReading{HumidityPct: p(40)}, RoomReading{HumidityPct: p(55)}, true}, {RoomReading{HumidityPct: p(40)}, RoomReading{HumidityPct: p(54.9)}, false},
+	} {
+		if got := RoomOver([]RoomReading{c.a, c.b}); got.Drifted != c.drifted {
+			t.Errorf("%+v to %+v: drifted %v", c.a, c.b, got.Drifted)
+		}
+	}
+}
+
 func TestAWindowIsTheResinsOwnOrNone(t *testing.T) {
 	p := quantity.Ptr[float64]
 	for _, c := range []struct {

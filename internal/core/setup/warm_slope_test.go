@@ -56,3 +56,23 @@ func TestTheIntervalOfADegreeHoldsTheTruth(t *testing.T) {
 		t.Errorf("%d of %d intervals hold the truth", held, of)
 	}
 }
+
+// Four degrees of freedom and three degrees apart are enough, one less of either is not.
+func TestWhatASlopeAsksForAtLeast(t *testing.T) {
+	of := func(prints int, span float64) []WarmPrint {
+		var out []WarmPrint
+		for i := range prints {
+			out = append(out, warm("a", 20+span*float64(i)/float64(prints-1), 100+float64(i%2), 0, 1))
+		}
+		return out
+	}
+	for _, c := range []struct {
+		prints int
+		span   float64
+		told   bool
+	}{{6, 3, true}, {5, 3, false}, {6, 2.9, false}} {
+		if got := TimePerDegree(of(c.prints, c.span)); (got != nil) != c.told {
+			t.Errorf("%d prints over %v degrees: %+v", c.prints, c.span, got)
+		}
+	}
+}

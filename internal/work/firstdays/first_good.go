@@ -26,7 +26,7 @@ type FirstGood struct {
 }
 
 // FirstGoodOf finds it among the prints of a machine, in the order in which they began; nil where
-// none has ended.
+// none has ended and nothing is noted of the setting up.
 func FirstGoodOf(t *store.Tx, machineID string, u *bench.UnitFile) (*FirstGood, error) {
 	runs, err := t.RunsToFirstWhole(machineID)
 	if err != nil {
@@ -46,7 +46,7 @@ func FirstGoodOf(t *store.Tx, machineID string, u *bench.UnitFile) (*FirstGood, 
 			break
 		}
 	}
-	if out.Attempts == 0 {
+	if out.Attempts == 0 && (u == nil || (u.UnpackMin == nil && u.SetUpBy == "")) {
 		return nil, nil
 	}
 	if u != nil && u.UnpackMin != nil {
@@ -73,6 +73,9 @@ func daysSince(u *bench.UnitFile, atMS int64) *float64 {
 
 func (f FirstGood) words(u *bench.UnitFile) string {
 	text := fmt.Sprintf("nothing came out whole yet, after %s", say.Counted(f.Attempts, "print"))
+	if f.Attempts == 0 {
+		text = "nothing was printed yet"
+	}
 	if f.Code != "" {
 		text = fmt.Sprintf("%s came out whole, at attempt %d", f.Code, f.Attempts)
 		if f.Days != nil {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
-import { Page, Ready } from '../../components/Page'
+import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type RunSheet } from '../../lib/api'
 import { duration, figure, grouped } from '../../lib/format'
 import { useRunSheet } from '../../lib/queries'
@@ -97,13 +97,14 @@ function Before({ id }: { id: string }) {
     queryFn: () => answer(api.GET('/api/v1/runs/{id}/live', { params: { path: { id } } })),
   })
   const l = live.data
+  if (live.isError) return <Complaint>{live.error.message}</Complaint>
   if (!l || l.items.length === 0) return null
   return (
     <section className="sheet grid gap-2">
       <h2>Before it starts</h2>
-      {l.live && (
+      {l.live && l.state === 'prepared' && (
         <p>
-          Takes about <span className="num font-semibold">{duration(l.live.left_s + l.running_s)}</span>
+          Takes about <span className="num font-semibold">{duration(l.live.left_s)}</span>
           {l.total_pi && ` (95 %: ${duration(l.total_pi[0])} to ${duration(l.total_pi[1])})`}, {grouped(l.layers)}{' '}
           layers.
           {l.level?.dry_layer != null &&
@@ -129,6 +130,7 @@ function After({ id }: { id: string }) {
     queryKey: ['runs', id, 'after'],
     queryFn: () => answer(api.GET('/api/v1/runs/{id}/after', { params: { path: { id } } })),
   })
+  if (after.isError) return <Complaint>{after.error.message}</Complaint>
   if (!after.data) return null
   return (
     <section className="sheet grid break-inside-avoid gap-2">

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { Empty, Page, Ready } from '../../components/Page'
+import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { SoftwareTable, stepWords } from '../../components/SoftwareTable'
 import { answer, api, type Schemas } from '../../lib/api'
 import { percent } from '../../lib/format'
@@ -30,6 +30,7 @@ export default function SoftwarePage() {
             )
           return (
             <>
+              {prints.isError && <Complaint>{prints.error.message}</Complaint>}
               {prints.data && prints.data.length > 0 && <Prints list={prints.data} />}
               {programs.length > 0 && (
                 <section className="sheet" aria-label="By program and version, over all pieces">
