@@ -146,6 +146,7 @@ test('the palette opens anything by name, ? shows the keys', async ({ page }) =>
   await page.keyboard.press('Escape')
   await page.keyboard.press('/')
   await page.getByRole('combobox').fill('Tern Mini')
+  await expect(page.getByRole('option', { selected: true })).toContainText('Tern Mini')
   await page.keyboard.press('Enter')
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Tern Mini')
 })
