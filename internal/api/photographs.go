@@ -39,14 +39,7 @@ func (f photoForm) taken() (photographs.Taken, error) {
 		}
 		in.Magnification = &v
 	}
-	in.Read = func() ([]byte, error) {
-		defer func() { _ = f.File.Close() }() // it was only read
-		data := make([]byte, f.File.Size)
-		if _, err := io.ReadFull(f.File, data); err != nil {
-			return nil, fmt.Errorf("read the upload: %w", err)
-		}
-		return data, nil
-	}
+	in.Read = read(f.File)
 	return in, nil
 }
 
@@ -90,9 +83,54 @@ func (q sheetQuery) request() photographs.SheetRequest {
 	return photographs.SheetRequest{IDs: q.IDs, Labels: q.Labels, Blind: q.Blind}
 }
 
+// unitPhotoForm is an upload of a photograph of a unit.
+type unitPhotoForm struct {
+	File  huma.FormFile `form:"file" required:"true"`
+	Shows string        `form:"shows" required:"true"`
+	Note  string        `form:"note" required:"false"`
+}
+
+type unitPhotoUpload struct {
+	uploaded[unitPhotoForm]
+	ID string `path:"id"`
+}
+
+// read reads an uploaded file as a whole.
+func read(f huma.FormFile) func() ([]byte, error) {
+	return func() ([]byte, error) {
+		defer func() { _ = f.Close() }() // it was only read
+		data := make([]byte, f.Size)
+		if _, err := io.ReadFull(f, data); err != nil {
+			return nil, fmt.Errorf("read the upload: %w", err)
+		}
+		return data, nil
+	}
+}
+
+// unitPhotographs are pictures of the very units of machines.
+func (s *server) unitPhotographs() {
+	serve(s, http.MethodGet, "/api/v1/machines/{id}/photographs", "Photographs of the unit of a machine", func(ctx context.Context, in *byIDPath) ([]bench.UnitPhotograph, error) {
+		return s.work.Photographs.OfUnit(ctx, in.ID)
+	})
+	op := huma.Operation{OperationID: "post-unit-photographs", Method: http.MethodPost, Path: "/api/v1/machines/{id}/photographs", Summary: "Keep a photograph of the unit of a machine", Tags: []string{"record"}, MaxBodyBytes: photo.MostBytes + bodyBytes}
+	serveOp(s, op, func(ctx context.Context, in *unitPhotoUpload) ([]bench.UnitPhotograph, error) {
+		f := in.RawBody.Data()
+		report, done := s.jobs.begin(in.Job)
+		defer done()
+		return s.work.Photographs.KeepOfUnit(ctx, photographs.TakenOfUnit{MachineID: in.ID, Shows: f.Shows, Note: f.Note, FileName: f.File.Filename, FileBytes: f.File.Size, Read: read(f.File)}, report)
+	})
+	serveFile(s, "/api/v1/unit-photographs/{id}/files/{size}", "A copy of a photograph of a unit without tags, or the file as it was received", func(ctx context.Context, in *shownIn) (string, string, []byte, error) {
+		return s.work.Photographs.FileOfUnit(ctx, in.ID, in.Size)
+	})
+	serve(s, http.MethodPost, "/api/v1/unit-photographs/{id}/taking-back", "Take a photograph of a unit back with its reason, or erase it", func(ctx context.Context, in *takingPhotoBack) ([]bench.UnitPhotograph, error) {
+		return s.work.Photographs.TakeBackOfUnit(ctx, in.ID, in.Body.Why, in.Body.Erase)
+	})
+}
+
 // photographs are pictures of specimens and references, what is measured on them, and sheets
 // of them.
 func (s *server) photographs() {
+	s.unitPhotographs()
 	op := huma.Operation{OperationID: "post-photographs", Method: http.MethodPost, Path: "/api/v1/photographs", Summary: "Keep a photograph of a specimen or of a copy of a reference", Tags: []string{"record"}, MaxBodyBytes: photo.MostBytes + bodyBytes}
 	serveOp(s, op, func(ctx context.Context, in *uploaded[photoForm]) (bench.Pictured, error) {
 		taken, err := in.RawBody.Data().taken()

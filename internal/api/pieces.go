@@ -26,6 +26,7 @@ type pieceForm struct {
 	File       huma.FormFile `form:"file" required:"true"`
 	Name       string        `form:"name" required:"true"`
 	Revision   string        `form:"revision" required:"false"`
+	Kind       string        `form:"kind" required:"false"`
 	SupportPct float64       `form:"support_pct" required:"false" minimum:"0"`
 }
 
@@ -92,7 +93,7 @@ func (s *server) pieces() {
 		}
 		report, done := s.jobs.begin(in.Job)
 		defer done()
-		return s.work.Kit.ImportPiece(ctx, kit.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, File: file}, report)
+		return s.work.Kit.ImportPiece(ctx, kit.NewPiece{Name: form.Name, Revision: form.Revision, FileName: form.File.Filename, SupportPct: form.SupportPct, File: file, Kind: form.Kind}, report)
 	})
 	profile := upload("calc-mesh-profile", "/api/v1/calc/mesh/profile", "Calculate mesh/profile")
 	profile.Tags = []string{asks}

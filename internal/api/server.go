@@ -68,6 +68,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.calendar()
 	s.remarks()
 	s.room()
+	s.templates()
 	s.series()
 	s.runs()
 	s.after()

@@ -36,6 +36,9 @@ type Profile struct {
 	Version     int64   `json:"version" required:"false"`
 	ArchivedMS  *int64  `json:"archived_ms" required:"false" readOnly:"true"`
 	ArchivedWhy string  `json:"archived_why" required:"false" readOnly:"true"`
+	// TemplateSinceMS is since when new settings of the machine begin with these; of several that
+	// were so declared the last counts. Nil for others.
+	TemplateSinceMS *int64 `json:"template_since_ms" required:"false" readOnly:"true"`
 }
 
 // Option is a named value of settings with its unit, such as blur 2 px.

@@ -92,6 +92,12 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("G%d", number)
 	case "stress_series":
 		return fmt.Sprintf("X-%02d", number)
+	case "workroom":
+		return fmt.Sprintf("K%d", number)
+	case "checklist":
+		return fmt.Sprintf("C%d", number)
+	case "unit_photograph":
+		return fmt.Sprintf("HU-%02d", number)
 	case "photograph":
 		return fmt.Sprintf("H-%03d", number)
 	case "series":

@@ -108,7 +108,7 @@ type MachineEvent struct {
 	ID            string   `json:"id" required:"false" readOnly:"true"`
 	MachineID     string   `json:"machine_id" minLength:"1"`
 	AtMS          int64    `json:"at_ms"`
-	Kinds         IDs      `json:"kinds" minItems:"1" enum:"film,panel,relevel,zero,move,vat,vat_clean,firmware,upgrade,light_calibration,filter,plate_surface,accessory_on,accessory_off,surroundings,counter,incident"`
+	Kinds         IDs      `json:"kinds" minItems:"1" enum:"film,panel,relevel,zero,move,vat,vat_clean,firmware,upgrade,light_calibration,filter,plate_surface,accessory_on,accessory_off,surroundings,counter,incident,stands"`
 	Note          string   `json:"note"`
 	CreatedMS     int64    `json:"created_ms" required:"false" readOnly:"true"`
 	Changes       Changes  `json:"changes" required:"false"`
@@ -144,6 +144,9 @@ func (e MachineEvent) Check() error {
 		if slices.Contains(e.Kinds, kind) && !slices.ContainsFunc(e.Changes, func(x Change) bool { return x.What == machine.Accessory && x.To != "" }) {
 			c.Fail("changes", "names no accessory; say what was put on or taken off")
 		}
+	}
+	if slices.Contains(e.Kinds, machine.Stands) && !slices.ContainsFunc(e.Changes, func(x Change) bool { return x.What == machine.RoomName && x.To != "" }) {
+		c.Fail("changes", "names no room; say which room it stands in")
 	}
 	return c.Err()
 }

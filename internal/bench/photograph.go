@@ -67,12 +67,27 @@ func (p Photograph) Check() error {
 	return cmp.Or(c.Err(), p.View().Check())
 }
 
-// Files are the names of its files by content; none once they were erased.
-func (p Photograph) Files() []string {
-	if p.ErasedMS != nil {
+// PictureFiles are the files of a photograph of any kind, named by their content: the one that was
+// received, and the copies made of it. Erased says that they were removed.
+type PictureFiles struct {
+	Code, OriginalSHA256, CopySHA256, SmallSHA256 string
+	Erased                                        bool
+}
+
+// Names are those of the files; none once they were erased.
+func (p PictureFiles) Names() []string {
+	if p.Erased {
 		return nil
 	}
 	return []string{p.OriginalSHA256, p.CopySHA256, p.SmallSHA256}
+}
+
+// Files are the names of its files by content; none once they were erased.
+func (p Photograph) Files() []string { return p.Pictures().Names() }
+
+// Pictures are its files.
+func (p Photograph) Pictures() PictureFiles {
+	return PictureFiles{p.Code, p.OriginalSHA256, p.CopySHA256, p.SmallSHA256, p.ErasedMS != nil}
 }
 
 // Specimen is the id of what is on it among specimens, a copy of a reference too.

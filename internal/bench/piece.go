@@ -39,6 +39,8 @@ type Piece struct {
 	ReliefMM         *float64     `json:"relief_mm" required:"false" exclusiveMinimum:"0"`
 	Coupon           CouponChoice `json:"coupon" required:"false"`
 	Geometry         Geometry     `json:"geometry" required:"false"`
+	// Kind is what sort of model it is, in the reviewer's word: figure, bust, vehicle.
+	Kind string `json:"kind" required:"false" maxLength:"60"`
 }
 
 // Assembly is pieces that are one model, printed in parts: its time, resin, cost,

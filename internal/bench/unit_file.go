@@ -4,7 +4,9 @@ import (
 	"database/sql/driver"
 	"fmt"
 	"slices"
+	"strings"
 
+	"ojime/internal/core/photo"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 )
@@ -312,4 +314,52 @@ func joined(words []string) string {
 		out += w
 	}
 	return out
+}
+
+// UnitPhotograph is a picture of the very unit of a machine: what it Shows (what came in the box, a
+// broken corner, the ports). Its files are named by their content, as a Photograph's are. It cannot be
+// changed, only taken back.
+type UnitPhotograph struct {
+	ID             string `json:"id" required:"false" readOnly:"true"`
+	Code           string `json:"code" required:"false" readOnly:"true"`
+	CreatedMS      int64  `json:"created_ms" required:"false" readOnly:"true"`
+	MachineID      string `json:"machine_id" required:"false" readOnly:"true"`
+	Shows          string `json:"shows" minLength:"1"`
+	Note           string `json:"note" required:"false"`
+	FileName       string `json:"file_name" required:"false"`
+	Kind           string `json:"kind" enum:"jpeg,png,webp"`
+	FileBytes      int64  `json:"file_bytes" minimum:"1"`
+	OriginalSHA256 string `json:"original_sha256"`
+	CopySHA256     string `json:"copy_sha256"`
+	SmallSHA256    string `json:"small_sha256"`
+	WidthPX        int64  `json:"width_px" minimum:"1"`
+	HeightPX       int64  `json:"height_px" minimum:"1"`
+	CopyWidthPX    int64  `json:"copy_width_px" minimum:"1"`
+	CopyHeightPX   int64  `json:"copy_height_px" minimum:"1"`
+	TakenBackMS    *int64 `json:"taken_back_ms" required:"false" readOnly:"true"`
+	TakenBackWhy   string `json:"taken_back_why" required:"false" readOnly:"true"`
+	ErasedMS       *int64 `json:"erased_ms" required:"false" readOnly:"true"`
+}
+
+// Files are the names of its files by content; none once they were erased.
+func (p UnitPhotograph) Files() []string { return p.Pictures().Names() }
+
+// Pictures are its files.
+func (p UnitPhotograph) Pictures() PictureFiles {
+	return PictureFiles{p.Code, p.OriginalSHA256, p.CopySHA256, p.SmallSHA256, p.ErasedMS != nil}
+}
+
+// Check reports a picture of which nobody said what it shows, and files that are not named by a hash.
+func (p UnitPhotograph) Check() error {
+	var c quantity.Checks
+	if strings.TrimSpace(p.Shows) == "" {
+		c.Fail("shows", "is missing; say what is on the photograph")
+	}
+	c.OneOf("kind", p.Kind, photo.JPEG, photo.PNG, photo.WebP)
+	for field, name := range map[string]string{"original_sha256": p.OriginalSHA256, "copy_sha256": p.CopySHA256, "small_sha256": p.SmallSHA256} {
+		if len(name) != 64 {
+			c.Fail(field, "is %.70q, which is no content hash", name)
+		}
+	}
+	return c.Err()
 }

@@ -53,6 +53,11 @@ func fullDesk(t *testing.T) *desk {
 	d.clocks("slice", "2", "done", 60)
 	must(d.w.FirstDays.Remark(t.Context(), d.machine.ID, bench.Remark{Kind: "annoyance", About: "lid", What: "it slams", Often: "every_print", Weight: 3}))(t)
 	must(d.w.Printing.ReadRoom(t.Context(), run.Run.ID, bench.RoomReading{Moment: "end", RoomTempC: quantity.Ptr(21.0), HeaterOn: quantity.Ptr(true)}))(t)
+	d.housed("Garage", 18)
+	must(d.w.Templates.SaveRoom(t.Context(), bench.Workroom{Name: "Attic"}))(t)
+	must(d.w.Templates.SaveChecklist(t.Context(), bench.Checklist{Kind: "figure", Checkpoints: bench.Checkpoints{{Name: "Face"}}}))(t)
+	must(d.w.Templates.SaveChecklist(t.Context(), bench.Checklist{Kind: "bust", Checkpoints: bench.Checkpoints{}}))(t)
+	d.unitPictured("The box")
 	made := d.printerOf(false)
 	d.receives(made.Token, d.word(1, 0, "idle"), d.word(2, 0, "idle"))
 	return d
@@ -127,6 +132,12 @@ func TestABrokenRecordIsNamedAndNothingIsWritten(t *testing.T) {
 		"remarks[0].machine_id":                func(r *record.Record) { r.Remarks[0].MachineID = "nothing" },
 		"remarks[0].often":                     func(r *record.Record) { r.Remarks[0].Often = "always" },
 		"remarks[0].weight":                    func(r *record.Record) { r.Remarks[0].Weight = 6 },
+		"workrooms[1].name":                    func(r *record.Record) { r.Workrooms[1].Name = r.Workrooms[0].Name },
+		"workrooms[0].humidity_pct":            func(r *record.Record) { r.Workrooms[0].HumidityPct = quantity.Ptr(-3.0) },
+		"checklists[1].kind":                   func(r *record.Record) { r.Checklists[1].Kind = r.Checklists[0].Kind },
+		"unit_photographs[0].machine_id":       func(r *record.Record) { r.UnitPhotographs[0].MachineID = "nothing" },
+		"unit_photographs[0].shows":            func(r *record.Record) { r.UnitPhotographs[0].Shows = "" },
+		"unit_photographs[0].copy_sha256":      func(r *record.Record) { r.UnitPhotographs[0].CopySHA256 = strings.Repeat("a", 64) },
 		"software_steps[0].piece_id":           func(r *record.Record) { r.SoftwareSteps[0].PieceID = "nothing" },
 		"software_steps[0].stage":              func(r *record.Record) { r.SoftwareSteps[0].Stage = "paint" },
 		"software_steps[0].software":           func(r *record.Record) { r.SoftwareSteps[0].Software = " " },

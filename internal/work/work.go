@@ -31,6 +31,7 @@ import (
 	"ojime/internal/work/tables"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
+	"ojime/internal/work/templates"
 	"ojime/internal/work/upkeep"
 )
 
@@ -38,6 +39,7 @@ import (
 type Work struct {
 	*task.Base
 	Kit         *kit.Tasks
+	Templates   *templates.Tasks
 	FirstDays   *firstdays.Tasks
 	Upkeep      *upkeep.Tasks
 	Planning    *planning.Tasks
@@ -68,6 +70,7 @@ type Work struct {
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
 	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)

@@ -165,6 +165,7 @@ type Conditions struct {
 	RoomDrifted     Values `json:"room_drifted,omitempty"`
 	HumidityPct     Values `json:"humidity_pct,omitempty"`
 	HeaterOn        Values `json:"heater_on,omitempty"`
+	Room            Values `json:"room,omitempty"`
 	Place           Values `json:"place,omitempty"`
 	Paused          Values `json:"paused,omitempty"`
 	Instrument      Values `json:"instrument,omitempty"`

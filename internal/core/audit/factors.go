@@ -130,6 +130,8 @@ var rules = []rule{
 		minorOver: 20, questions: []string{Failure, Finish}, effect: "moist air clouds some resins and slows drying"},
 	{factor: "heater_on", whereTold: true, label: "Heater", values: func(c Conditions) Values { return c.HeaterOn }, kind: truth,
 		anyMinor: true, questions: exceptCost, effect: "a warmed vat flows and cures more than its room tells"},
+	{factor: "room", whereTold: true, label: "Room", values: func(c Conditions) Values { return c.Room },
+		anyMinor: true, questions: inThePart, effect: "rooms differ in warmth, draught and footing"},
 	{factor: "place", label: "Place on the plate", values: func(c Conditions) Values { return c.Place },
 		anyMinor: true, questions: inThePart, effect: "light and level are not the same everywhere"},
 	{factor: "paused", label: "Paused or topped up while printing", values: func(c Conditions) Values { return c.Paused }, kind: truth,

@@ -23,6 +23,8 @@ const (
 	Vat          = "vat"
 	AccessoryOn  = "accessory_on"
 	AccessoryOff = "accessory_off"
+	// Stands says in which room the machine stands; that it was carried there is a Move.
+	Stands = "stands"
 )
 
 // Parting are the kinds after which a machine is another set-up: what was printed
@@ -36,6 +38,7 @@ const (
 	Firmware     = "firmware"
 	PanelName    = "panel"
 	Accessory    = "accessory"
+	RoomName     = "room"
 )
 
 // Change is one thing that a knot changed, and to what.
@@ -281,13 +284,15 @@ type Fitted struct {
 	FilmType     string   `json:"film_type"`
 	PlateSurface string   `json:"plate_surface"`
 	Accessories  []string `json:"accessories"`
+	// Room is the room that it stands in.
+	Room string `json:"room"`
 }
 
 // FittedAt is what the machine is fitted with at an instant: what its knots changed
 // last.
 func (h History) FittedAt(atMS int64) Fitted {
 	out := Fitted{Accessories: []string{}}
-	names := map[string]*string{PanelName: &out.Panel, Firmware: &out.Firmware, FilmType: &out.FilmType, PlateSurface: &out.PlateSurface}
+	names := map[string]*string{PanelName: &out.Panel, Firmware: &out.Firmware, FilmType: &out.FilmType, PlateSurface: &out.PlateSurface, RoomName: &out.Room}
 	for _, k := range h.knots {
 		if k.AtMS > atMS {
 			break

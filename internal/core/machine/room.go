@@ -1,8 +1,10 @@
 package machine
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"ojime/internal/core/quantity"
@@ -180,4 +182,54 @@ func RoomNews(last, now RoomReading) bool {
 		return a != nil && b != nil && !quantity.Less(math.Abs(*a-*b), by)
 	}
 	return now.AtMS-last.AtMS >= everyMS || moved(last.RoomTempC, now.RoomTempC, movedC) || moved(last.ResinTempC, now.ResinTempC, movedC) || moved(last.HumidityPct, now.HumidityPct, movedPct)
+}
+
+// FreshRoomMS is for how long, in ms, what was read in a room still tells what the next print there
+// is made in: three hours, in which a closed room hardly moves by a degree. It is ours.
+const FreshRoomMS = 3 * 60 * 60 * 1000
+
+// Expected is what a print that begins in a room is expected to be made in, nil where nothing tells:
+// ReadMS is when the latest of the readings that it rests on was taken, nil where it is the usual of
+// the room alone; Usual says that at least one value is.
+type Expected struct {
+	RoomTempC   *float64 `json:"room_temp_c"`
+	HumidityPct *float64 `json:"humidity_pct"`
+	HeaterOn    *bool    `json:"heater_on"`
+	ReadMS      *int64   `json:"read_ms"`
+	Usual       bool     `json:"usual"`
+}
+
+// ExpectedAt is what a room is expected to be like at an instant: of what was read in it within
+// FreshRoomMS before the last of each value, and what it usually is where nothing was read. The
+// temperature of a resin is that of its own vat and is not expected from the room.
+func ExpectedAt(atMS int64, read []RoomReading, usual RoomReading) Expected {
+	var out Expected
+	inOrder := slices.Clone(read)
+	slices.SortStableFunc(inOrder, func(a, b RoomReading) int { return cmp.Compare(a.AtMS, b.AtMS) })
+	for _, r := range inOrder {
+		if r.AtMS > atMS || r.AtMS < atMS-FreshRoomMS {
+			continue
+		}
+		var told bool
+		out.RoomTempC, told = later(out.RoomTempC, r.RoomTempC, told)
+		out.HumidityPct, told = later(out.HumidityPct, r.HumidityPct, told)
+		out.HeaterOn, told = later(out.HeaterOn, r.HeaterOn, told)
+		if told {
+			out.ReadMS = quantity.Ptr(r.AtMS)
+		}
+	}
+	before := out
+	out.RoomTempC = cmp.Or(out.RoomTempC, usual.RoomTempC)
+	out.HumidityPct = cmp.Or(out.HumidityPct, usual.HumidityPct)
+	out.HeaterOn = cmp.Or(out.HeaterOn, usual.HeaterOn)
+	out.Usual = out != before
+	return out
+}
+
+// later is the value of a reading, where it has one.
+func later[V any](before, read *V, told bool) (*V, bool) {
+	if read == nil {
+		return before, told
+	}
+	return read, true
 }

@@ -106,6 +106,15 @@ type CellReading struct {
 	FeaturesTotal *int64
 }
 
+type Checklist struct {
+	ID          string
+	Code        string
+	Version     int64
+	CreatedMS   int64
+	Kind        string
+	Checkpoints bench.Checkpoints
+}
+
 type Command struct {
 	ID     string
 	AtMS   int64
@@ -450,6 +459,7 @@ type Piece struct {
 	ReliefMM         *float64
 	Coupon           bench.CouponChoice
 	Geometry         bench.Geometry
+	Kind             string
 }
 
 type Placement struct {
@@ -560,6 +570,7 @@ type Profile struct {
 	Version          int64
 	ArchivedMS       *int64
 	ArchivedWhy      string
+	TemplateSinceMS  *int64
 }
 
 type Rating struct {
@@ -1008,6 +1019,28 @@ type UnitFile struct {
 	SetUpBy      string
 }
 
+type UnitPhotograph struct {
+	ID             string
+	Code           string
+	CreatedMS      int64
+	MachineID      string
+	Shows          string
+	Note           string
+	FileName       string
+	Kind           string
+	FileBytes      int64
+	OriginalSHA256 string
+	CopySHA256     string
+	SmallSHA256    string
+	WidthPX        int64
+	HeightPX       int64
+	CopyWidthPX    int64
+	CopyHeightPX   int64
+	TakenBackMS    *int64
+	TakenBackWhy   string
+	ErasedMS       *int64
+}
+
 type Waste struct {
 	ID     string
 	AtMS   int64
@@ -1018,4 +1051,17 @@ type Waste struct {
 	BathID *string
 	WentTo string
 	Note   string
+}
+
+type Workroom struct {
+	ID          string
+	Code        string
+	Version     int64
+	CreatedMS   int64
+	Name        string
+	RoomTempC   *float64
+	HumidityPct *float64
+	HeaterOn    *bool
+	Note        string
+	RetiredMS   *int64
 }

@@ -12,7 +12,7 @@ import (
 )
 
 const pieceByID = `-- name: PieceByID :one
-SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry FROM piece WHERE id = ?
+SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry, kind FROM piece WHERE id = ?
 `
 
 func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
@@ -48,6 +48,7 @@ func (q *Queries) PieceByID(ctx context.Context, id string) (Piece, error) {
 		&i.ReliefMM,
 		&i.Coupon,
 		&i.Geometry,
+		&i.Kind,
 	)
 	return i, err
 }
@@ -86,7 +87,7 @@ func (q *Queries) PieceNames(ctx context.Context) ([]PieceNamesRow, error) {
 }
 
 const pieces = `-- name: Pieces :many
-SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry FROM piece ORDER BY created_ms, code
+SELECT id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry, kind FROM piece ORDER BY created_ms, code
 `
 
 func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
@@ -128,6 +129,7 @@ func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
 			&i.ReliefMM,
 			&i.Coupon,
 			&i.Geometry,
+			&i.Kind,
 		); err != nil {
 			return nil, err
 		}
@@ -144,8 +146,8 @@ func (q *Queries) Pieces(ctx context.Context) ([]Piece, error) {
 
 const savePiece = `-- name: SavePiece :exec
 INSERT INTO piece (
-  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry, kind
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -173,7 +175,8 @@ ON CONFLICT (id) DO UPDATE SET
   finest_mm = excluded.finest_mm,
   relief_mm = excluded.relief_mm,
   coupon = excluded.coupon,
-  geometry = excluded.geometry
+  geometry = excluded.geometry,
+  kind = excluded.kind
 `
 
 type SavePieceParams struct {
@@ -206,6 +209,7 @@ type SavePieceParams struct {
 	ReliefMM         *float64
 	Coupon           bench.CouponChoice
 	Geometry         bench.Geometry
+	Kind             string
 }
 
 func (q *Queries) SavePiece(ctx context.Context, arg SavePieceParams) error {
@@ -239,6 +243,7 @@ func (q *Queries) SavePiece(ctx context.Context, arg SavePieceParams) error {
 		arg.ReliefMM,
 		arg.Coupon,
 		arg.Geometry,
+		arg.Kind,
 	)
 	return err
 }

@@ -12,7 +12,7 @@ import (
 )
 
 const profileByID = `-- name: ProfileByID :one
-SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why FROM profile WHERE id = ?
+SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why, template_since_ms FROM profile WHERE id = ?
 `
 
 func (q *Queries) ProfileByID(ctx context.Context, id string) (Profile, error) {
@@ -47,12 +47,13 @@ func (q *Queries) ProfileByID(ctx context.Context, id string) (Profile, error) {
 		&i.Version,
 		&i.ArchivedMS,
 		&i.ArchivedWhy,
+		&i.TemplateSinceMS,
 	)
 	return i, err
 }
 
 const profiles = `-- name: Profiles :many
-SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why FROM profile ORDER BY created_ms, code
+SELECT id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why, template_since_ms FROM profile ORDER BY created_ms, code
 `
 
 func (q *Queries) Profiles(ctx context.Context) ([]Profile, error) {
@@ -93,6 +94,7 @@ func (q *Queries) Profiles(ctx context.Context) ([]Profile, error) {
 			&i.Version,
 			&i.ArchivedMS,
 			&i.ArchivedWhy,
+			&i.TemplateSinceMS,
 		); err != nil {
 			return nil, err
 		}
@@ -141,14 +143,15 @@ func (q *Queries) RunsOfProfiles(ctx context.Context) ([]RunsOfProfilesRow, erro
 
 const saveProfile = `-- name: SaveProfile :exec
 INSERT INTO profile (
-  id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, created_ms, machine_id, resin_id, layer_um, exposure_s, bottom_layers, bottom_exposure_s, transition_layers, antialiasing, basis, sealed_name, series_id, parent_id, note, name, lift, retract, release_s, wait_before_s, wait_after_s, wait_lift_s, light_power_pct, options, version, archived_ms, archived_why, template_since_ms
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   note = excluded.note,
   name = excluded.name,
   version = excluded.version,
   archived_ms = excluded.archived_ms,
-  archived_why = excluded.archived_why
+  archived_why = excluded.archived_why,
+  template_since_ms = excluded.template_since_ms
 `
 
 type SaveProfileParams struct {
@@ -180,6 +183,7 @@ type SaveProfileParams struct {
 	Version          int64
 	ArchivedMS       *int64
 	ArchivedWhy      string
+	TemplateSinceMS  *int64
 }
 
 func (q *Queries) SaveProfile(ctx context.Context, arg SaveProfileParams) error {
@@ -212,6 +216,7 @@ func (q *Queries) SaveProfile(ctx context.Context, arg SaveProfileParams) error 
 		arg.Version,
 		arg.ArchivedMS,
 		arg.ArchivedWhy,
+		arg.TemplateSinceMS,
 	)
 	return err
 }

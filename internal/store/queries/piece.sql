@@ -1,7 +1,7 @@
 -- name: SavePiece :exec
 INSERT INTO piece (
-  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, name, revision, mesh_sha256, file_name, format, triangles, size_x_mm, size_y_mm, size_z_mm, surface_mm2, volume_ml, shells, open_edges, nonmanifold_edges, mesh_warnings, support_pct, outline_mm2, support_ml, raft_ml, hollow_wall_mm, hollow_ml, finest_mm, relief_mm, coupon, geometry, kind
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -29,7 +29,8 @@ ON CONFLICT (id) DO UPDATE SET
   finest_mm = excluded.finest_mm,
   relief_mm = excluded.relief_mm,
   coupon = excluded.coupon,
-  geometry = excluded.geometry;
+  geometry = excluded.geometry,
+  kind = excluded.kind;
 
 -- name: PieceByID :one
 SELECT * FROM piece WHERE id = ?;

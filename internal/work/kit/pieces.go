@@ -76,6 +76,8 @@ type NewPiece struct {
 	File                     MeshFile
 	Coupon                   bench.CouponChoice
 	Features                 []bench.Feature
+	// Kind is what sort of model it is; what is looked at on all of that kind is looked at on it.
+	Kind string
 }
 
 // ImportPiece keeps a mesh and what it is: its facts, how hard it is to print,
@@ -105,13 +107,45 @@ func (w *Tasks) ImportPiece(ctx context.Context, in NewPiece, report task.Report
 	if err := staged.Keep(); err != nil {
 		return PieceCard{}, err
 	}
-	p.Name, p.Revision, p.FileName, p.SupportPct, p.Coupon = in.Name, in.Revision, in.FileName, in.SupportPct, in.Coupon
+	p.Name, p.Revision, p.FileName, p.SupportPct, p.Coupon, p.Kind = in.Name, in.Revision, in.FileName, in.SupportPct, in.Coupon, strings.TrimSpace(in.Kind)
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (PieceCard, error) {
 		p, err := task.Put(w.Base, t, pieceEntry, p)
 		if err != nil {
 			return PieceCard{}, err
 		}
-		return w.putFeatures(t, p, in.Features)
+		looked, err := looksAt(t, p.Kind, in.Features)
+		if err != nil {
+			return PieceCard{}, err
+		}
+		return w.putFeatures(t, p, append(in.Features, looked...))
+	})
+}
+
+// looksAt are the checkpoints of a kind of piece that are not among features.
+func looksAt(t *store.Tx, kind string, features []bench.Feature) ([]bench.Feature, error) {
+	lists, err := t.Checklists()
+	for _, l := range lists {
+		if bench.SameKind(l.Kind, kind) {
+			return l.Beside(features), err
+		}
+	}
+	return nil, err
+}
+
+// SaveKind says what sort of model a piece is. What is looked at on it stays as it is: the checkpoints
+// of the kind are taken over where someone asks for them.
+func (w *Tasks) SaveKind(ctx context.Context, pieceID string, version int64, kind string) (PieceCard, error) {
+	return task.Keep(ctx, w.Base, func(t *store.Tx) (PieceCard, error) {
+		p, err := t.Piece(pieceID)
+		if err != nil {
+			return PieceCard{}, err
+		}
+		p.Version, p.Kind = version, strings.TrimSpace(kind)
+		if p, err = task.Put(w.Base, t, pieceEntry, p); err != nil {
+			return PieceCard{}, err
+		}
+		features, err := t.FeaturesOfPiece(pieceID)
+		return pieceCard(p, features), err
 	})
 }
 

@@ -27,7 +27,12 @@ func (w *Tasks) File(ctx context.Context, id, size string) (name, media string, 
 	if err != nil {
 		return "", "", nil, err
 	}
-	if p.ErasedMS != nil {
+	return w.fileOf(p.Pictures(), p.Kind, size)
+}
+
+// fileOf is one of the files of a photograph.
+func (w *Tasks) fileOf(p bench.PictureFiles, kind, size string) (name, media string, data []byte, err error) {
+	if p.Erased {
 		return "", "", nil, fmt.Errorf("the files of photograph %s were erased: %w", p.Code, bench.ErrNotFound)
 	}
 	files := w.Store.Photographs()
@@ -37,7 +42,7 @@ func (w *Tasks) File(ctx context.Context, id, size string) (name, media string, 
 	hash := map[string]string{Large: p.CopySHA256, Small: p.SmallSHA256, Original: p.OriginalSHA256}[size]
 	name, media = p.Code+"-"+size+".jpg", "image/jpeg"
 	if size == Original {
-		name, media = p.Code+"."+p.Kind, "image/"+p.Kind
+		name, media = p.Code+"."+kind, "image/"+kind
 	}
 	data, err = files.Read(hash)
 	return name, media, data, err
@@ -84,10 +89,10 @@ func (w *Tasks) TakeBack(ctx context.Context, id, why string, erase bool) (bench
 
 // filesUsed are the names of the files that photographs need.
 func filesUsed(t *store.Tx) (map[string]bool, error) {
-	all, err := t.Photographs()
+	all, err := t.PictureFiles()
 	used := map[string]bool{}
 	for _, p := range all {
-		for _, name := range p.Files() {
+		for _, name := range p.Names() {
 			used[name] = true
 		}
 	}

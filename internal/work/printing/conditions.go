@@ -36,6 +36,7 @@ func ConditionWords(s RunSheet) []string {
 	add("film type", c.Fitted.FilmType)
 	add("plate surface", c.Fitted.PlateSurface)
 	add("with", say.List(c.Fitted.Accessories))
+	add("stood in", c.Fitted.Room)
 	if s.Room.Says != "" {
 		words = append(words, s.Room.Says)
 	}

@@ -7,6 +7,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	rated "ojime/internal/core/rating"
+	"ojime/internal/store"
 	"ojime/internal/work/task"
 )
 
@@ -206,4 +207,35 @@ func (r *Record) stepsCheck() func() error {
 		}
 		return nil
 	}
+}
+
+// namesOnce holds that no two rooms have one name, and no kind of piece two checklists.
+func (r *Record) namesOnce() func() error {
+	return func() error {
+		seen := map[string]bool{}
+		for i, room := range r.Workrooms {
+			if seen[room.Name] {
+				return quantity.Errorf(fmt.Sprintf("workrooms[%d].name", i), "is %.70q once more; each room has a name of its own", room.Name)
+			}
+			seen[room.Name] = true
+		}
+		seen = map[string]bool{}
+		for i, l := range r.Checklists {
+			if seen[l.Kind] {
+				return quantity.Errorf(fmt.Sprintf("checklists[%d].kind", i), "is %.70q once more; each kind of piece has one checklist", l.Kind)
+			}
+			seen[l.Kind] = true
+		}
+		return nil
+	}
+}
+
+// picturesThere holds the copies of a photograph against those that came with the record.
+func (r *Record) picturesThere(came *store.Staged, at string, p bench.PictureFiles) error {
+	for _, name := range []string{p.CopySHA256, p.SmallSHA256} {
+		if !p.Erased && !came.Holds(name) && !slices.Contains(r.MissingPictures, name) {
+			return quantity.Errorf(at+".copy_sha256", "names a picture that the file lacks; export the record again")
+		}
+	}
+	return nil
 }

@@ -58,7 +58,7 @@ func lists(t *store.Tx) []func(*document) error {
 		listed("baths", t.Baths), listed("steps", t.Steps), listed("waste", t.Waste), listed("bottle_events", t.BottleEvents), listed("reminders", t.Reminders),
 		listed("specimens", t.Specimens), listed("readings", t.Readings),
 		listed("assemblies", t.Assemblies), listed("references", t.References), listed("reference_readings", t.ReferenceReadings), listed("rating_scales", t.RatingScales), listed("sittings", t.Sittings), listed("ratings", t.Ratings), listed("photographs", t.Photographs), listed("photo_measures", t.PhotoMeasures),
-		listed("machine_ratings", t.MachineRatings), listed("plate_surveys", t.PlateSurveys), listed("light_grids", t.LightGrids), listed("sliced_files", t.SlicedFiles), listed("unit_files", t.UnitFiles), listed("levellings", t.Levellings), listed("software_steps", t.SoftwareSteps), listed("room_readings", t.RoomReadings), listed("remarks", t.Remarks), listed("forms", t.Forms), listed("form_readings", t.FormReadings), listed("specimen_stages", t.SpecimenStages), listed("resin_weighings", t.ResinWeighings), listed("stress_series", t.AllStressSeries), listed("stress_specimens", t.StressSpecimens), listed("stress_tests", t.StressTests), listed("amendments", t.Amendments),
+		listed("machine_ratings", t.MachineRatings), listed("plate_surveys", t.PlateSurveys), listed("light_grids", t.LightGrids), listed("sliced_files", t.SlicedFiles), listed("unit_files", t.UnitFiles), listed("levellings", t.Levellings), listed("software_steps", t.SoftwareSteps), listed("room_readings", t.RoomReadings), listed("remarks", t.Remarks), listed("workrooms", t.Workrooms), listed("checklists", t.Checklists), listed("unit_photographs", t.UnitPhotographs), listed("forms", t.Forms), listed("form_readings", t.FormReadings), listed("specimen_stages", t.SpecimenStages), listed("resin_weighings", t.ResinWeighings), listed("stress_series", t.AllStressSeries), listed("stress_specimens", t.StressSpecimens), listed("stress_tests", t.StressTests), listed("amendments", t.Amendments),
 		listed("devices", t.Devices), listed("device_sessions", t.DeviceSessions), listed("run_feeds", t.RunFeeds),
 	}
 }
@@ -113,9 +113,9 @@ func filesOf(t *store.Tx) (meshes, pictures []string, err error) {
 	for _, p := range pieces {
 		meshes = append(meshes, p.MeshSHA256)
 	}
-	photographs, err := t.Photographs()
+	photographs, err := t.PictureFiles()
 	for _, p := range photographs {
-		if p.ErasedMS == nil {
+		if !p.Erased {
 			pictures = append(pictures, p.CopySHA256, p.SmallSHA256)
 		}
 	}

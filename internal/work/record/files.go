@@ -30,12 +30,12 @@ func (w *Tasks) checkFiles(t *store.Tx) (wrong []string, err error) {
 			wrong = append(wrong, fmt.Sprintf("meshes/%s belongs to no piece; the next start of serve clears it", name))
 		}
 	}
-	all, err := t.Photographs()
+	all, err := t.PictureFiles()
 	if err != nil {
 		return nil, err
 	}
 	for _, p := range all {
-		if p.ErasedMS != nil {
+		if p.Erased {
 			continue
 		}
 		files, of := w.Store.Photographs(), "photograph "+p.Code

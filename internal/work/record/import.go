@@ -133,7 +133,7 @@ func (r *Record) fields(dec *json.Decoder, files staged) map[string]func() error
 		"missing_meshes": entriesOf(dec, "missing_meshes", &r.MissingMeshes),
 		"photographs":    entriesOf(dec, "photographs", &r.Photographs), "photo_measures": entriesOf(dec, "photo_measures", &r.PhotoMeasures),
 		"forms": entriesOf(dec, "forms", &r.Forms), "form_readings": entriesOf(dec, "form_readings", &r.FormReadings),
-		"specimen_stages": entriesOf(dec, "specimen_stages", &r.Stages), "machine_ratings": entriesOf(dec, "machine_ratings", &r.MachineRatings), "plate_surveys": entriesOf(dec, "plate_surveys", &r.PlateSurveys), "light_grids": entriesOf(dec, "light_grids", &r.LightGrids), "sliced_files": entriesOf(dec, "sliced_files", &r.SlicedFiles), "unit_files": entriesOf(dec, "unit_files", &r.UnitFiles), "levellings": entriesOf(dec, "levellings", &r.Levellings), "software_steps": entriesOf(dec, "software_steps", &r.SoftwareSteps), "room_readings": entriesOf(dec, "room_readings", &r.RoomReadings), "remarks": entriesOf(dec, "remarks", &r.Remarks), "resin_weighings": entriesOf(dec, "resin_weighings", &r.ResinWeighings),
+		"specimen_stages": entriesOf(dec, "specimen_stages", &r.Stages), "machine_ratings": entriesOf(dec, "machine_ratings", &r.MachineRatings), "plate_surveys": entriesOf(dec, "plate_surveys", &r.PlateSurveys), "light_grids": entriesOf(dec, "light_grids", &r.LightGrids), "sliced_files": entriesOf(dec, "sliced_files", &r.SlicedFiles), "unit_files": entriesOf(dec, "unit_files", &r.UnitFiles), "levellings": entriesOf(dec, "levellings", &r.Levellings), "software_steps": entriesOf(dec, "software_steps", &r.SoftwareSteps), "room_readings": entriesOf(dec, "room_readings", &r.RoomReadings), "remarks": entriesOf(dec, "remarks", &r.Remarks), "workrooms": entriesOf(dec, "workrooms", &r.Workrooms), "checklists": entriesOf(dec, "checklists", &r.Checklists), "unit_photographs": entriesOf(dec, "unit_photographs", &r.UnitPhotographs), "resin_weighings": entriesOf(dec, "resin_weighings", &r.ResinWeighings),
 		"stress_series": entriesOf(dec, "stress_series", &r.StressSeries), "stress_specimens": entriesOf(dec, "stress_specimens", &r.StressSpecimens), "stress_tests": entriesOf(dec, "stress_tests", &r.StressTests),
 		"missing_pictures": entriesOf(dec, "missing_pictures", &r.MissingPictures),
 		"meshes": func() error {
@@ -299,7 +299,7 @@ func (r *Record) verify(files staged) error {
 		known.of("specimens", r.Specimens), known.of("readings", r.Readings), known.of("devices", r.Devices),
 		known.of("assemblies", r.Assemblies), known.of("references", r.References), known.of("reference_readings", r.ReferenceReadings), known.of("amendments", r.Amendments),
 		known.of("rating_scales", r.RatingScales), known.of("sittings", r.Sittings), known.of("ratings", r.Ratings), known.of("photographs", r.Photographs), known.of("photo_measures", r.PhotoMeasures),
-		known.of("machine_ratings", r.MachineRatings), known.of("plate_surveys", r.PlateSurveys), known.of("light_grids", r.LightGrids), known.of("sliced_files", r.SlicedFiles), known.of("unit_files", r.UnitFiles), known.of("levellings", r.Levellings), known.of("software_steps", r.SoftwareSteps), known.of("room_readings", r.RoomReadings), known.of("remarks", r.Remarks), known.of("forms", r.Forms), known.of("form_readings", r.FormReadings), known.of("specimen_stages", r.Stages), known.of("resin_weighings", r.ResinWeighings), known.of("stress_series", r.StressSeries), known.of("stress_specimens", r.StressSpecimens), known.of("stress_tests", r.StressTests),
+		known.of("machine_ratings", r.MachineRatings), known.of("plate_surveys", r.PlateSurveys), known.of("light_grids", r.LightGrids), known.of("sliced_files", r.SlicedFiles), known.of("unit_files", r.UnitFiles), known.of("levellings", r.Levellings), known.of("software_steps", r.SoftwareSteps), known.of("room_readings", r.RoomReadings), known.of("remarks", r.Remarks), known.of("workrooms", r.Workrooms), known.of("checklists", r.Checklists), known.of("unit_photographs", r.UnitPhotographs), known.of("forms", r.Forms), known.of("form_readings", r.FormReadings), known.of("specimen_stages", r.Stages), known.of("resin_weighings", r.ResinWeighings), known.of("stress_series", r.StressSeries), known.of("stress_specimens", r.StressSpecimens), known.of("stress_tests", r.StressTests),
 		func() error { return r.Settings.Check() },
 		refers(known, "events", r.Events), refers(known, "instrument_checks", r.InstrumentChecks), refers(known, "gauge_studies", r.GaugeStudies), refers(known, "gauge_readings", r.GaugeReadings), refers(known, "bottles", r.Bottles), refers(known, "features", r.Features), refers(known, "reviews", r.Reviews),
 		refers(known, "profiles", r.Profiles), refers(known, "series", r.Series), refers(known, "cells", r.Cells), refers(known, "cell_readings", r.CellReadings),
@@ -307,7 +307,7 @@ func (r *Record) verify(files staged) error {
 		refers(known, "preflights", r.Preflights), refers(known, "remedies", r.Remedies), refers(known, "steps", r.Steps), refers(known, "waste", r.Waste),
 		refers(known, "bottle_events", r.BottleEvents), refers(known, "reminders", r.Reminders), refers(known, "specimens", r.Specimens),
 		refers(known, "readings", r.Readings), refers(known, "references", r.References), refers(known, "reference_readings", r.ReferenceReadings), refers(known, "devices", r.Devices), r.partsExist(known), r.leftOutExist(known), r.setUpsExist(known), refers(known, "device_sessions", r.Sessions),
-		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), refers(known, "photographs", r.Photographs), refers(known, "photo_measures", r.PhotoMeasures), refers(known, "machine_ratings", r.MachineRatings), refers(known, "plate_surveys", r.PlateSurveys), refers(known, "light_grids", r.LightGrids), refers(known, "sliced_files", r.SlicedFiles), refers(known, "unit_files", r.UnitFiles), refers(known, "levellings", r.Levellings), refers(known, "software_steps", r.SoftwareSteps), refers(known, "room_readings", r.RoomReadings), refers(known, "remarks", r.Remarks), r.stepsCheck(), r.levelsCheck(), r.unitsCheck(), r.lightReads(), r.slicedCheck(), r.surveysFit(), refers(known, "forms", r.Forms), refers(known, "form_readings", r.FormReadings), refers(known, "specimen_stages", r.Stages), refers(known, "resin_weighings", r.ResinWeighings), refers(known, "stress_specimens", r.StressSpecimens), refers(known, "stress_tests", r.StressTests), r.scalesExist(), r.copiesRead(), r.defectsShown(),
+		refers(known, "run_feeds", r.Feeds), refers(known, "device_messages", r.Messages), refers(known, "ratings", r.Ratings), refers(known, "photographs", r.Photographs), refers(known, "photo_measures", r.PhotoMeasures), refers(known, "machine_ratings", r.MachineRatings), refers(known, "plate_surveys", r.PlateSurveys), refers(known, "light_grids", r.LightGrids), refers(known, "sliced_files", r.SlicedFiles), refers(known, "unit_files", r.UnitFiles), refers(known, "levellings", r.Levellings), refers(known, "software_steps", r.SoftwareSteps), refers(known, "room_readings", r.RoomReadings), refers(known, "remarks", r.Remarks), refers(known, "unit_photographs", r.UnitPhotographs), r.namesOnce(), r.stepsCheck(), r.levelsCheck(), r.unitsCheck(), r.lightReads(), r.slicedCheck(), r.surveysFit(), refers(known, "forms", r.Forms), refers(known, "form_readings", r.FormReadings), refers(known, "specimen_stages", r.Stages), refers(known, "resin_weighings", r.ResinWeighings), refers(known, "stress_specimens", r.StressSpecimens), refers(known, "stress_tests", r.StressTests), r.scalesExist(), r.copiesRead(), r.defectsShown(),
 	} {
 		if err := step(); err != nil {
 			return err
@@ -319,10 +319,13 @@ func (r *Record) verify(files staged) error {
 		}
 	}
 	for i, p := range r.Photographs {
-		for _, name := range []string{p.CopySHA256, p.SmallSHA256} {
-			if p.ErasedMS == nil && !files.pictures.Holds(name) && !slices.Contains(r.MissingPictures, name) {
-				return quantity.Errorf(fmt.Sprintf("photographs[%d].copy_sha256", i), "names a picture that the file lacks; export the record again")
-			}
+		if err := r.picturesThere(files.pictures, fmt.Sprintf("photographs[%d]", i), p.Pictures()); err != nil {
+			return err
+		}
+	}
+	for i, p := range r.UnitPhotographs {
+		if err := r.picturesThere(files.pictures, fmt.Sprintf("unit_photographs[%d]", i), p.Pictures()); err != nil {
+			return err
 		}
 	}
 	for i, e := range r.Machines {

@@ -170,6 +170,7 @@ func (s Prints) asFitted(c *audit.Conditions) {
 	c.Firmware = fitted("firmware", func(f machine.Fitted) string { return f.Firmware })
 	c.FilmType = named(func(f machine.Fitted) string { return f.FilmType })
 	c.PlateSurface = named(func(f machine.Fitted) string { return f.PlateSurface })
+	c.Room = word(s, func(r printing.RunSheet) string { return r.Condition.Fitted.Room })
 	c.Accessories = word(s, func(r printing.RunSheet) string {
 		if len(r.Condition.Fitted.Accessories) == 0 {
 			return "none"

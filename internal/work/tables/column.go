@@ -220,6 +220,17 @@ func moves[R any](name, label string, at func(*R) *bench.Moves) column[R] {
 	return c
 }
 
+// options are further values of settings by their names.
+func options[R any](name, label string, at func(*R) *bench.Options) column[R] {
+	c := text(name, label, func(r *R) *string { return new(string) }).as("blur = 2 px; grey level = 4")
+	c.read = func(r *R, cell string) (err error) {
+		*at(r), err = bench.ParseOptions(cell)
+		return err
+	}
+	c.write = func(r R) string { return at(&r).Text() }
+	return c
+}
+
 // hexColour is how pages take a colour.
 var hexColour = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 

@@ -20,7 +20,7 @@ type settingsRow struct {
 // settings is settings a row, for a machine and a resin.
 var settings = kind[settingsRow]{
 	name: "settings", title: "Settings", each: "settings",
-	about: "Settings a row. Where a row names no lift and no waits, it gets the usual ones of its machine.",
+	about: "Settings a row. What a row leaves open it takes from the template of its machine, where one was chosen; where a row names no lift and no waits, it gets the usual ones of its machine.",
 	columns: []column[settingsRow]{
 		text("machine", "Machine", func(r *settingsRow) *string { return &r.machine }).needed().carried(),
 		text("resin", "Resin", func(r *settingsRow) *string { return &r.resin }).needed().carried(),
@@ -41,6 +41,7 @@ var settings = kind[settingsRow]{
 		maybe("wait_lift_s", "Rest after lift", func(r *settingsRow) **float64 { return &r.WaitLiftS }).more().carried(),
 		maybe("light_power_pct", "Light power", func(r *settingsRow) **float64 { return &r.LightPowerPct }).more().carried(),
 		text("antialiasing", "Anti-aliasing", func(r *settingsRow) *string { return &r.Antialiasing }).more().carried(),
+		options("options", "Further values", func(r *settingsRow) *bench.Options { return &r.Options }).more().carried(),
 		text("note", "Note", func(r *settingsRow) *string { return &r.Note }).more(),
 	},
 	fresh:    func() settingsRow { return settingsRow{Profile: bench.Profile{Basis: "default", Antialiasing: "none"}} },
@@ -51,6 +52,9 @@ var settings = kind[settingsRow]{
 			return nil, err
 		}
 		out := &settingsRows{w: w, t: t, known: known}
+		if out.all, err = t.Profiles(); err != nil {
+			return nil, err
+		}
 		if out.machines, err = machinesNamed(t); err != nil {
 			return nil, err
 		}
@@ -117,6 +121,7 @@ type settingsRows struct {
 	w                          *Tasks
 	t                          *store.Tx
 	known                      []settingsRow
+	all                        []bench.Profile
 	machines, resins, profiles []named
 }
 
@@ -136,6 +141,7 @@ func (b *settingsRows) look(r *settingsRow, filled map[string]bool) (fate, says 
 		r.ParentID = &id
 		r.parent = b.profiles[slices.IndexFunc(b.profiles, func(n named) bool { return n.id == id })].code
 	}
+	begun := b.begin(r, filled)
 	if err := r.Check(); err != nil {
 		return "", "", err
 	}
@@ -154,7 +160,21 @@ func (b *settingsRows) look(r *settingsRow, filled map[string]bool) (fate, says 
 		return "", "", beyond[0]
 	}
 	b.known = append(b.known, *r)
-	return Kept, say.List(kit.SettingsWords(r.Profile)), nil
+	return Kept, begun + say.List(kit.SettingsWords(r.Profile)), nil
+}
+
+// begin gives a row what it leaves open from the template of its machine, and says so. What was made
+// from other settings begins with nothing.
+func (b *settingsRows) begin(r *settingsRow, filled map[string]bool) string {
+	template := bench.TemplateOf(b.all, r.MachineID)
+	if template == nil || r.ParentID != nil || r.Basis == "sealed" {
+		return ""
+	}
+	if !filled["antialiasing"] {
+		r.Antialiasing = ""
+	}
+	r.BeginsWith(*template)
+	return "begins with " + template.Code + ": "
 }
 
 func (b *settingsRows) keep(t *store.Tx, r settingsRow) error {

@@ -1631,6 +1631,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{id}/photographs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Photographs of the unit of a machine */
+        get: operations["get-machines-id-photographs"];
+        put?: never;
+        /** Keep a photograph of the unit of a machine */
+        post: operations["post-unit-photographs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/machines/{id}/ratings": {
         parameters: {
             query?: never;
@@ -1694,6 +1712,23 @@ export interface paths {
         put?: never;
         /** Take a remark on a machine back */
         post: operations["post-machines-id-remarks-remark_id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{id}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say in which room a machine stands */
+        post: operations["post-machines-id-room"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1940,6 +1975,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/piece-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kinds of pieces with what is looked at on each of them */
+        get: operations["get-piece-kinds"];
+        /** Say what is looked at on every piece of a kind */
+        put: operations["put-piece-kinds"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pieces": {
         parameters: {
             query?: never;
@@ -2054,6 +2107,23 @@ export interface paths {
         /** What hollowing would leave */
         get: operations["get-pieces-id-hollow"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{id}/kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what sort of model a piece is */
+        put: operations["put-pieces-id-kind"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2366,6 +2436,23 @@ export interface paths {
         put?: never;
         /** Lay a sliced file beside settings */
         post: operations["post-profile-sliced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profiles/{id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make settings what new ones of their machine begin with, or let that be */
+        post: operations["post-profiles-id-template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2904,6 +2991,75 @@ export interface paths {
         get: operations["file-reviews-id-write-up.md"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/room-expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a print is expected to be made in */
+        get: operations["get-room-expected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rooms with the machines that stand in them */
+        get: operations["get-rooms"];
+        put?: never;
+        /** Enter a room and what it is usually like */
+        post: operations["post-rooms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rooms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what a room is usually like now */
+        put: operations["put-rooms-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rooms/{id}/retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a room out of use */
+        post: operations["post-rooms-id-retirement"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3511,6 +3667,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/settings-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What new settings of a machine begin with */
+        get: operations["get-settings-draft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/side-by-side": {
         parameters: {
             query?: never;
@@ -3956,6 +4129,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/unit-photographs/{id}/files/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A copy of a photograph of a unit without tags, or the file as it was received */
+        get: operations["file-unit-photographs-id-files-size"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/unit-photographs/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a photograph of a unit back with its reason, or erase it */
+        post: operations["post-unit-photographs-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/upkeep": {
         parameters: {
             query?: never;
@@ -4235,6 +4442,7 @@ export interface components {
             process?: unknown;
             resin?: unknown;
             resin_temp_c?: unknown;
+            room?: unknown;
             room_drifted?: unknown;
             room_outside?: unknown;
             room_temp_c?: unknown;
@@ -4575,6 +4783,20 @@ export interface components {
             tolerance: number;
             /** Format: double */
             true_value: number;
+        };
+        Checklist: {
+            checkpoints: components["schemas"]["Checkpoint"][];
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            kind: string;
+            /** Format: int64 */
+            version?: number;
+        };
+        Checkpoint: {
+            name: string;
+            place?: string;
         };
         Choice: {
             /** Format: int64 */
@@ -5555,6 +5777,18 @@ export interface components {
             verdict: string;
             warnings: components["schemas"]["QuantityWarning"][];
         };
+        Expectation: {
+            heater_on: boolean | null;
+            /** Format: double */
+            humidity_pct: number | null;
+            /** Format: int64 */
+            read_ms: number | null;
+            room: string;
+            /** Format: double */
+            room_temp_c: number | null;
+            says: string;
+            usual: boolean;
+        };
         ExposureCurveInput: {
             dose_unit: string;
             /** Format: double */
@@ -6120,6 +6354,11 @@ export interface components {
             photograph: string;
             specimen: string;
         };
+        KindCard: {
+            checklist: components["schemas"]["Checklist"];
+            kind: string;
+            pieces: string[];
+        };
         Knot: {
             /** Format: int64 */
             at_ms: number;
@@ -6411,7 +6650,7 @@ export interface components {
             /** Format: double */
             film_layers?: number | null;
             readonly id?: string;
-            kinds: ("film" | "panel" | "relevel" | "zero" | "move" | "vat" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "plate_surface" | "accessory_on" | "accessory_off" | "surroundings" | "counter" | "incident")[];
+            kinds: ("film" | "panel" | "relevel" | "zero" | "move" | "vat" | "vat_clean" | "firmware" | "upgrade" | "light_calibration" | "filter" | "plate_surface" | "accessory_on" | "accessory_off" | "surroundings" | "counter" | "incident" | "stands")[];
             /** Format: double */
             light_h?: number | null;
             machine_id: string;
@@ -6441,6 +6680,7 @@ export interface components {
             firmware: string;
             panel: string;
             plate_surface: string;
+            room: string;
         };
         MachineLevel: {
             /** Format: double */
@@ -7472,6 +7712,7 @@ export interface components {
             /** Format: double */
             hollow_wall_mm?: number | null;
             readonly id?: string;
+            kind?: string;
             mesh_sha256: string;
             mesh_warnings: string[];
             name: string;
@@ -7517,6 +7758,12 @@ export interface components {
             id: string;
             name: string;
         };
+        PieceKind: {
+            /** @description what sort of model it is, such as figure or vehicle; empty for none */
+            kind: string;
+            /** Format: int64 */
+            version: number;
+        };
         PlacedCopy: {
             /** Format: double */
             height_mm: number;
@@ -7542,6 +7789,12 @@ export interface components {
             x_mm: number;
             /** Format: double */
             y_mm: number;
+        };
+        Placing: {
+            /** Format: int64 */
+            at_ms?: number;
+            carried?: boolean;
+            room_id: string;
         };
         Plan: {
             faults: string[];
@@ -8034,6 +8287,8 @@ export interface components {
             sealed_name: string;
             series_id?: string | null;
             /** Format: int64 */
+            readonly template_since_ms?: number | null;
+            /** Format: int64 */
             transition_layers?: number | null;
             /** Format: int64 */
             version?: number;
@@ -8215,6 +8470,7 @@ export interface components {
             bottles: components["schemas"]["Bottle"][];
             cell_readings: components["schemas"]["CellReading"][];
             cells: components["schemas"]["Cell"][];
+            checklists?: components["schemas"]["Checklist"][];
             device_messages?: components["schemas"]["DeviceMessage"][];
             device_sessions?: components["schemas"]["DeviceSession"][];
             devices?: components["schemas"]["Device"][];
@@ -8275,7 +8531,9 @@ export interface components {
             stress_specimens?: components["schemas"]["StressSpecimen"][];
             stress_tests?: components["schemas"]["StressTest"][];
             unit_files?: components["schemas"]["UnitFile"][];
+            unit_photographs?: components["schemas"]["UnitPhotograph"][];
             waste?: components["schemas"]["Waste"][];
+            workrooms?: components["schemas"]["Workroom"][];
         };
         Recording: {
             readonly again_change?: string;
@@ -8617,6 +8875,10 @@ export interface components {
             version: number;
             why: string;
         };
+        Retiring: {
+            /** Format: int64 */
+            version: number;
+        };
         Review: {
             readonly code?: string;
             /** Format: int64 */
@@ -8662,6 +8924,11 @@ export interface components {
         RoomBackBody: {
             why: string;
         };
+        RoomCard: {
+            expected: components["schemas"]["Expectation"];
+            machines: components["schemas"]["Standing"][];
+            room: components["schemas"]["Workroom"];
+        };
         RoomNow: {
             /** Format: double */
             ago_s: number;
@@ -8690,6 +8957,11 @@ export interface components {
             /** Format: int64 */
             readonly taken_back_ms?: number | null;
             readonly taken_back_why?: string;
+        };
+        Rooms: {
+            machines: components["schemas"]["Standing"][];
+            nowhere: components["schemas"]["Standing"][];
+            rooms: components["schemas"]["RoomCard"][];
         };
         Rose: {
             ci: number[] | null;
@@ -8842,6 +9114,7 @@ export interface components {
         RunDraft: {
             carried_from: string;
             condition: components["schemas"]["MachineCondition"];
+            expected: components["schemas"]["Expectation"];
             pieces: components["schemas"]["Portion"][];
             run: components["schemas"]["Run"];
         };
@@ -9245,6 +9518,11 @@ export interface components {
             to: string;
             what: string;
         };
+        SettingsDraft: {
+            from: string;
+            profile: components["schemas"]["Profile"];
+            template_id: string;
+        };
         SetupWarmBand: {
             /** @enum {string} */
             band: "" | "cold" | "hot";
@@ -9577,6 +9855,11 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        Standing: {
+            code: string;
+            id: string;
+            name: string;
+        };
         StepBackBody: {
             why: string;
         };
@@ -9790,6 +10073,12 @@ export interface components {
         };
         TakingRatingBackBody: {
             why: string;
+        };
+        Templating: {
+            /** @description whether new settings of the machine begin with these */
+            template: boolean;
+            /** Format: int64 */
+            version: number;
         };
         Thread: {
             colour: string;
@@ -10174,6 +10463,36 @@ export interface components {
             note?: string;
             what: string;
         };
+        UnitPhotograph: {
+            readonly code?: string;
+            /** Format: int64 */
+            copy_height_px: number;
+            copy_sha256: string;
+            /** Format: int64 */
+            copy_width_px: number;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** Format: int64 */
+            readonly erased_ms?: number | null;
+            /** Format: int64 */
+            file_bytes: number;
+            file_name?: string;
+            /** Format: int64 */
+            height_px: number;
+            readonly id?: string;
+            /** @enum {string} */
+            kind: "jpeg" | "png" | "webp";
+            readonly machine_id?: string;
+            note?: string;
+            original_sha256: string;
+            shows: string;
+            small_sha256: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            width_px: number;
+        };
         UnitPort: {
             note?: string;
             /** @enum {string} */
@@ -10403,6 +10722,23 @@ export interface components {
             version: number;
             /** @description empty: bring it back */
             why: string;
+        };
+        Workroom: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            heater_on?: boolean | null;
+            /** Format: double */
+            humidity_pct?: number | null;
+            readonly id?: string;
+            name: string;
+            note?: string;
+            /** Format: int64 */
+            readonly retired_ms?: number | null;
+            /** Format: double */
+            room_temp_c?: number | null;
+            /** Format: int64 */
+            version?: number;
         };
     };
     responses: never;
@@ -14298,6 +14634,77 @@ export interface operations {
             };
         };
     };
+    "get-machines-id-photographs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitPhotograph"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-unit-photographs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    note?: string;
+                    shows: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitPhotograph"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-machines-id-ratings": {
         parameters: {
             query?: never;
@@ -14458,6 +14865,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Remarks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-machines-id-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Placing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rooms"];
                 };
             };
             /** @description Error */
@@ -15034,6 +15476,68 @@ export interface operations {
             };
         };
     };
+    "get-piece-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindCard"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-piece-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Checklist"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindCard"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-pieces": {
         parameters: {
             query?: never;
@@ -15077,6 +15581,7 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file: string;
+                    kind?: string;
                     name: string;
                     revision?: string;
                     /** Format: double */
@@ -15332,6 +15837,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeshHollowResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-pieces-id-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceKind"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceCard"];
                 };
             };
             /** @description Error */
@@ -16099,6 +16639,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlicedSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-profiles-id-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Templating"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
                 };
             };
             /** @description Error */
@@ -17471,6 +18046,170 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-room-expected": {
+        parameters: {
+            query: {
+                machine_id: string;
+                at_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Expectation"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rooms"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workroom"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rooms"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-rooms-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workroom"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rooms"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-rooms-id-retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retiring"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rooms"];
                 };
             };
             /** @description Error */
@@ -18869,6 +19608,39 @@ export interface operations {
             };
         };
     };
+    "get-settings-draft": {
+        parameters: {
+            query: {
+                machine_id: string;
+                resin_id?: string;
+                layer_um?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsDraft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-side-by-side": {
         parameters: {
             query: {
@@ -19790,6 +20562,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-unit-photographs-id-files-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                size: "large" | "small" | "original";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-unit-photographs-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingPhotoBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitPhotograph"][];
                 };
             };
             /** @description Error */
