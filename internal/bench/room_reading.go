@@ -24,6 +24,10 @@ type RoomReading struct {
 	TakenBackWhy string   `json:"taken_back_why" required:"false" readOnly:"true"`
 }
 
+// TypedForWhole is the note of a first reading that was made of what was typed for the whole print: it
+// tells of that print alone.
+const TypedForWhole = "typed for the whole print"
+
 // Check says what makes no sense about a reading of a room.
 func (r RoomReading) Check() error {
 	var c quantity.Checks

@@ -34,25 +34,29 @@ func TestAPrintBeginsWithItsRoom(t *testing.T) {
 		t.Fatalf("%+v", rooms)
 	}
 	draft := must(d.w.Printing.DraftRun(ctx, d.machine.ID))(t)
-	if *draft.Run.RoomTempC != 18 || *draft.Run.HumidityPct != 55 || draft.Expected.Says != "as Garage usually is" || draft.Condition.Fitted.Room != "Garage" {
-		t.Errorf("usual: %+v", draft.Expected)
+	if draft.Run.RoomTempC != nil || *draft.Expected.Usual.RoomTempC != 18 || *draft.Expected.Usual.HumidityPct != 55 || draft.Condition.Fitted.Room != "Garage" {
+		t.Errorf("what is usual was not read: %+v", draft.Expected)
 	}
 	// What was read at one machine tells of the other, while both stand in the same room.
-	run := d.run(func(r *bench.Run) { r.EndedMS, r.EndedHow = nil, "" })
+	run := d.run(func(r *bench.Run) { r.EndedMS, r.EndedHow, r.HumidityPct = nil, "", quantity.Ptr(70.0) })
 	d.reads(run, bench.RoomReading{Moment: "start", RoomTempC: quantity.Ptr(23.5)})
-	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); e.Room != "" || e.RoomTempC != nil {
+	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); e.Room != "" || e.ReadMS != nil {
 		t.Errorf("it stands nowhere: %+v", e)
 	}
 	must(d.w.Templates.Place(ctx, other.ID, templates.Placing{RoomID: rooms.Rooms[0].Room.ID, Carried: true}))(t)
 	e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t)
-	if *e.RoomTempC != 23.5 || *e.HumidityPct != 55 || e.Says != "as read at "+run.Run.Code+"; the rest as Garage usually is" {
+	// What was typed for the whole of that print tells of it alone.
+	if *e.Read.RoomTempC != 23.5 || e.Read.HumidityPct != nil || e.Usual.RoomTempC != nil || *e.Usual.HumidityPct != 55 || e.ReadAt != run.Run.Code {
 		t.Errorf("read beside it: %+v", e)
+	}
+	if next := must(d.w.Printing.DraftRun(ctx, other.ID))(t).Run; *next.RoomTempC != 23.5 || next.HumidityPct != nil {
+		t.Errorf("the next print there begins with %v", next.RoomTempC)
 	}
 	if c := must(d.w.Printing.DraftRun(ctx, other.ID))(t).Condition; c.Level.Moved == nil || !*c.Level.Moved {
 		t.Error("it was carried there, and counts as not moved")
 	}
 	d.clock = d.clock.Add(4 * time.Hour)
-	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); *e.RoomTempC != 18 || e.ReadMS != nil {
+	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); *e.Usual.RoomTempC != 18 || e.ReadMS != nil || e.ReadAt != "" {
 		t.Errorf("hours later: %+v", e)
 	}
 }
@@ -78,7 +82,7 @@ func TestARoomKeepsItsNameAndIsRetiredEmpty(t *testing.T) {
 	_, err = d.w.Templates.SaveRoom(ctx, bench.Workroom{Name: "Oven", RoomTempC: quantity.Ptr(400.0)})
 	field("room_temp_c", err)
 	garage.RoomTempC = quantity.Ptr(20.0)
-	if rooms = must(d.w.Templates.SaveRoom(ctx, garage))(t); *rooms.Rooms[0].Expected.RoomTempC != 20 {
+	if rooms = must(d.w.Templates.SaveRoom(ctx, garage))(t); *rooms.Rooms[0].Expected.Usual.RoomTempC != 20 {
 		t.Errorf("%+v", rooms)
 	}
 	if _, err = d.w.Templates.RetireRoom(ctx, garage.ID, rooms.Rooms[0].Room.Version); !errors.Is(err, bench.ErrConflict) || !strings.Contains(err.Error(), d.machine.Name) {

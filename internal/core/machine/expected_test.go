@@ -9,32 +9,29 @@ import (
 func TestWhatARoomIsExpectedToBeLike(t *testing.T) {
 	p, yes := quantity.Ptr[float64], quantity.Ptr(true)
 	const now, minute = 10 * FreshRoomMS, 60_000
-	usual := RoomReading{RoomTempC: p(19), HumidityPct: p(60)}
-	shown := func(e Expected) (c, pct float64, on bool, read int64) {
-		return quantity.Or(e.RoomTempC, -1), quantity.Or(e.HumidityPct, -1), quantity.Or(e.HeaterOn, false), quantity.Or(e.ReadMS, -1)
-	}
+	usual := Air{RoomTempC: p(19), HumidityPct: p(60)}
+	or := func(v *float64) float64 { return quantity.Or(v, -1) }
 	for name, c := range map[string]struct {
-		read   []RoomReading
-		usual  RoomReading
-		tempC  float64
-		pct    float64
-		heated bool
-		readMS int64
-		from   bool
+		read             []RoomReading
+		usual            Air
+		tempC, pct       float64
+		usualC, usualPct float64
+		heated           bool
+		readMS           int64
 	}{
-		"nothing is known":                 {nil, RoomReading{}, -1, -1, false, -1, false},
-		"the usual alone":                  {nil, usual, 19, 60, false, -1, true},
-		"the last reading stands":          {[]RoomReading{{AtMS: now - minute, RoomTempC: p(22)}, {AtMS: now - 2*minute, RoomTempC: p(21)}}, usual, 22, 60, false, now - minute, true},
-		"each value by its own last":       {[]RoomReading{{AtMS: now - 2*minute, RoomTempC: p(21), HumidityPct: p(44)}, {AtMS: now - minute, HeaterOn: yes}}, usual, 21, 44, true, now - minute, false},
-		"as old as it may be":              {[]RoomReading{{AtMS: now - FreshRoomMS, RoomTempC: p(25)}}, usual, 25, 60, false, now - FreshRoomMS, true},
-		"older than that tells nothing":    {[]RoomReading{{AtMS: now - FreshRoomMS - 1, RoomTempC: p(25)}}, usual, 19, 60, false, -1, true},
-		"what comes later tells nothing":   {[]RoomReading{{AtMS: now + 1, RoomTempC: p(25)}}, RoomReading{}, -1, -1, false, -1, false},
-		"a resin's temperature is its own": {[]RoomReading{{AtMS: now, ResinTempC: p(25)}}, RoomReading{}, -1, -1, false, -1, false},
+		"nothing is known":                 {nil, Air{}, -1, -1, -1, -1, false, -1},
+		"the usual alone was not read":     {nil, usual, -1, -1, 19, 60, false, -1},
+		"the last reading stands":          {[]RoomReading{{AtMS: now - minute, RoomTempC: p(22)}, {AtMS: now - 2*minute, RoomTempC: p(21)}}, usual, 22, -1, -1, 60, false, now - minute},
+		"each value by its own last":       {[]RoomReading{{AtMS: now - 2*minute, RoomTempC: p(21), HumidityPct: p(44)}, {AtMS: now - minute, HeaterOn: yes}}, usual, 21, 44, -1, -1, true, now - minute},
+		"as old as it may be":              {[]RoomReading{{AtMS: now - FreshRoomMS, RoomTempC: p(25)}}, usual, 25, -1, -1, 60, false, now - FreshRoomMS},
+		"older than that tells nothing":    {[]RoomReading{{AtMS: now - FreshRoomMS - 1, RoomTempC: p(25)}}, usual, -1, -1, 19, 60, false, -1},
+		"what comes later tells nothing":   {[]RoomReading{{AtMS: now + 1, RoomTempC: p(25)}}, Air{}, -1, -1, -1, -1, false, -1},
+		"a resin's temperature is its own": {[]RoomReading{{AtMS: now, ResinTempC: p(25)}}, Air{}, -1, -1, -1, -1, false, -1},
 	} {
 		got := ExpectedAt(now, c.read, c.usual)
-		tempC, pct, heated, readMS := shown(got)
-		if tempC != c.tempC || pct != c.pct || heated != c.heated || readMS != c.readMS || got.Usual != c.from {
-			t.Errorf("%s: %v °C, %v %%, heater %v, read %d, usual %v", name, tempC, pct, heated, readMS, got.Usual)
+		if or(got.Read.RoomTempC) != c.tempC || or(got.Read.HumidityPct) != c.pct || or(got.Usual.RoomTempC) != c.usualC || or(got.Usual.HumidityPct) != c.usualPct ||
+			quantity.Or(got.Read.HeaterOn, false) != c.heated || quantity.Or(got.ReadMS, -1) != c.readMS {
+			t.Errorf("%s: %+v", name, got)
 		}
 	}
 }

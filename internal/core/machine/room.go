@@ -188,48 +188,53 @@ func RoomNews(last, now RoomReading) bool {
 // is made in: three hours, in which a closed room hardly moves by a degree. It is ours.
 const FreshRoomMS = 3 * 60 * 60 * 1000
 
-// Expected is what a print that begins in a room is expected to be made in, nil where nothing tells:
-// ReadMS is when the latest of the readings that it rests on was taken, nil where it is the usual of
-// the room alone; Usual says that at least one value is.
-type Expected struct {
+// Air is what a room has; nil what is not known.
+type Air struct {
 	RoomTempC   *float64 `json:"room_temp_c"`
 	HumidityPct *float64 `json:"humidity_pct"`
 	HeaterOn    *bool    `json:"heater_on"`
-	ReadMS      *int64   `json:"read_ms"`
-	Usual       bool     `json:"usual"`
+}
+
+// Expected is what a print that begins in a room is expected to be made in: Read is what was read
+// there lately, the latest of it at ReadMS; Usual is what the room usually is of the rest. What is
+// usual was not read, and is no condition of a print until someone says so.
+type Expected struct {
+	Read   Air    `json:"read"`
+	ReadMS *int64 `json:"read_ms"`
+	Usual  Air    `json:"usual"`
 }
 
 // ExpectedAt is what a room is expected to be like at an instant: of what was read in it within
-// FreshRoomMS before the last of each value, and what it usually is where nothing was read. The
-// temperature of a resin is that of its own vat and is not expected from the room.
-func ExpectedAt(atMS int64, read []RoomReading, usual RoomReading) Expected {
+// FreshRoomMS before, the last of each value; and of its usual what was not read. The temperature of
+// a resin is that of its own vat and is not expected from the room.
+func ExpectedAt(atMS int64, read []RoomReading, usual Air) Expected {
 	var out Expected
 	inOrder := slices.Clone(read)
 	slices.SortStableFunc(inOrder, func(a, b RoomReading) int { return cmp.Compare(a.AtMS, b.AtMS) })
 	for _, r := range inOrder {
-		if r.AtMS > atMS || r.AtMS < atMS-FreshRoomMS {
-			continue
-		}
-		var told bool
-		out.RoomTempC, told = later(out.RoomTempC, r.RoomTempC, told)
-		out.HumidityPct, told = later(out.HumidityPct, r.HumidityPct, told)
-		out.HeaterOn, told = later(out.HeaterOn, r.HeaterOn, told)
-		if told {
-			out.ReadMS = quantity.Ptr(r.AtMS)
+		if air := (Air{r.RoomTempC, r.HumidityPct, r.HeaterOn}); air != (Air{}) && r.AtMS <= atMS && r.AtMS >= atMS-FreshRoomMS {
+			out.Read, out.ReadMS = air.orElse(out.Read), quantity.Ptr(r.AtMS)
 		}
 	}
-	before := out
-	out.RoomTempC = cmp.Or(out.RoomTempC, usual.RoomTempC)
-	out.HumidityPct = cmp.Or(out.HumidityPct, usual.HumidityPct)
-	out.HeaterOn = cmp.Or(out.HeaterOn, usual.HeaterOn)
-	out.Usual = out != before
+	out.Usual = usual.without(out.Read)
 	return out
 }
 
-// later is the value of a reading, where it has one.
-func later[V any](before, read *V, told bool) (*V, bool) {
-	if read == nil {
-		return before, told
+// orElse is a with what it lacks from b.
+func (a Air) orElse(b Air) Air {
+	return Air{cmp.Or(a.RoomTempC, b.RoomTempC), cmp.Or(a.HumidityPct, b.HumidityPct), cmp.Or(a.HeaterOn, b.HeaterOn)}
+}
+
+// without is a without what b has.
+func (a Air) without(b Air) Air {
+	if b.RoomTempC != nil {
+		a.RoomTempC = nil
 	}
-	return read, true
+	if b.HumidityPct != nil {
+		a.HumidityPct = nil
+	}
+	if b.HeaterOn != nil {
+		a.HeaterOn = nil
+	}
+	return a
 }

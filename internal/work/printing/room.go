@@ -72,7 +72,7 @@ func (w *Tasks) keepTyped(t *store.Tx, run bench.Run) error {
 	if err != nil || len(readings[run.ID]) > 0 {
 		return err
 	}
-	typed := bench.RoomReading{RunID: run.ID, AtMS: run.StartedMS, Moment: "start", RoomTempC: run.RoomTempC, HumidityPct: run.HumidityPct, ResinTempC: run.ResinTempC, HeaterOn: run.HeaterOn, Note: "typed for the whole print"}
+	typed := bench.RoomReading{RunID: run.ID, AtMS: run.StartedMS, Moment: "start", RoomTempC: run.RoomTempC, HumidityPct: run.HumidityPct, ResinTempC: run.ResinTempC, HeaterOn: run.HeaterOn, Note: bench.TypedForWhole}
 	if typed.Check() != nil { // nothing was typed
 		return nil
 	}

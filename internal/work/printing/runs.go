@@ -40,13 +40,13 @@ type RunDraft struct {
 	Pieces      []Portion         `json:"pieces"`
 	CarriedFrom string            `json:"carried_from"`
 	Condition   machine.Condition `json:"condition"`
-	// Expected is what the room is expected to be like: the draft begins with it.
+	// Expected is what the room is expected to be like: the draft begins with what was read in it.
 	Expected templates.Expectation `json:"expected"`
 }
 
 // DraftRun carries over from the machine's last run what seldom changes. What is
 // measured anew for each print (the resin's temperature, resin used, times) and what was
-// seen then is left open; the room is as it was read lately, or usually is; the machine's
+// seen then is left open; the room is as it was read lately; the machine's
 // condition is computed, not carried.
 func (w *Tasks) DraftRun(ctx context.Context, machineID string) (out RunDraft, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -61,7 +61,8 @@ func (w *Tasks) draft(t *store.Tx, machineID string) (out RunDraft, err error) {
 		return out, err
 	}
 	out.Expected, err = templates.ExpectedOf(t, machineID, w.NowMS())
-	out.Run.RoomTempC, out.Run.HumidityPct, out.Run.HeaterOn = out.Expected.RoomTempC, out.Expected.HumidityPct, out.Expected.HeaterOn
+	air := out.Expected.Read
+	out.Run.RoomTempC, out.Run.HumidityPct, out.Run.HeaterOn = air.RoomTempC, air.HumidityPct, air.HeaterOn
 	return out, err
 }
 

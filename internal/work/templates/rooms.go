@@ -37,12 +37,12 @@ type Rooms struct {
 	Machines []Standing `json:"machines"`
 }
 
-// Expectation is what a print is expected to be made in, and from where that is known: as read at
-// R-031; the rest as the garage usually is. Room is empty where the machine stands in none.
+// Expectation is what a print is expected to be made in: Room is empty where the machine stands in
+// none, ReadAt is the print at which it was read last.
 type Expectation struct {
 	machine.Expected
-	Room string `json:"room"`
-	Says string `json:"says"`
+	Room   string `json:"room"`
+	ReadAt string `json:"read_at"`
 }
 
 // Rooms lists the rooms in use.
@@ -227,7 +227,7 @@ func (e expecter) in(t *store.Tx, room string, atMS int64) (Expectation, error) 
 	var there []machine.RoomReading
 	at := ""
 	for _, r := range read { // the last first
-		if e.roomOf(r.MachineID, r.AtMS) != room {
+		if e.roomOf(r.MachineID, r.AtMS) != room || r.Note == bench.TypedForWhole {
 			continue
 		}
 		there = append(there, r.Read())
@@ -236,15 +236,10 @@ func (e expecter) in(t *store.Tx, room string, atMS int64) (Expectation, error) 
 		}
 	}
 	usual := e.rooms[room]
-	out.Expected = machine.ExpectedAt(atMS, there, machine.RoomReading{RoomTempC: usual.RoomTempC, HumidityPct: usual.HumidityPct, HeaterOn: usual.HeaterOn})
-	var words []string
+	out.Expected = machine.ExpectedAt(atMS, there, machine.Air{RoomTempC: usual.RoomTempC, HumidityPct: usual.HumidityPct, HeaterOn: usual.HeaterOn})
 	if out.ReadMS != nil {
-		words = append(words, "as read at "+at)
+		out.ReadAt = at
 	}
-	if out.Usual {
-		words = append(words, "as "+room+" usually is")
-	}
-	out.Says = strings.Join(words, "; the rest ")
 	return out, nil
 }
 

@@ -5778,16 +5778,12 @@ export interface components {
             warnings: components["schemas"]["QuantityWarning"][];
         };
         Expectation: {
-            heater_on: boolean | null;
-            /** Format: double */
-            humidity_pct: number | null;
+            read: components["schemas"]["MachineAir"];
+            read_at: string;
             /** Format: int64 */
             read_ms: number | null;
             room: string;
-            /** Format: double */
-            room_temp_c: number | null;
-            says: string;
-            usual: boolean;
+            usual: components["schemas"]["MachineAir"];
         };
         ExposureCurveInput: {
             dose_unit: string;
@@ -6611,6 +6607,13 @@ export interface components {
             wait_lift_s: number;
             /** Format: double */
             width_mm: number;
+        };
+        MachineAir: {
+            heater_on: boolean | null;
+            /** Format: double */
+            humidity_pct: number | null;
+            /** Format: double */
+            room_temp_c: number | null;
         };
         MachineCard: {
             machine: components["schemas"]["Machine"];
