@@ -68,7 +68,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	if err != nil || len(there) > 0 {
 		return false, err
 	}
-	for _, step := range []func() error{d.kit, d.models, d.story, d.plates, d.upkeep, d.atWork, d.experiments, d.verdict, d.twoMachines} {
+	for _, step := range []func() error{d.kit, d.rooms, d.unitPictured, d.models, d.kinds, d.story, d.template, d.plates, d.upkeep, d.atWork, d.experiments, d.verdict, d.twoMachines} {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("build the demo: %w", err)
 		}

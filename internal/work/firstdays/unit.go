@@ -8,6 +8,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
@@ -25,7 +26,9 @@ type UnitSheet struct {
 	Contacts   string          `json:"contacts"`
 	Unpeeled   []string        `json:"unpeeled"`
 	FirstGood  *FirstGood      `json:"first_good"`
-	Beside     []InBoxes       `json:"beside"`
+	// Photographs names those that are kept of it, with what each shows.
+	Photographs string    `json:"photographs"`
+	Beside      []InBoxes `json:"beside"`
 }
 
 // InBoxes is a thing as it was found in two boxes; empty where it is not on that list.
@@ -50,6 +53,9 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 		out.Size, out.Box, out.Ports, out.Open, out.Contacts = u.SizeWords(), u.BoxWords(), u.PortWords(), u.OpenWords(), u.ContactWords()
 		out.Unpeeled = append(out.Unpeeled, u.Unpeeled()...)
 	}
+	if out.Photographs, err = photographed(t, machineID); err != nil {
+		return out, err
+	}
 	if out.FirstGood, err = FirstGoodOf(t, machineID, out.File); err != nil {
 		return out, err
 	}
@@ -61,6 +67,18 @@ func UnitSheetOf(t *store.Tx, machineID, besideID string) (UnitSheet, error) {
 		out.Beside = inBoxes(out.File.Contents, other.Contents)
 	}
 	return out, err
+}
+
+// photographed names the photographs of a unit by what they show: the box (HU-01).
+func photographed(t *store.Tx, machineID string) (string, error) {
+	photographs, err := t.UnitPhotographsOfMachine(machineID)
+	words := []string{}
+	for _, p := range photographs {
+		if p.TakenBackMS == nil {
+			words = append(words, p.Shows+" ("+p.Code+")")
+		}
+	}
+	return say.List(words), err
 }
 
 // inBoxes sets two lists beside each other: what is on the first in its order, then what is only

@@ -253,6 +253,8 @@ type SettingsCard struct {
 	Parent  string           `json:"parent"`
 	Changed []SettingsChange `json:"changed"`
 	Runs    int64            `json:"runs"`
+	// Template says that new settings of its machine begin with it.
+	Template bool `json:"template"`
 }
 
 // SettingsCards lists all settings, with what tells each from its neighbours.
@@ -274,6 +276,9 @@ func (w *Tasks) SettingsCards(ctx context.Context) (out []SettingsCard, err erro
 		by := task.ByID(profiles, func(p bench.Profile) string { return p.ID })
 		for _, p := range profiles {
 			card := SettingsCard{Profile: p, Name: SettingsName(p), Machine: names[p.MachineID], Resin: names[p.ResinID], Words: SettingsWords(p), Changed: []SettingsChange{}, Runs: used[p.ID]}
+			if template := bench.TemplateOf(profiles, p.MachineID); template != nil {
+				card.Template = template.ID == p.ID
+			}
 			if parent, known := by[quantity.Or(p.ParentID, "")]; known {
 				card.Parent, card.Changed = SettingsName(parent), ChangesFrom(parent, p)
 			}

@@ -15,7 +15,6 @@ import (
 	"ojime/internal/work/kit"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/task"
-	"ojime/internal/work/templates"
 )
 
 // Portion is copies of one piece at one scale.
@@ -40,14 +39,11 @@ type RunDraft struct {
 	Pieces      []Portion         `json:"pieces"`
 	CarriedFrom string            `json:"carried_from"`
 	Condition   machine.Condition `json:"condition"`
-	// Expected is what the room is expected to be like: the draft begins with what was read in it.
-	Expected templates.Expectation `json:"expected"`
 }
 
 // DraftRun carries over from the machine's last run what seldom changes. What is
-// measured anew for each print (the resin's temperature, resin used, times) and what was
-// seen then is left open; the room is as it was read lately; the machine's
-// condition is computed, not carried.
+// measured anew for each print (temperatures, resin used, times) and what was seen
+// then is left open; the machine's condition is computed, not carried.
 func (w *Tasks) DraftRun(ctx context.Context, machineID string) (out RunDraft, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		out, err = w.draft(t, machineID)
@@ -57,16 +53,6 @@ func (w *Tasks) DraftRun(ctx context.Context, machineID string) (out RunDraft, e
 }
 
 func (w *Tasks) draft(t *store.Tx, machineID string) (out RunDraft, err error) {
-	if out, err = w.draftOf(t, machineID); err != nil {
-		return out, err
-	}
-	out.Expected, err = templates.ExpectedOf(t, machineID, w.NowMS())
-	air := out.Expected.Read
-	out.Run.RoomTempC, out.Run.HumidityPct, out.Run.HeaterOn = air.RoomTempC, air.HumidityPct, air.HeaterOn
-	return out, err
-}
-
-func (w *Tasks) draftOf(t *store.Tx, machineID string) (out RunDraft, err error) {
 	history, err := kit.HistoryOf(t, machineID)
 	if err != nil {
 		return out, err

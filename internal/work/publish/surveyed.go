@@ -87,6 +87,9 @@ func unitsOf(t *store.Tx, setups []reviews.SetUp) (out []unit, err error) {
 				one.Lines = append(one.Lines, "Claimed, "+c.Source+": "+c.Says)
 			}
 		}
+		if sheet.Photographs != "" {
+			one.Lines = append(one.Lines, "Photographs of it: "+sheet.Photographs+".")
+		}
 		if good := sheet.FirstGood; good != nil && sheet.File != nil {
 			one.Lines = append(one.Lines, "From the box to the first good print: "+good.Says+".")
 		}

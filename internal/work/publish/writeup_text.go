@@ -41,7 +41,7 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 
 | Set-up | Piece | Runs | Specimens |
 |---|---|---|---|
-{{range .SetUps}}| {{.Label}} | {{.Piece}} | {{join .Runs ", "}} | {{.Specimens}} |
+{{range .SetUps}}| {{.Label}} | {{.Piece}}{{with .PieceKind}}, {{.}}{{end}} | {{join .Runs ", "}} | {{.Specimens}} |
 {{else}}| nothing yet | | | |
 {{end}}{{with .Matrix}}{{range .Tells}}
 {{.}}

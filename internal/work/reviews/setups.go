@@ -19,19 +19,21 @@ import (
 // two knots that make the machine another, and the runs that did: one side of a
 // comparison. About is what tells it apart, Label the name that the review gave it, or that.
 type SetUp struct {
-	Label     string   `json:"label"`
-	Name      string   `json:"name"`
-	About     string   `json:"about"`
-	ProfileID string   `json:"profile_id"`
-	MachineID string   `json:"machine_id"`
-	Machine   string   `json:"machine"`
-	ResinID   string   `json:"resin_id"`
-	Resin     string   `json:"resin"`
-	Profile   string   `json:"profile"`
-	Basis     string   `json:"basis"`
-	Since     string   `json:"since"`
-	PieceID   string   `json:"piece_id"`
-	Piece     string   `json:"piece"`
+	Label     string `json:"label"`
+	Name      string `json:"name"`
+	About     string `json:"about"`
+	ProfileID string `json:"profile_id"`
+	MachineID string `json:"machine_id"`
+	Machine   string `json:"machine"`
+	ResinID   string `json:"resin_id"`
+	Resin     string `json:"resin"`
+	Profile   string `json:"profile"`
+	Basis     string `json:"basis"`
+	Since     string `json:"since"`
+	PieceID   string `json:"piece_id"`
+	Piece     string `json:"piece"`
+	// PieceKind is what sort of model it is, empty where that is not on record.
+	PieceKind string   `json:"piece_kind"`
 	Settings  string   `json:"settings"`
 	RunIDs    []string `json:"run_ids"`
 	Runs      []string `json:"runs"`
@@ -217,7 +219,7 @@ func newSetUp(lookup kit.Lookup, run bench.Run, pieceID string) (SetUp, error) {
 	return SetUp{
 		RunIDs: []string{}, Runs: []string{}, LeftOutIDs: []string{},
 		Label:     fmt.Sprintf("%s, %s, %s", m.Name, resin.Name, kit.SettingsName(p)),
-		ProfileID: p.ID, MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name,
+		ProfileID: p.ID, MachineID: m.ID, Machine: m.Name, ResinID: resin.ID, Resin: resin.Name, Profile: p.Code, Settings: kit.SettingsName(p), Basis: p.Basis, PieceID: piece.ID, Piece: piece.Name, PieceKind: piece.Kind,
 	}, nil
 }
 
@@ -244,7 +246,7 @@ func referenceSetUps(t *store.Tx, r bench.Review) ([]SetUp, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, SetUp{ReferenceID: ref.ID, Label: side.ReferenceLabel(ref), About: ref.Provenance, PieceID: piece.ID, Piece: piece.Name, RunIDs: []string{ref.ID}, Runs: []string{ref.Code}, Specimens: ref.Copies, LeftOutIDs: []string{}})
+		out = append(out, SetUp{ReferenceID: ref.ID, Label: side.ReferenceLabel(ref), About: ref.Provenance, PieceID: piece.ID, Piece: piece.Name, PieceKind: piece.Kind, RunIDs: []string{ref.ID}, Runs: []string{ref.Code}, Specimens: ref.Copies, LeftOutIDs: []string{}})
 	}
 	return out, nil
 }

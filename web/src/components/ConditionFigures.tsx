@@ -44,6 +44,7 @@ export function ConditionFigures({ c }: { c: Schemas['MachineCondition'] }) {
     { label: 'Firmware', value: c.fitted.firmware, note: '' },
     { label: 'Film type', value: c.fitted.film_type, note: '' },
     { label: 'Plate surface', value: c.fitted.plate_surface, note: '' },
+    { label: 'Stands in', value: c.fitted.room, note: '' },
     { label: 'Accessories', value: c.fitted.accessories.join(', '), note: '' },
   ]
   return (

@@ -39,10 +39,11 @@ const kinds = choices<Schemas['MachineEvent']['kinds'][number]>({
   surroundings: 'heat, cold or a knock',
   counter: 'its counter was read',
   incident: 'incident',
+  stands: 'stands in a room',
 })
 
 /** What a change is called so that the record can hold it against prints. */
-const names = ['film type', 'plate surface', 'panel', 'firmware', 'accessory']
+const names = ['film type', 'plate surface', 'panel', 'firmware', 'accessory', 'room']
 
 export const blankKnot = (nowMs: number): KnotValues => ({
   kinds: ['film'],

@@ -9117,7 +9117,6 @@ export interface components {
         RunDraft: {
             carried_from: string;
             condition: components["schemas"]["MachineCondition"];
-            expected: components["schemas"]["Expectation"];
             pieces: components["schemas"]["Portion"][];
             run: components["schemas"]["Run"];
         };
@@ -9512,6 +9511,7 @@ export interface components {
             resin: string;
             /** Format: int64 */
             runs: number;
+            template: boolean;
             words: string[];
         };
         SettingsChange: {

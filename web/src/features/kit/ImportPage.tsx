@@ -9,6 +9,7 @@ import { figure, grouped } from '../../lib/format'
 import { Stopped } from '../../lib/task'
 import { useUpload } from '../../lib/upload'
 import { Difficulty } from './Difficulty'
+import { KindInput } from '../../components/KindInput'
 import { SeveralPieces } from './SeveralPieces'
 import { useSeveral } from './useSeveral'
 
@@ -91,7 +92,7 @@ export default function ImportPage() {
               <p className="font-semibold">This very file is on record already, as {inspect.data.known}.</p>
             )}
             <Facts preview={inspect.data} />
-            <div className="sheet grid gap-3 sm:grid-cols-3">
+            <div className="sheet grid gap-3 sm:grid-cols-4">
               <label className="block text-sm font-semibold">
                 Name
                 <input
@@ -104,6 +105,10 @@ export default function ImportPage() {
               <label className="block text-sm font-semibold">
                 Revision
                 <input name="revision" className="input font-normal" defaultValue="1" />
+              </label>
+              <label className="block text-sm font-semibold">
+                Kind
+                <KindInput name="kind" />
               </label>
               <label className="block text-sm font-semibold">
                 Supports, % of the volume

@@ -8,6 +8,8 @@ import { Assemblies } from './Assemblies'
 import { References } from './References'
 import { InstrumentPanel } from './InstrumentPanel'
 import { ProfilePanel } from './ProfilePanel'
+import { Kinds } from './Kinds'
+import { Rooms } from './Rooms'
 import { SettingsPanel } from './SettingsPanel'
 
 const tabs = [
@@ -39,7 +41,10 @@ export default function KitPage() {
           ))}
         </Tabs.List>
         <Tabs.Content value="machines" tabIndex={-1}>
-          <Machines />
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
+            <Machines />
+            <Rooms />
+          </div>
         </Tabs.Content>
         <Tabs.Content value="resins" tabIndex={-1}>
           <Resins />
@@ -47,6 +52,7 @@ export default function KitPage() {
         <Tabs.Content value="pieces" tabIndex={-1}>
           <div className="grid gap-6">
             <Pieces />
+            <Kinds />
             <Assemblies />
             <References />
           </div>
@@ -249,7 +255,9 @@ function Pieces() {
                     <tr key={p.id}>
                       <td>
                         <span className="num text-soft">{p.code}</span> <Link to={`/kit/pieces/${p.id}`}>{p.name}</Link>
-                        <span className="block text-sm text-soft">revision {p.revision || 'not named'}</span>
+                        <span className="block text-sm text-soft">
+                          {p.kind ? `${p.kind}, ` : ''}revision {p.revision || 'not named'}
+                        </span>
                         <CardProblem>{problem}</CardProblem>
                       </td>
                       <td className="num whitespace-nowrap">

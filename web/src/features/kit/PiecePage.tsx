@@ -18,6 +18,7 @@ import { AllowanceForm } from './AllowanceForm'
 import { Computer } from './Computer'
 import { Difficulty } from './Difficulty'
 import { Forms } from './Forms'
+import { FromKind, PieceKind } from './PieceKind'
 import { SlicePanel } from './SlicePanel'
 import { choices, type Kind } from '../../lib/choices'
 
@@ -48,7 +49,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
   return (
     <Page
       title={p.name}
-      about={`${p.code}, revision ${p.revision || 'not named'}, from ${p.file_name}`}
+      about={`${p.code}${p.kind ? `, ${p.kind}` : ''}, revision ${p.revision || 'not named'}, from ${p.file_name}`}
       actions={
         <>
           <a className="button" href={`/api/v1/pieces/${p.id}/mesh`} download>
@@ -96,6 +97,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
         )}
         {p.geometry?.difficulty && <Difficulty d={p.geometry.difficulty} />}
       </section>
+      <PieceKind key={`kind-${p.version}`} piece={p} />
       <FeatureForm pieceID={p.id ?? ''} card={card} />
       <Forms pieceID={p.id ?? ''} />
       <AllowanceForm key={p.version} piece={p} />
@@ -269,6 +271,21 @@ function FeatureForm({ pieceID, card }: { pieceID: string; card: Schemas['PieceC
               const known = form.getValues('features').map((f) => f.name)
               list.append(features.filter((f) => !known.includes(f.name)).map((f) => ({ ...rowOf(f), id: '' })))
             }}
+          />
+          <FromKind
+            kind={card.piece.kind ?? ''}
+            take={(checkpoints) => {
+              const known = form.getValues('features').map((f) => f.name.toLowerCase())
+              list.append(
+                checkpoints
+                  .filter((c) => !known.includes(c.name.toLowerCase()))
+                  .map((c) => ({ ...blank, kind: 'checkpoint', name: c.name, place: c.place ?? '' })),
+              )
+            }}
+            seen={form
+              .watch('features')
+              .filter((f) => f.kind === 'checkpoint' && f.name.trim() !== '')
+              .map((f) => ({ name: f.name, place: f.place }))}
           />
           <Link className="button" to="/tables/features">
             What is measured, as a table

@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { FormProvider, useFieldArray, useFormContext, useWatch } from 'react-hook-form'
 import { NumberField, SelectField, TextField } from '../../components/Field'
@@ -134,6 +134,7 @@ export function ProfileForm({ from, done }: { from?: Schemas['SettingsCard']; do
           <TextField name="antialiasing" label="Anti-aliasing" />
           <TextField name="note" label="Where it comes from" />
         </div>
+        {!from && machineID && !sealed && <Begin />}
         {!sealed && !laser && <Motion usual={!from} />}
         <Options />
         {save.isError && <Complaint>{save.error.message}</Complaint>}
@@ -147,6 +148,48 @@ export function ProfileForm({ from, done }: { from?: Schemas['SettingsCard']; do
         </div>
       </form>
     </FormProvider>
+  )
+}
+
+/** What new settings of the machine begin with: taken over on a press, what was typed stays. */
+function Begin() {
+  const { control, getValues, setValue } = useFormContext<Values>()
+  const [machineID, resinID, layer] = useWatch({ control, name: ['machine_id', 'resin_id', 'layer_um'] }) as string[]
+  const layerUM = n(layer)
+  const draft = useQuery({
+    queryKey: ['settings-draft', machineID, resinID, layerUM],
+    queryFn: () =>
+      answer(
+        api.GET('/api/v1/settings-draft', {
+          params: {
+            query: {
+              machine_id: machineID ?? '',
+              resin_id: resinID,
+              layer_um: typeof layerUM === 'number' ? layerUM : 0,
+            },
+          },
+        }),
+      ),
+  })
+  if (!draft.data?.template_id) return null
+  const take = (p: Profile) => {
+    const begun = valuesOf(p)
+    for (const [key, value] of Object.entries(begun)) {
+      if (['machine_id', 'resin_id', 'name', 'basis', 'note', 'options', 'layer_um'].includes(key)) continue
+      const untouched = ['bottom_layers', 'bottom_exposure_s', 'transition_layers', 'antialiasing'].includes(key)
+      if (value && (untouched || !getValues(key))) setValue(key, value as string, { shouldDirty: true })
+    }
+    if ((getValues('options') ?? []).length === 0) setValue('options', begun.options, { shouldDirty: true })
+  }
+  return (
+    <p className="flex flex-wrap items-center gap-2">
+      <button type="button" className="button" onClick={() => take(draft.data.profile as Profile)}>
+        Begin with {draft.data.from}
+      </button>
+      <span className="text-sm text-soft">
+        its moves, waits and bottom layers; its exposures too, where it is for the same resin and layer height
+      </span>
+    </p>
   )
 }
 

@@ -100,6 +100,16 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
       ),
     onSuccess: () => setWhy(undefined),
   })
+  const template = c.template
+  const begin = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/v1/profiles/{id}/template', {
+          params: { path: { id } },
+          body: { version: p.version ?? 0, template: !template },
+        }),
+      ),
+  })
   return (
     <li className="sheet grid gap-2">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -116,6 +126,17 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
           <button className="button" onClick={() => setName(p.name ?? '')} aria-label={`Name ${c.name}`}>
             Name it
           </button>
+          {p.archived_ms == null && p.basis !== 'sealed' && (
+            <button
+              className="button"
+              aria-pressed={template}
+              disabled={begin.isPending}
+              onClick={() => begin.mutate()}
+              aria-label={`New settings of ${c.machine} begin with ${c.name}`}
+            >
+              {template ? 'New ones begin with these ✓' : 'Begin new ones with these'}
+            </button>
+          )}
           <button
             className="button"
             aria-expanded={sliced}
@@ -136,6 +157,7 @@ function SettingsCard({ c, duplicate }: { c: Card; duplicate: () => void }) {
         </div>
       </div>
       <p>{c.words.join('; ')}.</p>
+      {begin.isError && <Complaint>{begin.error.message}</Complaint>}
       {p.note && <p className="text-soft">{p.note}</p>}
       {sliced && <SlicedFiles of="profiles" id={id} />}
       {c.parent && (

@@ -1,12 +1,13 @@
 import { Link } from 'react-router'
 import { Complaint } from '../../components/Page'
+import { KindInput } from '../../components/KindInput'
 import { ProgressBar } from '../../components/ProgressBar'
 import { counted, figure, grouped } from '../../lib/format'
 import type { useSeveral } from './useSeveral'
 
 /** Several mesh files, with what was found in each, and which are kept. */
 export function SeveralPieces({ several }: { several: ReturnType<typeof useSeveral> }) {
-  const { list, set, look, keep, chosen, inspecting, keeping } = several
+  const { list, set, look, keep, chosen, inspecting, keeping, kind, setKind } = several
   const running = inspecting.progress ?? keeping.progress
   const done = list.filter((l) => l.kept).length
   return (
@@ -71,7 +72,11 @@ export function SeveralPieces({ several }: { several: ReturnType<typeof useSever
         </table>
       </div>
       {keep.isError && <Complaint>{keep.error.message}</Complaint>}
-      <div>
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="text-sm font-semibold">
+          Kind of all of them
+          <KindInput value={kind} onChange={setKind} />
+        </label>
         <button
           type="button"
           className="button button-main"

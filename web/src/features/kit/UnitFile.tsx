@@ -6,6 +6,7 @@ import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { useMachines } from '../../lib/queries'
 import { UnitForm } from './UnitForm'
+import { UnitPhotographs } from './UnitPhotographs'
 
 type Sheet = Schemas['UnitSheet']
 
@@ -45,6 +46,7 @@ export function UnitFile({ machineID }: { machineID: string }) {
         <Boxes machineID={machineID} rows={unit.data.beside} beside={beside} setBeside={setBeside} />
       )}
       <UnitForm key={file?.version ?? 0} machineID={machineID} file={file ?? undefined} kept={kept} />
+      <UnitPhotographs machineID={machineID} shown={(file?.contents ?? []).map((c) => c.what)} />
       {file && <History kind="unit_file" id={file.id ?? ''} />}
     </section>
   )

@@ -18,6 +18,8 @@ const nameOf = (file: File) => file.name.replace(/\.(stl|3mf|obj)$/i, '')
 /** Several mesh files: each is looked at in its turn, those on record are recognised, and all are kept in one go. */
 export function useSeveral() {
   const [list, setList] = useState<Looked[]>([])
+  // One kind for all: what is looked at on it is looked at on each.
+  const [kind, setKind] = useState('')
   const inspecting = useUpload<Schemas['MeshPreview']>('/api/v1/meshes/inspect')
   const keeping = useUpload<Schemas['PieceCard']>('/api/v1/pieces')
   const set = (file: File, now: Partial<Looked>) =>
@@ -45,9 +47,10 @@ export function useSeveral() {
         data.append('file', l.file)
         data.append('name', l.name)
         data.append('revision', '1')
+        data.append('kind', kind)
         set(l.file, { kept: await keeping.send(data) })
       }
     },
   })
-  return { list, set, look, keep, chosen, inspecting, keeping, clear: () => setList([]) }
+  return { list, set, look, keep, chosen, inspecting, keeping, kind, setKind, clear: () => setList([]) }
 }

@@ -1,11 +1,12 @@
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint } from '../../components/Page'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
-import { figure, moment } from '../../lib/format'
-import { n } from '../../lib/input'
+import { figure, moment, moment as clock } from '../../lib/format'
+import { n, t } from '../../lib/input'
+import { airWords } from '../../lib/room'
 
 type Reading = Schemas['RoomReading']
 type Moment = Kind<'RoomReading', 'moment'>
@@ -163,10 +164,41 @@ function Read({ s }: { s: RunSheet }) {
           />
         </label>
       </div>
+      <Lately s={s} take={(a) => setV({ ...v, ...a })} />
       {keep.isError && <Complaint>{keep.error.message}</Complaint>}
       <button type="submit" className="button justify-self-start" disabled={keep.isPending}>
         Keep this reading
       </button>
     </form>
+  )
+}
+
+/** What was read lately in the same room, at another print: it need not be read again. */
+function Lately({ s, take }: { s: RunSheet; take: (v: Partial<typeof empty>) => void }) {
+  const machineID = s.run.machine_id
+  const at = s.run.ended_ms ?? 0
+  const expected = useQuery({
+    queryKey: ['rooms', 'expected', machineID, at],
+    queryFn: () =>
+      answer(api.GET('/api/v1/room-expected', { params: { query: { machine_id: machineID, at_ms: at } } })),
+  })
+  const e = expected.data
+  if (!e || e.read_ms == null || e.read_at === s.run.code) return null
+  const { room_temp_c, humidity_pct, heater_on } = e.read
+  return (
+    <button
+      type="button"
+      className="button justify-self-start"
+      onClick={() =>
+        take({
+          ...(room_temp_c != null && { room_temp_c: t(room_temp_c) }),
+          ...(humidity_pct != null && { humidity_pct: t(humidity_pct) }),
+          ...(heater_on != null && { heater_on: heater_on ? 'on' : 'off' }),
+          note: `as read at ${e.read_at}`,
+        })
+      }
+    >
+      As read {clock(e.read_ms)} at {e.read_at} in {e.room}: {airWords(e.read)}
+    </button>
   )
 }

@@ -25,6 +25,7 @@ import {
   type Condition,
   type RunValues,
 } from './conditions'
+import { RoomOffer } from './RoomOffer'
 import { choices, type Kind } from '../../lib/choices'
 
 const grid = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3'
@@ -120,6 +121,7 @@ export function RunForm({
             {recorded?.prepared_ms == null && (
               <DurationField name="paused" label="Paused for" hint="pauses are left out of its time" optional />
             )}
+            <RoomOffer machineID={draft.machine_id} />
             {conditions
               .filter((c) => c.when === 'during')
               .map((c) => (
