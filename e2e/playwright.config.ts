@@ -48,7 +48,7 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print, to err, to walk, to experiment, to measure, to endure, to compare, to slice, to undo, to unpack and to count in, and a demo whose reviews are worked on.
+  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print, to err, to walk, to experiment, to measure, to endure, to compare, to slice, to undo, to unpack, to begin from and to count in, and a demo whose reviews are worked on.
   webServer: [
     serve('serve', 'empty', 8471),
     serve('serve', 'second', 8472),
@@ -66,6 +66,7 @@ export default defineConfig({
     serve('serve', 'sliced', 8487),
     serve('serve', 'undo', 8488),
     serve('serve', 'first-days', 8489),
+    serve('serve', 'templates', 8490),
     serve('serve', 'count-settings', 8483),
     serve('serve', 'count-resins', 8484),
     serve('serve', 'count-pieces', 8485),

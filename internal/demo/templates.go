@@ -29,7 +29,7 @@ func (d *scene) rooms() error {
 		}
 		id := all.Rooms[len(all.Rooms)-1].Room.ID
 		for _, name := range r.machines {
-			if _, err := d.work.Templates.Place(d.ctx, d.machines[name].Machine.ID, templates.Placing{RoomID: id}); err != nil {
+			if _, err := d.work.Templates.Place(d.ctx, d.machines[name].Machine.ID, templates.Placing{RoomID: id, AllAlong: true}); err != nil {
 				return err
 			}
 		}

@@ -29,7 +29,15 @@ func TestAPrintIsExpectedToBeMadeInItsRoom(t *testing.T) {
 	d := newDesk(t)
 	ctx := t.Context()
 	other := must(d.w.Kit.SaveMachine(ctx, bench.Machine{Name: "Tern", LightEngine: "masked_lcd", WidthMM: 120, DepthMM: 70, HeightMM: 150, PxX: quantity.Ptr[int64](3000), PxY: quantity.Ptr[int64](1750), DialStepS: 0.1, ReleaseS: quantity.Ptr(2.0)}))(t).Machine
+	early := d.run(func(r *bench.Run) { r.StartedMS -= 3600_000 })
 	rooms := d.housed("Garage", 18)
+	if must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition.Fitted.Room != "" {
+		t.Error("it stands there from now on, and did before")
+	}
+	must(d.w.Templates.Place(ctx, d.machine.ID, templates.Placing{RoomID: rooms.Rooms[0].Room.ID, AllAlong: true, Carried: true}))(t)
+	if c := must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition; c.Fitted.Room != "Garage" || quantity.Or(c.Level.Moved, false) {
+		t.Errorf("all along: %+v", c)
+	}
 	if len(rooms.Rooms) != 1 || rooms.Rooms[0].Machines[0].Name != d.machine.Name || len(rooms.Nowhere) != 1 || rooms.Nowhere[0].ID != other.ID {
 		t.Fatalf("%+v", rooms)
 	}

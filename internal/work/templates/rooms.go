@@ -150,6 +150,26 @@ type Placing struct {
 	RoomID  string `json:"room_id" minLength:"1"`
 	AtMS    int64  `json:"at_ms" required:"false"`
 	Carried bool   `json:"carried" required:"false"`
+	// AllAlong says that it has stood there as long as it is on record, its first print included.
+	AllAlong bool `json:"all_along" required:"false"`
+}
+
+// firstMS is when a machine is on record for the first time: when it was entered, or its first print or
+// knot, whichever was before.
+func firstMS(t *store.Tx, m bench.Machine) (int64, error) {
+	first := m.CreatedMS
+	prints, err := t.WearOfMachine(m.ID)
+	if err != nil {
+		return first, err
+	}
+	for _, p := range prints {
+		first = min(first, p.StartMS)
+	}
+	knots, err := t.EventsOfMachine(m.ID)
+	for _, k := range knots {
+		first = min(first, k.AtMS)
+	}
+	return first, err
 }
 
 // Place ties the knot that says in which room a machine stands.
@@ -162,8 +182,17 @@ func (w *Tasks) Place(ctx context.Context, machineID string, p Placing) (Rooms, 
 		if r.RetiredMS != nil {
 			return Rooms{}, quantity.Errorf("room_id", "names %s, which is not in use any more", r.Name)
 		}
+		if p.AllAlong {
+			m, err := t.Machine(machineID)
+			if err != nil {
+				return Rooms{}, err
+			}
+			if p.AtMS, err = firstMS(t, m); err != nil {
+				return Rooms{}, err
+			}
+		}
 		kinds := bench.IDs{machine.Stands}
-		if p.Carried {
+		if p.Carried && !p.AllAlong {
 			kinds = append(kinds, machine.Move)
 		}
 		knot := bench.MachineEvent{MachineID: machineID, AtMS: cmp.Or(p.AtMS, w.NowMS()), Kinds: kinds, Changes: bench.Changes{{What: machine.RoomName, To: r.Name}}}

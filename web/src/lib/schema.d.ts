@@ -7794,6 +7794,7 @@ export interface components {
             y_mm: number;
         };
         Placing: {
+            all_along?: boolean;
             /** Format: int64 */
             at_ms?: number;
             carried?: boolean;
@@ -9447,6 +9448,7 @@ export interface components {
             name: string;
             piece: string;
             piece_id: string;
+            piece_kind: string;
             profile: string;
             profile_id: string;
             reference_id: string;
@@ -10509,6 +10511,7 @@ export interface components {
             file: components["schemas"]["UnitFile"] | null;
             first_good: components["schemas"]["FirstGood"] | null;
             open: string;
+            photographs: string;
             ports: string;
             provenance: string;
             size: string;

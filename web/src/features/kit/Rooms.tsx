@@ -152,7 +152,7 @@ function RoomForm({
             onChange={(e) => setV({ ...v, name: e.target.value })}
           />
         </label>
-        {field('room_temp_c', 'Usually', '°C')}
+        {field('room_temp_c', 'Usual temperature', '°C')}
         {field('humidity_pct', 'Humidity', '%')}
         <label className="text-sm font-semibold">
           Heater
@@ -225,12 +225,14 @@ function Place({
   const [machineID, setMachineID] = useState('')
   const [roomID, setRoomID] = useState('')
   const [carried, setCarried] = useState(false)
+  const [allAlong, setAllAlong] = useState(true)
+  const stood = machineID !== '' && !nowhere.includes(machineID)
   const place = useMutation({
     mutationFn: () =>
       answer(
         api.POST('/api/v1/machines/{id}/room', {
           params: { path: { id: machineID } },
-          body: { room_id: roomID, carried },
+          body: { room_id: roomID, carried, all_along: !stood && allAlong },
         }),
       ),
     onSuccess: (after) => {
@@ -239,7 +241,6 @@ function Place({
       kept(after)
     },
   })
-  const stood = machineID !== '' && !nowhere.includes(machineID)
   return (
     <form
       className="flex flex-wrap items-end gap-3 border-t border-line pt-2"
@@ -280,6 +281,12 @@ function Place({
           ))}
         </select>
       </label>
+      {machineID !== '' && !stood && (
+        <label className="flex min-h-(--tap) items-center gap-2">
+          <input type="checkbox" checked={allAlong} onChange={(e) => setAllAlong(e.target.checked)} />
+          It has stood there all along
+        </label>
+      )}
       {stood && (
         <label className="flex min-h-(--tap) items-center gap-2">
           <input type="checkbox" checked={carried} onChange={(e) => setCarried(e.target.checked)} />
@@ -287,7 +294,7 @@ function Place({
         </label>
       )}
       <button className="button" disabled={place.isPending}>
-        It stands there from now on
+        {machineID !== '' && !stood && allAlong ? 'It stands there' : 'It stands there from now on'}
       </button>
       {place.isError && <Complaint>{place.error.message}</Complaint>}
     </form>
