@@ -39,7 +39,18 @@ func (s *server) undo() {
 	serve(s, http.MethodGet, "/api/v1/changes", "What was changed of all entries, or of those of a kind, the newest first", func(ctx context.Context, in *changesQuery) ([]history.EntryChange, error) {
 		return s.work.History.All(ctx, in.Kind, in.Skip)
 	})
+	serve(s, http.MethodPost, "/api/v1/taken-back/{kind}/{id}/putting-back", "Have an entry that was taken back count again", func(ctx context.Context, in *restoring) ([]history.EntryChange, error) {
+		return s.work.History.Restore(ctx, in.Kind, in.ID, in.Body.Why)
+	})
 	serve(s, http.MethodPost, "/api/v1/changes/{id}/putting-back", "Put back what a change changed", func(ctx context.Context, in *puttingBack) ([]history.EntryChange, error) {
 		return s.work.History.PutBack(ctx, in.ID, in.Body.Why)
 	})
+}
+
+type restoring struct {
+	Kind string `path:"kind" maxLength:"40"`
+	ID   string `path:"id"`
+	Body struct {
+		Why string `json:"why" maxLength:"500"`
+	}
 }

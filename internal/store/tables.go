@@ -284,6 +284,12 @@ func (t *Tx) ReadingsOfRun(runID string) ([]bench.Reading, error) {
 	return list("readings of run", rows, err, func(r db.Reading) bench.Reading { return bench.Reading(r) })
 }
 
+// Reading reads one, or bench.ErrNotFound.
+func (t *Tx) Reading(id string) (bench.Reading, error) {
+	row, err := t.q.ReadingByID(t.ctx, id)
+	return bench.Reading(row), read("reading", id, err)
+}
+
 // ReadingsOfRuns lists the readings of many runs at once, by run, in the order in which they
 // were taken; they are not to be changed. The runs are given with all of their specimens.
 func (t *Tx) ReadingsOfRuns(specimens map[string][]bench.Specimen) (map[string][]bench.Reading, error) {

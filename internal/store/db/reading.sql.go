@@ -10,6 +10,30 @@ import (
 	"strings"
 )
 
+const readingByID = `-- name: ReadingByID :one
+SELECT id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why FROM reading WHERE id = ?
+`
+
+func (q *Queries) ReadingByID(ctx context.Context, id string) (Reading, error) {
+	row := q.db.QueryRowContext(ctx, readingByID, id)
+	var i Reading
+	err := row.Scan(
+		&i.ID,
+		&i.SpecimenID,
+		&i.FeatureID,
+		&i.InstrumentID,
+		&i.RecordedMS,
+		&i.ValueMM,
+		&i.RungMM,
+		&i.Intact,
+		&i.State,
+		&i.CorrectsID,
+		&i.TakenBackMS,
+		&i.TakenBackWhy,
+	)
+	return i, err
+}
+
 const readingLines = `-- name: ReadingLines :many
 SELECT reading.id, reading.specimen_id, reading.feature_id, reading.instrument_id, reading.recorded_ms, reading.value_mm, reading.rung_mm, reading.intact, reading.state, reading.corrects_id, reading.taken_back_ms, reading.taken_back_why, specimen.code AS specimen, specimen.scale_pct, specimen.outcome, run.id AS run_id, run.code AS run,
   machine.name AS machine, piece.name AS piece, feature.name AS feature, feature.nominal_mm, instrument.name AS instrument,

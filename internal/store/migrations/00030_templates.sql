@@ -51,3 +51,28 @@ CREATE TABLE unit_photograph (
 ) STRICT;
 CREATE INDEX unit_photograph_machine ON unit_photograph (machine_id, created_ms);
 CREATE INDEX unit_photograph_file ON unit_photograph (original_sha256);
+
+-- A reading was corrected once in its life: a correction that was taken back left no room for the
+-- right one. Only one correction that stands is allowed now.
+CREATE TABLE reading_again (
+  id             TEXT    PRIMARY KEY,
+  specimen_id    TEXT    NOT NULL REFERENCES specimen (id),
+  feature_id     TEXT    NOT NULL REFERENCES feature (id),
+  instrument_id  TEXT    REFERENCES instrument (id),
+  recorded_ms    INTEGER NOT NULL,
+  value_mm       REAL    CHECK (value_mm > 0),
+  rung_mm        REAL    CHECK (rung_mm > 0),
+  intact         INTEGER CHECK (intact IN (0, 1)),
+  state          TEXT    CHECK (state IN ('present', 'damaged', 'missing')),
+  corrects_id    TEXT    REFERENCES reading_again (id),
+  taken_back_ms  INTEGER,
+  taken_back_why TEXT    NOT NULL DEFAULT '',
+  CHECK ((value_mm IS NOT NULL) + (rung_mm IS NOT NULL AND intact IS NOT NULL) + (state IS NOT NULL) = 1)
+) STRICT;
+INSERT INTO reading_again (rowid, id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why)
+SELECT rowid, id, specimen_id, feature_id, instrument_id, recorded_ms, value_mm, rung_mm, intact, state, corrects_id, taken_back_ms, taken_back_why FROM reading ORDER BY rowid;
+DROP TABLE reading;
+ALTER TABLE reading_again RENAME TO reading;
+CREATE INDEX reading_specimen ON reading (specimen_id, feature_id, recorded_ms);
+CREATE INDEX reading_instrument ON reading (instrument_id, recorded_ms, taken_back_ms);
+CREATE UNIQUE INDEX reading_correction ON reading (corrects_id) WHERE taken_back_ms IS NULL;

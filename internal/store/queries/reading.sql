@@ -30,3 +30,6 @@ LEFT JOIN instrument ON instrument.id = reading.instrument_id
 WHERE (sqlc.arg(machine_id) = '' OR run.machine_id = sqlc.arg(machine_id))
   AND (sqlc.arg(piece_id) = '' OR specimen.piece_id = sqlc.arg(piece_id))
 ORDER BY reading.rowid DESC LIMIT sqlc.arg(most);
+
+-- name: ReadingByID :one
+SELECT * FROM reading WHERE id = ?;

@@ -96,7 +96,7 @@ func (w *Tasks) shown(t *store.Tx, list []bench.Amendment) ([]EntryChange, error
 			out[i].Link = page + a.Entry
 		}
 		_, can := w.putBack[a.Kind]
-		out[i].PutBack = can && out[i].Code != "" && a.Before != "{}" && a.After != "{}"
+		out[i].PutBack = can && out[i].Code != "" && a.Before != "{}" && a.After != "{}" || takesBack(a)
 	}
 	return out, nil
 }
@@ -110,6 +110,9 @@ func (w *Tasks) PutBack(ctx context.Context, amendmentID, why string) ([]EntryCh
 		return err
 	}); err != nil {
 		return nil, err
+	}
+	if takesBack(a) {
+		return w.Restore(ctx, a.Kind, a.Entry, why)
 	}
 	put, can := w.putBack[a.Kind]
 	if !can {

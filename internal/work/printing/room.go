@@ -50,7 +50,7 @@ func (w *Tasks) KeepRoom(t *store.Tx, run bench.Run, r bench.RoomReading) error 
 	if err := t.SaveRoomReading(r); err != nil {
 		return err
 	}
-	return roomOfRun(t, run.ID)
+	return RoomOfRun(t, run.ID)
 }
 
 // readAt is when a reading of which only the moment is said was taken: one of the start may be typed
@@ -100,7 +100,7 @@ func (w *Tasks) TakeRoomBack(ctx context.Context, id, why string) (out RunSheet,
 		if err := w.Note(t, "room_reading", r.ID, "take a reading of the room back", why, before, r); err != nil {
 			return err
 		}
-		if err := roomOfRun(t, r.RunID); err != nil {
+		if err := RoomOfRun(t, r.RunID); err != nil {
 			return err
 		}
 		out, err = ReadRunSheet(t, r.RunID)
@@ -128,8 +128,8 @@ func roomOf(run bench.Run, readings []bench.RoomReading) machine.Room {
 	return machine.RoomOver(standing(readings))
 }
 
-// roomOfRun takes over into a print what its readings come to.
-func roomOfRun(t *store.Tx, runID string) error {
+// RoomOfRun takes over into a print what its readings come to.
+func RoomOfRun(t *store.Tx, runID string) error {
 	run, err := t.Run(runID)
 	if err != nil {
 		return err

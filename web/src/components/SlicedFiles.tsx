@@ -8,6 +8,7 @@ import { Figure } from './Figure'
 import { LayersPlot } from './LayersPlot'
 import { Complaint } from './Page'
 import { ProgressBar } from './ProgressBar'
+import { PutAgain } from './PutAgain'
 import { TakeBack } from './TakeBack'
 
 type Sheet = Schemas['SlicedSheet']
@@ -138,7 +139,7 @@ function One({ s, anew, open = false }: { s: Sheet; anew: () => Promise<void>; o
         <Beside s={s} />
         {s.solid && s.solid.islands.length > 0 && <Islands solid={s.solid} />}
         <Details s={s} />
-        {!back && (
+        {!back ? (
           <TakeBack
             what={s.name}
             take={async (why) => {
@@ -148,6 +149,8 @@ function One({ s, anew, open = false }: { s: Sheet; anew: () => Promise<void>; o
               await anew()
             }}
           />
+        ) : (
+          <PutAgain kind="sliced_file" id={s.id} what={s.name} />
         )}
       </div>
     </details>

@@ -4129,6 +4129,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/taken-back/{kind}/{id}/putting-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have an entry that was taken back count again */
+        post: operations["post-taken-back-kind-id-putting-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/unit-photographs/{id}/files/{size}": {
         parameters: {
             query?: never;
@@ -8873,6 +8890,9 @@ export interface components {
             temp_c?: number | null;
             /** Format: double */
             volume_ml: number;
+        };
+        RestoringBody: {
+            why: string;
         };
         Retirement: {
             /** Format: int64 */
@@ -20568,6 +20588,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-taken-back-kind-id-putting-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoringBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryChange"][];
                 };
             };
             /** @description Error */

@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { PieceDrawing } from '../../components/PieceDrawing'
 import { ProblemError, type Schemas } from '../../lib/api'
 import { counted, reading } from '../../lib/format'
@@ -230,14 +231,23 @@ function Row({
             ? taken while the instrument was out of tolerance: read it again
           </span>
         )}
-        {old().length > 0 && (
+        {old().some((r) => r.taken_back_ms == null) && (
           <span className="block text-sm text-soft">
             corrected:{' '}
             {old()
+              .filter((r) => r.taken_back_ms == null)
               .map((r) => reading(r.value_mm))
               .join(', ')}
           </span>
         )}
+        {old()
+          .filter((r) => r.taken_back_ms != null)
+          .map((r) => (
+            <span key={r.id} className="block font-sans text-sm text-soft">
+              taken back: {reading(r.value_mm)}, {r.taken_back_why}{' '}
+              <PutAgain kind={sheet.reading} id={r.id} what={`${reading(r.value_mm)} of ${feature.name}`} />
+            </span>
+          ))}
       </td>
       <td>
         <input

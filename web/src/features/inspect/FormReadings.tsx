@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
@@ -181,7 +182,10 @@ function One({ run, r, words, unit }: { run: string; r: Schemas['FormReading']; 
         {words} {(r.measured ?? []).length > 0 ? '◇' : '●'}
       </span>
       {r.taken_back_ms != null ? (
-        <span className="text-soft">taken back: {r.taken_back_why}</span>
+        <>
+          <span className="text-soft">taken back: {r.taken_back_why}</span>
+          <PutAgain kind="form_reading" id={r.id} what={words} />
+        </>
       ) : (
         <TakeBack
           what={words}

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, figure } from '../../lib/format'
@@ -39,7 +40,12 @@ export default function PhotographPage() {
               <Complaint>Its files were erased: {p.taken_back_why}</Complaint>
             ) : (
               <>
-                {p.taken_back_ms != null && <Complaint>It was taken back: {p.taken_back_why}</Complaint>}
+                {p.taken_back_ms != null && (
+                  <div className="flex flex-wrap items-center gap-3">
+                    <Complaint>It was taken back: {p.taken_back_why}</Complaint>
+                    <PutAgain kind="photograph" id={p.id} what={`photograph ${p.code}`} />
+                  </div>
+                )}
                 {p.blurred && (
                   <Complaint>
                     It is blurred (<span className="num">{figure(p.blur)}</span> of 1): fine detail is lost; take it

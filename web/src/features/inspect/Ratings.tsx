@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import { PutAgain } from '../../components/PutAgain'
 import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted, day, figure, words } from '../../lib/format'
@@ -203,7 +204,14 @@ function Before({ sheet, specimen, scales }: { sheet: InHand; specimen: Schemas[
         ))}
         {gone.map((r) => (
           <li key={r.id} className="text-soft">
-            <s>{says(r)}</s> {r.taken_back_why ? `taken back: ${r.taken_back_why}` : 'corrected'}
+            <s>{says(r)}</s>{' '}
+            {r.taken_back_why ? (
+              <>
+                taken back: {r.taken_back_why} <PutAgain kind="rating" id={r.id} what={says(r)} />
+              </>
+            ) : (
+              'corrected'
+            )}
           </li>
         ))}
       </ul>

@@ -38,6 +38,8 @@ export interface InHand {
   set_aside: string[]
   keep: (readings: Reading[], confirmed: boolean) => Promise<Read>
   takeBack: (readingID: string, why: string) => Promise<unknown>
+  /** What its readings are called where one is put back. */
+  reading: 'reading' | 'reference_reading'
 }
 
 /** The copies of a print. */
@@ -46,6 +48,7 @@ export function ofPrint(s: RunSheet): InHand {
   return {
     ...s,
     id,
+    reading: 'reading',
     keep: (readings, confirmed) =>
       answer(api.POST('/api/v1/runs/{id}/readings', { params: { path: { id } }, body: { readings, confirmed } })),
     takeBack: (reading_id, why) =>
@@ -64,6 +67,7 @@ export function ofReference(s: Schemas['ReferenceSheet']): InHand {
   return {
     ...s,
     id,
+    reading: 'reference_reading',
     pieces: [s.piece],
     set_aside: [],
     stressed: [],

@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import { DurationField, SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { SoftwareTable, stepWords } from '../../components/SoftwareTable'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
@@ -82,7 +83,7 @@ function Steps({
               {s.again && <strong> {s.again}</strong>}
               {s.taken_back_ms && `. Taken back: ${s.taken_back_why}`}
             </span>
-            {!s.taken_back_ms && (
+            {!s.taken_back_ms ? (
               <TakeBack
                 what={stepWords(s)}
                 take={async (why) =>
@@ -96,6 +97,8 @@ function Steps({
                   )
                 }
               />
+            ) : (
+              <PutAgain kind="software_step" id={s.id} what={stepWords(s)} />
             )}
           </li>
         ))}

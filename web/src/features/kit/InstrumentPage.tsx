@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { counted, moment, words } from '../../lib/format'
@@ -132,7 +133,7 @@ function Checks({ c }: { c: Card }) {
                     {k.taken_back_ms != null ? `taken back: ${k.taken_back_why}` : k.good ? 'good' : 'out of tolerance'}
                   </td>
                   <td>
-                    {k.taken_back_ms == null && (
+                    {k.taken_back_ms == null ? (
                       <TakeBack
                         what={`the check of ${moment(k.at_ms ?? 0)}`}
                         take={(why) =>
@@ -144,6 +145,8 @@ function Checks({ c }: { c: Card }) {
                           )
                         }
                       />
+                    ) : (
+                      <PutAgain kind="instrument_check" id={k.id} what={`the check of ${moment(k.at_ms ?? 0)}`} />
                     )}
                   </td>
                 </tr>

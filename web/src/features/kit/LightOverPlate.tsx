@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { day, figure } from '../../lib/format'
@@ -65,7 +66,7 @@ export function LightOverPlate({ machineID }: { machineID: string }) {
                     {g.note && `; ${g.note}`}
                     {g.taken_back_ms && `. Taken back: ${g.taken_back_why}`}
                   </span>
-                  {!g.taken_back_ms && (
+                  {!g.taken_back_ms ? (
                     <TakeBack
                       what={`what was measured on ${day(g.at_ms ?? 0)}`}
                       take={async (why) =>
@@ -79,6 +80,8 @@ export function LightOverPlate({ machineID }: { machineID: string }) {
                         )
                       }
                     />
+                  ) : (
+                    <PutAgain kind="light_grid" id={g.id} what={`what was measured on ${day(g.at_ms ?? 0)}`} />
                   )}
                 </li>
               ))}

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { OwnScale } from '../../components/OwnScale'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { newTurn } from '../../lib/command'
@@ -200,7 +201,10 @@ function One({
         {day(r.at_ms ?? 0)}: {words}
       </span>
       {r.taken_back_ms != null ? (
-        <span className="text-soft">taken back: {r.taken_back_why}</span>
+        <>
+          <span className="text-soft">taken back: {r.taken_back_why}</span>
+          <PutAgain kind="machine_rating" id={r.id} what={words} />
+        </>
       ) : (
         <TakeBack
           what={words}

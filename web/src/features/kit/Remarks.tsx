@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
@@ -47,7 +48,7 @@ export function Remarks({ machineID }: { machineID: string }) {
                 {r.taken_back_ms && `. Taken back: ${r.taken_back_why}`}
               </span>
             </span>
-            {!r.taken_back_ms && (
+            {!r.taken_back_ms ? (
               <TakeBack
                 what={`the remark on ${r.about}`}
                 take={async (why) =>
@@ -61,6 +62,8 @@ export function Remarks({ machineID }: { machineID: string }) {
                   )
                 }
               />
+            ) : (
+              <PutAgain kind="remark" id={r.id} what={`the remark on ${r.about}`} />
             )}
           </li>
         ))}

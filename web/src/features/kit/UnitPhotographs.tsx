@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useId, useState } from 'react'
 import { Complaint } from '../../components/Page'
 import { ProgressBar } from '../../components/ProgressBar'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { day } from '../../lib/format'
@@ -45,7 +46,7 @@ export function UnitPhotographs({ machineID, shown }: { machineID: string; shown
                 {p.note && `: ${p.note}`} <span className="text-sm text-soft">{day(p.created_ms ?? 0)}</span>
                 {p.taken_back_ms && `. Taken back: ${p.taken_back_why}`}
               </p>
-              {!p.taken_back_ms && (
+              {!p.taken_back_ms ? (
                 <TakeBack
                   what={`photograph ${p.code}`}
                   take={async (why) =>
@@ -59,6 +60,8 @@ export function UnitPhotographs({ machineID, shown }: { machineID: string; shown
                     )
                   }
                 />
+              ) : (
+                <PutAgain kind="unit_photograph" id={p.id} what={`photograph ${p.code}`} />
               )}
             </li>
           ))}

@@ -3,6 +3,7 @@ import { FormProvider, useFieldArray } from 'react-hook-form'
 import { NumberField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { PlateMap } from '../../components/PlateMap'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
@@ -58,7 +59,7 @@ export function UsablePlate({ machine }: { machine: Schemas['Machine'] }) {
                     {s.note && `; found so: ${s.note}`}
                     {s.taken_back_ms && `. Taken back: ${s.taken_back_why}`}
                   </span>
-                  {!s.taken_back_ms && (
+                  {!s.taken_back_ms ? (
                     <TakeBack
                       what={`what was found on ${day(s.at_ms ?? 0)}`}
                       take={async (why) =>
@@ -73,6 +74,8 @@ export function UsablePlate({ machine }: { machine: Schemas['Machine'] }) {
                         )
                       }
                     />
+                  ) : (
+                    <PutAgain kind="plate_survey" id={s.id} what={`what was found on ${day(s.at_ms ?? 0)}`} />
                   )}
                 </li>
               ))}

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Complaint } from '../../components/Page'
+import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
@@ -43,7 +44,7 @@ export function Room({ s }: { s: RunSheet }) {
                   {r.note && `, ${r.note}`}
                   {r.taken_back_ms && `. Taken back: ${r.taken_back_why}`}
                 </span>
-                {!r.taken_back_ms && (
+                {!r.taken_back_ms ? (
                   <TakeBack
                     what={`the reading of ${moment(r.at_ms ?? 0)}`}
                     take={(why) =>
@@ -55,6 +56,8 @@ export function Room({ s }: { s: RunSheet }) {
                       )
                     }
                   />
+                ) : (
+                  <PutAgain kind="room_reading" id={r.id} what={`the reading of ${moment(r.at_ms ?? 0)}`} />
                 )}
               </li>
             ))}
