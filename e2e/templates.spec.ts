@@ -118,4 +118,8 @@ test('4 what came in the box is photographed', async () => {
   await photographs.getByRole('button', { name: 'Take it back' }).click()
   await expect(photographs).toContainText('Taken back: another machine')
   await expect(photographs.getByRole('img')).toHaveCount(0)
+  // It was this machine after all.
+  await photographs.getByRole('button', { name: 'Put photograph HU-01 back' }).click()
+  await expect(photographs.getByRole('img', { name: 'HU-01, damage' })).toBeVisible()
+  await expect(photographs).not.toContainText('Taken back')
 })

@@ -164,7 +164,7 @@ func TestSixOfNineShowsNothing(t *testing.T) {
 }
 
 func TestAuditIsTheSameFromEitherSide(t *testing.T) {
-	a := audit.Conditions{RoomOutside: audit.One(true), RoomDrifted: audit.One(true), HumidityPct: audit.One(40.0), HeaterOn: audit.One(false), Room: audit.One("garage"), LayerUM: audit.One(50.0), ResinTempC: audit.Values{21.0, nil, 22.0}, Resin: audit.One("grey"), FilmClouded: audit.One(true), Machine: audit.Values{"one", "two"}, Prints: quantity.Ptr[int64](2)}
+	a := audit.Conditions{RoomOutside: audit.One(true), RoomDrifted: audit.One(true), HumidityPct: audit.One(40.0), HeaterOn: audit.One(false), Room: audit.One("garage"), LightPct: audit.One(96.0), LayerUM: audit.One(50.0), ResinTempC: audit.Values{21.0, nil, 22.0}, Resin: audit.One("grey"), FilmClouded: audit.One(true), Machine: audit.Values{"one", "two"}, Prints: quantity.Ptr[int64](2)}
 	b := audit.Conditions{LayerUM: audit.One(30.0), ResinTempC: audit.One(25.0), Supports: audit.One("set A"), Machine: audit.One("one"), Prints: quantity.Ptr[int64](5)}
 	for _, question := range audit.Questions {
 		ab := ok(audit.Compare(audit.CompareInput{A: a, B: b, Question: question}))(t)

@@ -121,12 +121,10 @@ func TestAChangeIsPutBackFromTheHistory(t *testing.T) {
 
 func TestWhatIsNotPutBackSaysWhere(t *testing.T) {
 	d := newDesk(t)
-	run := d.run(nil)
-	must(d.w.Inspect.RecordReadings(t.Context(), run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[2].ID, State: quantity.Ptr("present")}}, false))(t)
-	reading := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Readings[0]
-	must(d.w.Inspect.TakeBack(t.Context(), run.Run.ID, reading.ID, "another copy"))(t)
-	change := d.last("reading", reading.ID)
-	if change.PutBack || change.Code != run.Specimens[0].Code {
+	plate := d.laid(1)
+	must(d.w.Planning.WithdrawPlate(t.Context(), plate.Plate.ID, plate.Plate.Version, "not now"))(t)
+	change := d.last("plate", plate.Plate.ID)
+	if change.PutBack || change.Code != plate.Plate.Code {
 		t.Errorf("%+v", change)
 	}
 	if _, err := d.w.History.PutBack(t.Context(), change.ID, ""); !errors.Is(err, bench.ErrConflict) || !strings.Contains(err.Error(), "on its own page") {

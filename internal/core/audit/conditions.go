@@ -167,6 +167,7 @@ type Conditions struct {
 	HeaterOn        Values `json:"heater_on,omitempty"`
 	Room            Values `json:"room,omitempty"`
 	Place           Values `json:"place,omitempty"`
+	LightPct        Values `json:"light_pct,omitempty"`
 	Paused          Values `json:"paused,omitempty"`
 	Instrument      Values `json:"instrument,omitempty"`
 	SurfaceLight    Values `json:"surface_light,omitempty"`

@@ -134,6 +134,8 @@ var rules = []rule{
 		anyMinor: true, questions: inThePart, effect: "rooms differ in warmth, draught and footing"},
 	{factor: "place", label: "Place on the plate", values: func(c Conditions) Values { return c.Place },
 		anyMinor: true, questions: inThePart, effect: "light and level are not the same everywhere"},
+	{factor: "light_pct", whereTold: true, label: "Light where the copies lay", unit: " % of the plate's mean", values: func(c Conditions) Values { return c.LightPct }, kind: number,
+		minorOver: 5, majorOver: 15, questions: inThePart, effect: "where the light is weaker the settings give less of it than they say"},
 	{factor: "paused", label: "Paused or topped up while printing", values: func(c Conditions) Values { return c.Paused }, kind: truth,
 		anyMinor: true, questions: []string{Detail, Failure, Finish}, effect: "a pause leaves a line, fresh resin another colour"},
 	{factor: "instrument", label: "Instrument", values: func(c Conditions) Values { return c.Instrument },

@@ -114,7 +114,16 @@ var (
 	restarts    = count(func(c Conditions) *int64 { return c.RunsSinceStart })
 	software    = func(c Conditions) *bool { return c.SoftwareNew }
 	around      = func(c Conditions) *bool { return c.Surroundings }
+	lightAt     = func(c Conditions) *float64 { return c.LightAtPct }
+	overSpot    = func(c Conditions) *bool { return c.OverSpot }
 	hollow      = func(c Conditions) *bool { return c.Hollow }
+)
+
+// Light below weakLightPct of the plate's mean is as if the exposure were a tenth short, which is where
+// coupons begin to lose their finest; above evenLightPct nothing is to be seen of it. They are ours.
+const (
+	weakLightPct = 90
+	evenLightPct = 97
 )
 
 // known is the table of causes, with the symptoms that each can have.
@@ -139,7 +148,7 @@ var known = []entry{
 	{"under_exposed", "Exposed too short", "Print the coupon at this and at a fifth more.", "Dial in for this machine, resin and layer height.",
 		[]string{"no adhesion", "let go midway", "delamination", "support torn", "thin part missing", "soft"},
 		[]clue{below(exposed, 0.9, 1.05, 4, "Exposure over the calibrated one", ""), set(calibrated, 0.6, 1.8, "the settings are calibrated", "the settings are not calibrated", "Whether the settings are calibrated"),
-			above(lightShare, machine.SoonShare, 0.3, 1.5, "Light, share of its life", "")}},
+			above(lightShare, machine.SoonShare, 0.3, 1.5, "Light, share of its life", ""), below(lightAt, weakLightPct, evenLightPct, 1.5, "Least light where it was seen", " % of the plate's mean")}},
 	{"over_exposed", "Exposed too long", "Print the coupon at this and at a fifth less.", "Dial in for this machine, resin and layer height.",
 		[]string{"bloated", "elephant foot", "stuck to film", "stuck too well to the plate", "support scar"},
 		[]clue{above(exposed, 1.1, 0.95, 4, "Exposure over the calibrated one", ""), set(calibrated, 0.6, 1.6, "the settings are calibrated", "the settings are not calibrated", "Whether the settings are calibrated")}},
@@ -161,5 +170,6 @@ var known = []entry{
 	{"restart", "The machine needs a restart", "Switch it off and on, and print the same file.", "Restart between jobs; note it on the quirk card.",
 		[]string{"layer shift", "machine fault", "no adhesion"}, []clue{above(restarts, 3, 0, 2, "Prints without a restart", "")}},
 	{"light", "Panel or light uneven or worn", "Run the exposure test on white paper and look for dark fields.", "Replace the panel; mark dead places on the plate until then.",
-		[]string{"repeating mark", "soft", "thin part missing", "no adhesion"}, []clue{above(lightShare, machine.SoonShare, 0.2, 3, "Light, share of its life", "")}},
+		[]string{"repeating mark", "soft", "thin part missing", "no adhesion"}, []clue{above(lightShare, machine.SoonShare, 0.2, 3, "Light, share of its life", ""), below(lightAt, weakLightPct, evenLightPct, 3, "Least light where it was seen", " % of the plate's mean"),
+			set(overSpot, 6, 0.8, "a copy with it lay over a spot known as dead or weak", "none with it lay over a spot known as dead or weak", "Whether it lay over a dead or weak spot")}},
 }

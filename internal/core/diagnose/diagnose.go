@@ -38,6 +38,8 @@ type Conditions struct {
 	RunsSinceStart  *int64   `json:"runs_since_start,omitempty"` // without a restart of the machine, where noted
 	SoftwareNew     *bool    `json:"software_new,omitempty"`     // another software than the print before
 	Hollow          *bool    `json:"hollow,omitempty"`
+	LightAtPct      *float64 `json:"light_at_pct,omitempty"` // least light where a copy with the symptom lay, of the plate's mean
+	OverSpot        *bool    `json:"over_spot,omitempty"`    // one of them lay over a spot known as dead or weak
 	Surroundings    *bool    `json:"surroundings,omitempty"` // heat, cold or a knock was noted around it
 }
 

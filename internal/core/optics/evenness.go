@@ -101,3 +101,24 @@ func whereIn(row, column, rows, columns int) string {
 	}
 	return "at the " + deep + " " + across
 }
+
+// At is the light at a place of the plate in % of its mean: across from 0 at the left to 1 at the
+// right, deep from 0 at the front to 1 at the back. Each reading stands in the middle of its field;
+// between the middles it is interpolated in both directions, outside the outermost the nearest counts.
+// A place off the plate is taken to its edge.
+func (e Evenness) At(across, deep float64) float64 {
+	rows, columns := len(e.Pct), len(e.Pct[0])
+	row, down := between(deep, rows)
+	column, right := between(across, columns)
+	nextRow, nextColumn := min(row+1, rows-1), min(column+1, columns-1)
+	front := e.Pct[row][column]*(1-right) + e.Pct[row][nextColumn]*right
+	back := e.Pct[nextRow][column]*(1-right) + e.Pct[nextRow][nextColumn]*right
+	return front*(1-down) + back*down
+}
+
+// between is the field before a place, and how far the place lies towards the middle of the next.
+func between(at float64, fields int) (field int, share float64) {
+	middle := min(max(at*float64(fields)-0.5, 0), float64(fields-1))
+	field = int(middle)
+	return field, middle - float64(field)
+}

@@ -56,3 +56,30 @@ func TestWhatIsNoGridOfLightIsRefused(t *testing.T) {
 		}
 	}
 }
+
+func TestLightBetweenReadings(t *testing.T) {
+	e, err := Even(EvennessInput{Readings: [][]float64{{80, 120}, {100, 100}}}) // their mean is 100
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range []struct{ across, deep, want float64 }{
+		{0.25, 0.25, 80}, {0.75, 0.25, 120}, {0.25, 0.75, 100}, {0.5, 0.25, 100}, {0.25, 0.5, 90}, {0.5, 0.5, 100}, {0.375, 0.25, 90},
+		{0, 0, 80}, {1, 0, 120}, {1, 1, 100}, {-3, -3, 80}, {9, 0, 120},
+	} {
+		if got := e.At(c.across, c.deep); math.Abs(got-c.want) > 1e-9 {
+			t.Errorf("at %v, %v the light is %v %%, want %v", c.across, c.deep, got, c.want)
+		}
+	}
+	// Nowhere does it leave the span of the readings.
+	wide, err := Even(EvennessInput{Readings: [][]float64{{3, 4, 9}, {2, 7, 5}, {6, 1, 8}, {4, 4, 4}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := range 41 {
+		for j := range 41 {
+			if v := wide.At(float64(i)/40, float64(j)/40); v < wide.LeastPct-1e-9 || v > wide.MostPct+1e-9 {
+				t.Fatalf("at %d, %d it is %v, outside %v to %v", i, j, v, wide.LeastPct, wide.MostPct)
+			}
+		}
+	}
+}

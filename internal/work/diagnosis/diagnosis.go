@@ -76,7 +76,7 @@ func (w *Tasks) diagnosis(t *store.Tx, faults *upkeep.FaultRecord, runID, sympto
 	if len(fared) > 0 {
 		out.Fared = &fared[0]
 	}
-	if in.Conditions, err = w.conditionsOf(t, runID); err != nil {
+	if in.Conditions, err = w.conditionsOf(t, runID, symptom); err != nil {
 		return out, err
 	}
 	if in.Quirks, err = quirkFaults(t, r.MachineID, symptom, faults.Prints[r.MachineID]); err != nil {
@@ -117,7 +117,7 @@ func quirkFaults(t *store.Tx, machineID, symptom string, prints []diagnose.Judge
 }
 
 // conditionsOf reads what the record knows of a run; the rest stays nil.
-func (w *Tasks) conditionsOf(t *store.Tx, runID string) (c diagnose.Conditions, err error) {
+func (w *Tasks) conditionsOf(t *store.Tx, runID, symptom string) (c diagnose.Conditions, err error) {
 	r, err := t.Run(runID)
 	if err != nil {
 		return c, err
@@ -150,6 +150,9 @@ func (w *Tasks) conditionsOf(t *store.Tx, runID string) (c diagnose.Conditions, 
 	if err := bottleConditions(t, r, &c); err != nil {
 		return c, err
 	}
+	if err := lightConditions(t, r, m, symptom, &c); err != nil {
+		return c, err
+	}
 	if err := machineConditions(t, r, m, &c); err != nil {
 		return c, err
 	}
@@ -178,6 +181,38 @@ func bottleConditions(t *store.Tx, r bench.Run, c *diagnose.Conditions) error {
 	}
 	age := machine.BottleAt(b.OpenedOn, b.ExpiresOn, r.StartedMS)
 	c.BottleAgeDays, c.BottleExpired = age.AgeDays, age.Expired()
+	return nil
+}
+
+// lightConditions tell what the copies that show a symptom lay on: how much light there was, and whether a
+// spot known as dead or weak lay under one.
+func lightConditions(t *store.Tx, r bench.Run, m bench.Machine, symptom string, c *diagnose.Conditions) error {
+	lights, err := kit.LightsOf(t, m.ID)
+	if err != nil {
+		return err
+	}
+	specimens, err := t.SpecimensOfRun(r.ID)
+	if err != nil {
+		return err
+	}
+	shows := func(d bench.Defect) bool { return d.Symptom == symptom }
+	specimens = slices.DeleteFunc(specimens, func(s bench.Specimen) bool { return !slices.ContainsFunc(s.Counting(), shows) })
+	there, err := lights.Under(m, r.StartedMS, specimens)
+	if err != nil {
+		return err
+	}
+	if there != nil {
+		c.LightAtPct = &there.LeastPct
+	}
+	sizes := map[string]float64{}
+	for _, s := range specimens {
+		p, err := t.Piece(s.PieceID)
+		if err != nil {
+			return err
+		}
+		sizes[s.ID] = min(p.SizeXMM, p.SizeYMM) * s.ScalePct / 100
+	}
+	c.OverSpot = lights.OverSpot(r.StartedMS, specimens, func(s bench.Specimen) float64 { return sizes[s.ID] })
 	return nil
 }
 

@@ -40,6 +40,8 @@ type Lookup struct {
 	History  func(machineID string) (machine.History, error)
 	// Unit is the unit file of a machine, nil where it has none.
 	Unit func(machineID string) (*bench.UnitFile, error)
+	// Light is what is known of a machine's light over its plate.
+	Light func(machineID string) (Lights, error)
 	// Doubts are the times in which an instrument cannot be relied on.
 	Doubts func(instrumentID string) ([]metrology.Doubt, error)
 }
@@ -48,5 +50,6 @@ type Lookup struct {
 func NewLookup(t *store.Tx) Lookup {
 	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece), task.Memoise(t.FormsOfPiece),
 		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }),
-		task.Memoise(func(id string) (*bench.UnitFile, error) { return UnitOf(t, id) }), doubtsOf(t)}
+		task.Memoise(func(id string) (*bench.UnitFile, error) { return UnitOf(t, id) }),
+		task.Memoise(func(id string) (Lights, error) { return LightsOf(t, id) }), doubtsOf(t)}
 }

@@ -40,6 +40,9 @@ func ConditionWords(s RunSheet) []string {
 	if s.Room.Says != "" {
 		words = append(words, s.Room.Says)
 	}
+	if s.Light != nil {
+		words = append(words, s.Light.Says)
+	}
 	if quantity.Or(s.RoomOutside, false) {
 		words = append(words, "outside the "+s.Resin.Window().Words()+" stated for its resin")
 	}

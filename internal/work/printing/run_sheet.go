@@ -30,14 +30,16 @@ type RunSheet struct {
 	Room         machine.Room        `json:"room"`
 	RoomReadings []bench.RoomReading `json:"room_readings"`
 	// RoomOutside says that it was made outside what is stated for its resin, nil where not known.
-	RoomOutside *bool            `json:"room_outside"`
-	Printed     string           `json:"printed"`
-	Contents    []Printed        `json:"contents"`
-	Pieces      []bench.Piece    `json:"pieces"`
-	Features    []bench.Feature  `json:"features"`
-	Specimens   []bench.Specimen `json:"specimens"`
-	Readings    []bench.Reading  `json:"readings"`
-	Corrected   []bench.Reading  `json:"corrected"`
+	RoomOutside *bool `json:"room_outside"`
+	// Light is the light where its copies lay, nil where that is not known.
+	Light     *kit.LightThere  `json:"light"`
+	Printed   string           `json:"printed"`
+	Contents  []Printed        `json:"contents"`
+	Pieces    []bench.Piece    `json:"pieces"`
+	Features  []bench.Feature  `json:"features"`
+	Specimens []bench.Specimen `json:"specimens"`
+	Readings  []bench.Reading  `json:"readings"`
+	Corrected []bench.Reading  `json:"corrected"`
 	// Doubtful are the readings that count and were taken while their instrument could not be
 	// relied on, by their ids.
 	Doubtful []string `json:"doubtful"`
@@ -178,6 +180,9 @@ func (r *Reader) read(ids []string) error {
 		s.Room, s.RoomReadings = roomOf(run, rooms[id]), rooms[id]
 		s.besides()
 		s.Readings, s.Corrected = counting(readings[id])
+		if err := s.lit(r.Lookup); err != nil {
+			return err
+		}
 		if s.Doubtful, err = r.Doubtful(s.Readings); err != nil {
 			return err
 		}
@@ -196,6 +201,20 @@ func (r *Reader) read(ids []string) error {
 		r.known[id] = s
 	}
 	return nil
+}
+
+// lit tells the light where the copies lay.
+func (s *RunSheet) lit(from kit.Lookup) error {
+	lights, err := from.Light(s.Run.MachineID)
+	if err != nil {
+		return err
+	}
+	m, err := from.Machine(s.Run.MachineID)
+	if err != nil {
+		return err
+	}
+	s.Light, err = lights.Under(m, s.Run.StartedMS, s.Specimens)
+	return err
 }
 
 // rated puts ratings with their sittings, those that count and the rest.

@@ -116,7 +116,7 @@ func settingsRows(of published) [][]string {
 func runRows(of published) [][]string {
 	codes := codesOf(of.sheets)
 	out := [][]string{{"run", "machine", "resin", "profile", "settings", "pieces", "copies", "started", "ended", "ended_how", "stopped_layer", "paused_s", "dial_changed", "actual_s",
-		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "humidity_pct", "heater_on", "room_course", "outside_stated_window", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
+		"our_estimate_s", "software", "software_estimate_s", "resin_used_g", "room_temp_c", "resin_temp_c", "humidity_pct", "heater_on", "room_course", "outside_stated_window", "light_least_pct", "light_mean_pct", "light_most_pct", "film_layers", "film_layers_at_least", "light_h", "film_clouded",
 		"days_since_level", "moved_since_level", "level_off", "panel", "firmware", "film_type", "plate_surface", "room", "accessories", "observed", "orientation", "supports", "wash_s", "cure_s", "surface",
 		"attended_min", "whole", "micro_defect", "micro_printed", "lost", "failed", "by_machine", "by_resin", "accidents", "pending", "left_out", "plan_turn", "notes", "again_of", "again_change"}}
 	for _, s := range of.sheets {
@@ -129,6 +129,10 @@ func runRows(of published) [][]string {
 		}
 		count := func(n int64) string { return strconv.FormatInt(n, 10) }
 		n := s.Counts
+		var light struct{ least, mean, most *float64 }
+		if l := s.Light; l != nil {
+			light.least, light.mean, light.most = &l.LeastPct, &l.MeanPct, &l.MostPct
+		}
 		turn := ""
 		if n, planned := of.turns[r.ID]; planned {
 			turn = count(n)
@@ -136,7 +140,7 @@ func runRows(of published) [][]string {
 		leftOut, _ := of.review.LeftOut.Reason(r.ID)
 		out = append(out, []string{r.Code, s.Machine.Name, s.Resin.Name, s.Profile.Code, s.Settings, s.Printed,
 			count(r.Copies), say.Instant(r.StartedMS), ended, r.EndedHow, whole(r.StoppedLayer), num(&r.PausedS), truth(&r.DialChanged), num(actual), num(r.OurEstimateS), str(r.Software), num(r.SoftwareEstimateS),
-			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(r.HumidityPct), truth(r.HeaterOn), s.Room.Says, truth(s.RoomOutside), num(c.Film.Amount), num(&c.Film.AtLeast), num(c.Light.Amount), truth(r.FilmClouded), num(c.Level.Days), truth(c.Level.Moved), truth(r.LevelOff),
+			num(r.ResinUsedG), num(r.RoomTempC), num(r.ResinTempC), num(r.HumidityPct), truth(r.HeaterOn), s.Room.Says, truth(s.RoomOutside), num(light.least), num(light.mean), num(light.most), num(c.Film.Amount), num(&c.Film.AtLeast), num(c.Light.Amount), truth(r.FilmClouded), num(c.Level.Days), truth(c.Level.Moved), truth(r.LevelOff),
 			c.Fitted.Panel, c.Fitted.Firmware, c.Fitted.FilmType, c.Fitted.PlateSurface, c.Fitted.Room, strings.Join(c.Fitted.Accessories, "; "), r.Observed,
 			str(r.Orientation), str(r.Supports), num(r.WashS), num(r.CureS), str(r.Surface), num(r.AttendedMin),
 			count(n.Whole), count(n.Micro), count(n.MicroPrinted), count(n.Lost), count(n.Failed), count(n.ByMachine), count(n.ByResin), count(n.Accidents), count(n.Pending), leftOut, turn, r.Notes, codes[str(r.AgainOfID)], r.AgainChange})

@@ -170,6 +170,12 @@ func (s Prints) asFitted(c *audit.Conditions) {
 	c.Firmware = fitted("firmware", func(f machine.Fitted) string { return f.Firmware })
 	c.FilmType = named(func(f machine.Fitted) string { return f.FilmType })
 	c.PlateSurface = named(func(f machine.Fitted) string { return f.PlateSurface })
+	c.LightPct = each(s, func(r printing.RunSheet) *float64 {
+		if r.Light == nil {
+			return nil
+		}
+		return &r.Light.MeanPct
+	})
 	c.Room = word(s, func(r printing.RunSheet) string { return r.Condition.Fitted.Room })
 	c.Accessories = word(s, func(r printing.RunSheet) string {
 		if len(r.Condition.Fitted.Accessories) == 0 {

@@ -4441,6 +4441,7 @@ export interface components {
             humidity_pct?: unknown;
             instrument?: unknown;
             layer_um?: unknown;
+            light_pct?: unknown;
             light_power_pct?: unknown;
             lot?: unknown;
             machine?: unknown;
@@ -6466,6 +6467,15 @@ export interface components {
             exposures: components["schemas"]["WeakExposure"][];
             grids: components["schemas"]["LightGrid"][];
             now: components["schemas"]["LightGrid"] | null;
+            says: string;
+        };
+        LightThere: {
+            /** Format: double */
+            least_pct: number;
+            /** Format: double */
+            mean_pct: number;
+            /** Format: double */
+            most_pct: number;
             says: string;
         };
         LineBody: {
@@ -9218,6 +9228,7 @@ export interface components {
             history: components["schemas"]["Amendment"][];
             ladders: components["schemas"]["LadderResult"][];
             later: string[];
+            light: components["schemas"]["LightThere"] | null;
             machine: components["schemas"]["Machine"];
             photographs: components["schemas"]["Pictured"][];
             pieces: components["schemas"]["Piece"][];

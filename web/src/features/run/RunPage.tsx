@@ -118,6 +118,14 @@ function Conditions({ s }: { s: RunSheet }) {
     <section className="sheet grid gap-3">
       <h2>Conditions</h2>
       <ConditionFigures c={s.condition} />
+      {s.light && (
+        <p>
+          <span className="inline-block first-letter:uppercase">{s.light.says}</span>{' '}
+          <span className="text-soft" aria-label="computed">
+            ◇
+          </span>
+        </p>
+      )}
       <h3>Seen and measured</h3>
       <dl className="grid gap-x-6 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
         {conditions.map((c) => (
