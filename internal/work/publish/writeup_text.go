@@ -118,6 +118,7 @@ What it put to the test: {{(index .Sides 0).Difficulty}}
 ### What they show
 
 {{with first .Results}}{{range .Sides}}{{$letter := .Letter}}{{range .Warmth}}- Temperature of {{$letter}}: {{.Says}}
+{{end}}{{with .OddsPerDegree}}- Temperature of {{$letter}}: {{.Says}}
 {{end}}{{with .PerDegree}}- Temperature of {{$letter}}: {{.Says}}
 {{end}}{{end}}{{end}}{{range .Results}}{{range .Answers}}- {{.}}
 {{end}}{{end}}{{with first .Results}}{{range .Stages}}- {{.}}

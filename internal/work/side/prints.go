@@ -66,6 +66,8 @@ type Side struct {
 	Warmth []setup.WarmContrast `json:"warmth"`
 	// PerDegree is what a degree does to the time of its prints, where they tell.
 	PerDegree *setup.WarmSlope `json:"per_degree"`
+	// OddsPerDegree is what a degree does to the odds that a print fails, where they tell.
+	OddsPerDegree *setup.WarmOdds `json:"odds_per_degree"`
 }
 
 // Prints are the prints of one side with what they refer to, as far as they concern the

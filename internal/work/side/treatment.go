@@ -30,6 +30,7 @@ func (s Prints) treatment(out *Side) {
 		warm = append(warm, setup.WarmPrint{Kind: sheet.Printed + sheet.Profile.ID, TempC: setup.TempC(sheet.Run.ResinTempC, sheet.Run.RoomTempC), Window: sheet.Resin.Window(), TookS: s.Prints[j].TookS, Counts: s.Prints[j].Counts})
 	}
 	out.Warmth, out.PerDegree = setup.ByTemperature(warm), setup.TimePerDegree(warm)
+	out.OddsPerDegree = setup.FailuresPerDegree(warm)
 	out.Washed, out.Cured = setup.AgainstLabel(washed), setup.AgainstLabel(cured)
 	out.Rose = RoseOf(s.Machine, s.Sheets)
 }

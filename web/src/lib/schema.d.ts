@@ -9583,6 +9583,22 @@ export interface components {
             ratio: number | null;
             says: string;
         };
+        SetupWarmOdds: {
+            ci: number[];
+            /** Format: int64 */
+            failed: number;
+            /** Format: double */
+            from_c: number;
+            /** Format: int64 */
+            kinds: number;
+            /** Format: double */
+            per_c: number;
+            /** Format: int64 */
+            prints: number;
+            says: string;
+            /** Format: double */
+            to_c: number;
+        };
         SetupWarmSlope: {
             ci: number[];
             /** Format: double */
@@ -9612,6 +9628,7 @@ export interface components {
             letter: string;
             machine: string;
             machine_id: string;
+            odds_per_degree: components["schemas"]["SetupWarmOdds"] | null;
             /** Format: double */
             our_estimate_s: number | null;
             outcomes: components["schemas"]["Outcomes"];

@@ -114,7 +114,10 @@ export function Figures({ c }: { c: Comparison }) {
 /** What cold or heat did to a side some of whose prints were made in it. */
 function Warmth({ c }: { c: Comparison }) {
   const said = c.sides.flatMap((s) =>
-    [...s.warmth, ...(s.per_degree ? [s.per_degree] : [])].map((w) => ({ letter: s.letter, says: w.says })),
+    [...s.warmth, ...[s.odds_per_degree, s.per_degree].filter((p) => p != null)].map((w) => ({
+      letter: s.letter,
+      says: w.says,
+    })),
   )
   if (said.length === 0) return null
   return (
