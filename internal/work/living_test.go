@@ -45,6 +45,17 @@ func TestLivingWithMachinesStandsBesideTheFigures(t *testing.T) {
 		t.Errorf("%q", says)
 	}
 
+	// What is remarked stands beside each other by what it is about.
+	must(d.w.FirstDays.Remark(t.Context(), mine, bench.Remark{Kind: "annoyance", About: "Lid", What: "it slams", Often: "every_print", Weight: 3}))(t)
+	must(d.w.FirstDays.Remark(t.Context(), other.machine.ID, bench.Remark{Kind: "pleasure", About: "spout", What: "no drop", Often: "often", Weight: 2}))(t)
+	remarked := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.Run.ID}, {second.Run.ID}}, Question: "time"}))(t).Remarked
+	if len(remarked) != 2 || remarked[0].About != "lid" || !strings.HasPrefix(remarked[0].Sides[0], "annoys, every print, weight 3 of 5 (it slams") || remarked[0].Sides[1] != "" || remarked[1].Sides[0] != "" || !strings.Contains(remarked[1].Sides[1], "no drop") {
+		t.Errorf("%+v", remarked)
+	}
+	if alone := must(d.w.Reviews.Compare(t.Context(), compare.ComparisonRequest{Sides: [][]string{{first.Run.ID}, {first.Run.ID}}, Question: "time"}))(t); len(alone.Remarked) != 0 {
+		t.Error("one machine is set against itself")
+	}
+
 	// A slip is taken back once, with its reason, and stays to be seen.
 	_, err := d.w.FirstDays.TakeMachineRatingBack(t.Context(), mine, slip, " ")
 	wantField(t, err, "why")

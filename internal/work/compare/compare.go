@@ -118,6 +118,8 @@ type Comparison struct {
 	Stages   []string `json:"stages"`
 	// Lived is what living with the machines of the sides is like.
 	Lived []Lived `json:"lived"`
+	// Remarked is what annoys and pleases of their machines.
+	Remarked []Remarked `json:"remarked"`
 	// Measuring says what the measuring itself does to the sizes: what studies of instruments
 	// show, and which readings are in doubt.
 	Measuring []string `json:"measuring"`
@@ -254,6 +256,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 		return m, err
 	}
 	if out.Lived, err = livedOf(t, sides); err != nil {
+		return m, err
+	}
+	if out.Remarked, err = remarkedOf(t, sides); err != nil {
 		return m, err
 	}
 	out.Pictures = picturesOf(sides)

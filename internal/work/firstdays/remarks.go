@@ -20,6 +20,8 @@ type Remarks struct {
 	Remarks []bench.Remark `json:"remarks"`
 	Says    []string       `json:"says"`
 	Abouts  []string       `json:"abouts"`
+	// About is what each of Says is about.
+	About []string `json:"about"`
 }
 
 // usualAbouts are what living with a machine is mostly about.
@@ -36,7 +38,7 @@ func (w *Tasks) RemarksOn(ctx context.Context, machineID string) (out Remarks, e
 
 // RemarksOf is RemarksOn within a transaction.
 func RemarksOf(t *store.Tx, machineID string) (Remarks, error) {
-	out := Remarks{Remarks: []bench.Remark{}, Says: []string{}, Abouts: slices.Clone(usualAbouts)}
+	out := Remarks{Remarks: []bench.Remark{}, Says: []string{}, About: []string{}, Abouts: slices.Clone(usualAbouts)}
 	if _, err := t.Machine(machineID); err != nil {
 		return out, err
 	}
@@ -72,6 +74,7 @@ func RemarksOf(t *store.Tx, machineID string) (Remarks, error) {
 		return strings.Compare(a, b)
 	})
 	for _, about := range abouts {
+		out.About = append(out.About, about)
 		out.Says = append(out.Says, about+": "+remarked(byAbout[about]))
 	}
 	return out, nil

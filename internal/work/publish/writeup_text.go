@@ -13,6 +13,8 @@ import (
 var markdown = escaping(template.Must(template.New("write-up").Funcs(template.FuncMap{
 	"policy":      func(p string) string { return strings.ReplaceAll(p, "_", " ") },
 	"inline":      inline,
+	"figure":      say.Figure,
+	"counted":     func(n int64, one string) string { return say.Counted(n, one) },
 	"or":          written,
 	"cell":        cell,
 	"clock":       clock,
@@ -178,7 +180,8 @@ Computed by the timing models, put right by what prints took.
 |---|---|---|---|---|
 {{range $i, $s := .Sides}}| {{index $letters $i}} | {{if .Reason}}{{.Reason}} | | | |{{else}}{{lasts .OneS}} | {{lasts .EqualS}} | {{.Load.Capacity}} | {{lasts .FullS}} |{{end}}
 {{end}}{{range .Pairs}}- {{.Words}}
-{{end}}{{end}}{{end}}{{with first .Results}}
+{{end}}{{range $i, $s := .Sides}}{{with .Week}}- {{index $letters $i}} makes {{.Says}} By the reviewer's hours: {{figure .RunH}} h printing, {{figure .AttendedH}} h with somebody at it, {{counted .Overnight "plate"}} ending while nobody is there.
+{{end}}{{end}}{{end}}{{end}}{{with first .Results}}
 {{if .Counted.Table}}Every p is adjusted by Holm's method among the {{.Counted.Table}} of this table{{else}}So few prints give no p{{end}}{{if .Counted.Declared}}, but the {{.Counted.Declared}} declared to decide among themselves{{end}}.
 {{range .Sides}}{{$letter := .Letter}}{{with .Dimensions}}
 Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these specimens):

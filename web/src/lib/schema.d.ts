@@ -4881,6 +4881,7 @@ export interface components {
             pictures: components["schemas"]["Pictures"][];
             pieces: components["schemas"]["PieceCompared"][];
             question: string;
+            remarked: components["schemas"]["Remarked"][];
             remedies: components["schemas"]["FaultRemedies"][];
             sides: components["schemas"]["Side"][];
             stages: string[];
@@ -8734,7 +8735,12 @@ export interface components {
         RemarkBackBody: {
             why: string;
         };
+        Remarked: {
+            about: string;
+            sides: string[];
+        };
         Remarks: {
+            about: string[];
             abouts: string[];
             remarks: components["schemas"]["Remark"][];
             says: string[];

@@ -2,7 +2,7 @@ import type { Schemas } from '../../lib/api'
 
 /** What living with the machines of the sides is like: beside the figures, never among them. */
 export function LivedTable({ c }: { c: Schemas['Comparison'] }) {
-  if (c.lived.length === 0) return null
+  if (c.lived.length + c.remarked.length === 0) return null
   return (
     <details className="sheet">
       <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
@@ -26,6 +26,18 @@ export function LivedTable({ c }: { c: Schemas['Comparison'] }) {
                 <th scope="row">{row.name}</th>
                 {row.sides.map((l, i) => (
                   <td key={i}>{l?.says ?? <span className="text-soft">not rated</span>}</td>
+                ))}
+              </tr>
+            ))}
+            {c.remarked.map((row) => (
+              <tr key={row.about}>
+                <th scope="row" className="first-letter:uppercase">
+                  {row.about}
+                </th>
+                {row.sides.map((says, i) => (
+                  <td key={i} className="wrap-anywhere">
+                    {says || <span className="text-soft">nothing noted</span>}
+                  </td>
                 ))}
               </tr>
             ))}
