@@ -8,11 +8,11 @@ import { join } from 'node:path'
 process.env.OJIME_E2E_DATA ??= filled()
 const data = process.env.OJIME_E2E_DATA
 
-/** A folder that holds the demo twice, made once: filling it takes longer than all servers to start. */
+/** A folder that holds the demo three times, made once: filling it takes longer than all servers to start. */
 function filled(): string {
   const made = mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
   execFileSync('../bin/ojime', ['demo', '--fill-only', '--data', join(made, 'demo')], { cwd: import.meta.dirname })
-  cpSync(join(made, 'demo'), join(made, 'reviews'), { recursive: true })
+  for (const copy of ['reviews', 'seen']) cpSync(join(made, 'demo'), join(made, copy), { recursive: true })
   return made
 }
 
@@ -48,7 +48,7 @@ export default defineConfig({
       ],
     },
   },
-  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print, to err, to walk, to experiment, to measure, to endure, to compare, to slice, to undo, to unpack, to begin from and to count in, and a demo whose reviews are worked on.
+  // An empty record for the whole job, a second to import into, the demo to look at, empty ones to plan, to print, to err, to walk, to experiment, to measure, to endure, to compare, to slice, to undo, to unpack, to begin from and to count in, and demos whose reviews are worked on and whose specimens are looked at.
   webServer: [
     serve('serve', 'empty', 8471),
     serve('serve', 'second', 8472),
@@ -58,6 +58,7 @@ export default defineConfig({
     serve('serve', 'trust', 8476),
     serve('serve', 'walk', 8477),
     serve('demo', 'reviews', 8478),
+    serve('demo', 'seen', 8491),
     serve('serve', 'experiment', 8479),
     serve('serve', 'measure', 8480),
     serve('serve', 'endure', 8481),

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
+	"ojime/internal/work/aftercare"
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/printing"
@@ -29,14 +30,14 @@ func (s *server) after() {
 	serve(s, http.MethodGet, "/api/v1/beads", "The beads of all cords in a window of time", func(ctx context.Context, in *windowQuery) ([]benchview.Bead, error) {
 		return s.work.BenchView.Beads(ctx, in.FromMS, in.ToMS)
 	})
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/after", "What is done to a print after it", func(ctx context.Context, in *byIDPath) (printing.Aftermath, error) {
-		return s.work.Printing.After(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/after", "What is done to a print after it", func(ctx context.Context, in *byIDPath) (aftercare.Aftermath, error) {
+		return s.work.Aftercare.After(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/runs/{id}/steps", "Begin, end or amend a step after a print", func(ctx context.Context, in *changed[bench.ProcessStep]) (printing.Aftermath, error) {
-		return s.work.Printing.SaveStep(ctx, in.ID, in.Body)
+	serve(s, http.MethodPost, "/api/v1/runs/{id}/steps", "Begin, end or amend a step after a print", func(ctx context.Context, in *changed[bench.ProcessStep]) (aftercare.Aftermath, error) {
+		return s.work.Aftercare.SaveStep(ctx, in.ID, in.Body)
 	})
 	serve(s, http.MethodPost, "/api/v1/specimens/{code}/swap", "Note that two specimens may have been swapped", func(ctx context.Context, in *swapBody) (printing.RunSheet, error) {
-		return s.work.Printing.Swap(ctx, in.Code, in.Body.With)
+		return s.work.Aftercare.Swap(ctx, in.Code, in.Body.With)
 	})
 	resource(s, "/api/v1/baths", s.work.Upkeep.Baths, s.work.Upkeep.SaveBath, func(b *bench.Bath, id string) { b.ID = id })
 	serve(s, http.MethodPost, "/api/v1/baths/{id}/renewals", "Fill a bath afresh; the old filling goes into the waste ledger", func(ctx context.Context, in *changed[upkeep.Renewal]) (upkeep.BathCard, error) {

@@ -32,7 +32,7 @@ func (s *server) kit() {
 	resource(s, "/api/v1/machines", s.work.Kit.Machines, s.work.Kit.SaveMachine, func(m *bench.Machine, id string) { m.ID = id })
 	resource(s, "/api/v1/resins", s.work.Kit.Resins, s.work.Kit.SaveResin, func(r *bench.Resin, id string) { r.ID = id })
 	resource(s, "/api/v1/bottles", s.work.Kit.Bottles, s.work.Kit.SaveBottle, func(b *bench.Bottle, id string) { b.ID = id })
-	resource(s, "/api/v1/instruments", s.work.Kit.Instruments, s.work.Kit.SaveInstrument, func(i *bench.Instrument, id string) { i.ID = id })
+	resource(s, "/api/v1/instruments", s.work.Instruments.Instruments, s.work.Instruments.SaveInstrument, func(i *bench.Instrument, id string) { i.ID = id })
 	resource(s, "/api/v1/reviews", s.work.Reviews.Reviews, s.work.Reviews.SaveReview, func(r *bench.Review, id string) { r.ID = id })
 	serve(s, http.MethodPost, "/api/v1/machine-events", "Record what changed a machine", func(ctx context.Context, in *created[bench.MachineEvent]) (bench.MachineEvent, error) {
 		return s.work.Kit.AddEvent(ctx, in.Body)

@@ -7,7 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/core/quantity"
-	"ojime/internal/work/printing"
+	"ojime/internal/work/sliced"
 	"ojime/internal/work/task"
 )
 
@@ -32,32 +32,32 @@ type slicedBack struct {
 
 // sliced are sliced prints laid beside prints and settings.
 func (s *server) sliced() {
-	take := func(id, route, summary string, keep func(context.Context, string, printing.SlicedUpload, task.Report) (printing.SlicedSheet, error)) {
-		op := huma.Operation{OperationID: id, Method: http.MethodPost, Path: route, Summary: summary, Tags: []string{"record"}, MaxBodyBytes: printing.SlicedBytes + bodyBytes}
-		serveOp(s, op, func(ctx context.Context, in *slicedUpload) (printing.SlicedSheet, error) {
+	take := func(id, route, summary string, keep func(context.Context, string, sliced.SlicedUpload, task.Report) (sliced.SlicedSheet, error)) {
+		op := huma.Operation{OperationID: id, Method: http.MethodPost, Path: route, Summary: summary, Tags: []string{"record"}, MaxBodyBytes: sliced.SlicedBytes + bodyBytes}
+		serveOp(s, op, func(ctx context.Context, in *slicedUpload) (sliced.SlicedSheet, error) {
 			form := in.RawBody.Data()
 			defer func() { _ = form.File.Close() }() // it was only read
-			if form.File.Size > printing.SlicedBytes {
-				return printing.SlicedSheet{}, quantity.Errorf("file", "has %d MiB; sliced files up to %d MiB are read", form.File.Size>>20, printing.SlicedBytes>>20)
+			if form.File.Size > sliced.SlicedBytes {
+				return sliced.SlicedSheet{}, quantity.Errorf("file", "has %d MiB; sliced files up to %d MiB are read", form.File.Size>>20, sliced.SlicedBytes>>20)
 			}
 			report, done := s.jobs.begin(in.Job)
 			defer done()
-			return keep(ctx, in.ID, printing.SlicedUpload{Name: form.File.Filename, Note: form.Note, Bytes: form.File.Size, File: form.File}, report)
+			return keep(ctx, in.ID, sliced.SlicedUpload{Name: form.File.Filename, Note: form.Note, Bytes: form.File.Size, File: form.File}, report)
 		})
 	}
-	take("post-run-sliced", "/api/v1/runs/{id}/sliced-files", "Lay a sliced file beside a print", s.work.Printing.SliceForRun)
-	take("post-profile-sliced", "/api/v1/profiles/{id}/sliced-files", "Lay a sliced file beside settings", s.work.Printing.SliceForProfile)
-	serve(s, http.MethodGet, "/api/v1/runs/{id}/sliced-files", "The sliced files of a print beside what is on record", func(ctx context.Context, in *byIDPath) ([]printing.SlicedSheet, error) {
-		return s.work.Printing.SlicedOfRun(ctx, in.ID)
+	take("post-run-sliced", "/api/v1/runs/{id}/sliced-files", "Lay a sliced file beside a print", s.work.Sliced.SliceForRun)
+	take("post-profile-sliced", "/api/v1/profiles/{id}/sliced-files", "Lay a sliced file beside settings", s.work.Sliced.SliceForProfile)
+	serve(s, http.MethodGet, "/api/v1/runs/{id}/sliced-files", "The sliced files of a print beside what is on record", func(ctx context.Context, in *byIDPath) ([]sliced.SlicedSheet, error) {
+		return s.work.Sliced.SlicedOfRun(ctx, in.ID)
 	})
-	serve(s, http.MethodGet, "/api/v1/profiles/{id}/sliced-files", "The sliced files of settings beside what is on record", func(ctx context.Context, in *byIDPath) ([]printing.SlicedSheet, error) {
-		return s.work.Printing.SlicedOfProfile(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/profiles/{id}/sliced-files", "The sliced files of settings beside what is on record", func(ctx context.Context, in *byIDPath) ([]sliced.SlicedSheet, error) {
+		return s.work.Sliced.SlicedOfProfile(ctx, in.ID)
 	})
-	serve(s, http.MethodPost, "/api/v1/sliced-files/{id}/taking-back", "Take a sliced file back with its reason", func(ctx context.Context, in *slicedBack) (printing.SlicedSheet, error) {
-		return s.work.Printing.TakeSlicedBack(ctx, in.ID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/sliced-files/{id}/taking-back", "Take a sliced file back with its reason", func(ctx context.Context, in *slicedBack) (sliced.SlicedSheet, error) {
+		return s.work.Sliced.TakeSlicedBack(ctx, in.ID, in.Body.Why)
 	})
 	serveFile(s, "/api/v1/sliced-files/{id}/layers.csv", "A sliced file layer by layer", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		name, data, err := s.work.Printing.SlicedLayersCSV(ctx, in.ID)
+		name, data, err := s.work.Sliced.SlicedLayersCSV(ctx, in.ID)
 		return name, "text/csv; charset=utf-8", data, err
 	})
 }

@@ -145,7 +145,7 @@ func (d *scene) kit() error {
 		d.bottles[r.Name] = b
 	}
 	var err error
-	d.instrument, err = d.work.Kit.SaveInstrument(d.ctx, bench.Instrument{Name: "Digital caliper 150 mm", ResolutionMM: 0.01, ReferenceUMM: 0.01})
+	d.instrument, err = d.work.Instruments.SaveInstrument(d.ctx, bench.Instrument{Name: "Digital caliper 150 mm", ResolutionMM: 0.01, ReferenceUMM: 0.01})
 	return err
 }
 

@@ -17,18 +17,18 @@ func (d *scene) gauged() error {
 		{Against: "pin 3 mm", TrueValue: 3, ShownValue: 3.01, Tolerance: 0.02},
 	} {
 		d.clock = d.clock.Add(time.Minute)
-		if _, err := d.work.Kit.CheckInstrument(d.ctx, d.instrument.ID, c); err != nil {
+		if _, err := d.work.Instruments.CheckInstrument(d.ctx, d.instrument.ID, c); err != nil {
 			return err
 		}
 	}
-	balance, err := d.work.Kit.SaveInstrument(d.ctx, bench.Instrument{Name: "Bench balance 2 kg", Kind: "balance"})
+	balance, err := d.work.Instruments.SaveInstrument(d.ctx, bench.Instrument{Name: "Bench balance 2 kg", Kind: "balance"})
 	if err != nil {
 		return err
 	}
-	if _, err := d.work.Kit.CheckInstrument(d.ctx, balance.ID, bench.InstrumentCheck{Against: "weight of 200 g", TrueValue: 200, ShownValue: 200.1, Tolerance: 0.5}); err != nil {
+	if _, err := d.work.Instruments.CheckInstrument(d.ctx, balance.ID, bench.InstrumentCheck{Against: "weight of 200 g", TrueValue: 200, ShownValue: 200.1, Tolerance: 0.5}); err != nil {
 		return err
 	}
-	study, err := d.work.Kit.BeginStudy(d.ctx, d.instrument.ID, bench.GaugeStudy{What: "width of the base", Parts: bench.Notes{"base 1", "base 2", "base 3", "base 4", "base 5", "base 6", "base 7", "base 8"},
+	study, err := d.work.Instruments.BeginStudy(d.ctx, d.instrument.ID, bench.GaugeStudy{What: "width of the base", Parts: bench.Notes{"base 1", "base 2", "base 3", "base 4", "base 5", "base 6", "base 7", "base 8"},
 		Operators: bench.Notes{"Marn", "Oskil"}, Repeats: 3})
 	if err != nil {
 		return err
@@ -40,7 +40,7 @@ func (d *scene) gauged() error {
 	for _, step := range study.Steps {
 		d.clock = d.clock.Add(12 * time.Second)
 		read := round(width[step.Part]+hand[step.Operator]+0.008*chance.NormFloat64(), 0.01)
-		if _, err := d.work.Kit.ReadStudy(d.ctx, study.Study.ID, read, true); err != nil {
+		if _, err := d.work.Instruments.ReadStudy(d.ctx, study.Study.ID, read, true); err != nil {
 			return err
 		}
 	}

@@ -12,7 +12,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
-	"ojime/internal/work/printing"
+	"ojime/internal/work/sliced"
 )
 
 // laySliced lays a sliced file beside the print that was made last: two copies of a piece, cut as
@@ -62,7 +62,7 @@ func (d *scene) laySliced(pieceName string) error {
 		return err
 	}
 	file := bytes.NewReader(out.Bytes())
-	_, err = d.work.Printing.SliceForRun(d.ctx, d.last.Run.ID, printing.SlicedUpload{Name: "two coupons.zip", Bytes: file.Size(), File: file}, nil)
+	_, err = d.work.Sliced.SliceForRun(d.ctx, d.last.Run.ID, sliced.SlicedUpload{Name: "two coupons.zip", Bytes: file.Size(), File: file}, nil)
 	return err
 }
 

@@ -135,7 +135,7 @@ func (d *scene) washed(bathID string) error {
 		case "supports":
 			step.How, step.Effort, step.Scars = "by hand, in warm water", &s.effort, "light"
 		}
-		if _, err := d.work.Printing.SaveStep(d.ctx, run, step); err != nil {
+		if _, err := d.work.Aftercare.SaveStep(d.ctx, run, step); err != nil {
 			return err
 		}
 		d.clock = d.clock.Add(s.took + 3*time.Minute)

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/aftercare"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
@@ -30,12 +31,12 @@ func (d *desk) treated() printing.RunSheet {
 	return run
 }
 
-func (d *desk) step(run printing.RunSheet, s bench.ProcessStep) printing.Aftermath {
+func (d *desk) step(run printing.RunSheet, s bench.ProcessStep) aftercare.Aftermath {
 	d.t.Helper()
-	return must(d.w.Printing.SaveStep(d.t.Context(), run.Run.ID, s))(d.t)
+	return must(d.w.Aftercare.SaveStep(d.t.Context(), run.Run.ID, s))(d.t)
 }
 
-func stepOf(t *testing.T, a printing.Aftermath, kind string) printing.AfterStep {
+func stepOf(t *testing.T, a aftercare.Aftermath, kind string) aftercare.AfterStep {
 	t.Helper()
 	for _, s := range a.Steps {
 		if s.Kind == kind {
@@ -43,7 +44,7 @@ func stepOf(t *testing.T, a printing.Aftermath, kind string) printing.AfterStep 
 		}
 	}
 	t.Fatalf("no %s", kind)
-	return printing.AfterStep{}
+	return aftercare.AfterStep{}
 }
 
 func TestStepsAfterAPrintAreTimedAndHeldAgainstTheLabel(t *testing.T) {
@@ -52,7 +53,7 @@ func TestStepsAfterAPrintAreTimedAndHeldAgainstTheLabel(t *testing.T) {
 	bath := must(d.w.Upkeep.SaveBath(t.Context(), bench.Bath{Name: "First", Solvent: "ethanol", VolumeML: quantity.Ptr(2000.0), LifePrints: quantity.Ptr[int64](1)}))(t)
 	d.step(run, bench.ProcessStep{Kind: "wash", BathID: &bath.Bath.ID})
 	d.clock = d.clock.Add(2 * time.Minute)
-	wash := stepOf(t, must(d.w.Printing.After(t.Context(), run.Run.ID))(t), "wash")
+	wash := stepOf(t, must(d.w.Aftercare.After(t.Context(), run.Run.ID))(t), "wash")
 	if wash.Running == nil || wash.TookS != nil || *wash.PlannedS != 180 {
 		t.Fatalf("while it goes on: %+v", wash)
 	}
@@ -72,7 +73,7 @@ func TestStepsAfterAPrintAreTimedAndHeldAgainstTheLabel(t *testing.T) {
 	if r := must(d.w.Printing.RunSheet(t.Context(), run.Run.ID))(t).Run; *r.WashS != 120 || *r.CureS != 200 {
 		t.Errorf("the run says wash %v, cure %v", r.WashS, r.CureS)
 	}
-	if _, err := d.w.Printing.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "cure", BathID: &bath.Bath.ID}); err == nil {
+	if _, err := d.w.Aftercare.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "cure", BathID: &bath.Bath.ID}); err == nil {
 		t.Error("a cure in a bath was taken")
 	}
 	renewed := must(d.w.Upkeep.RenewBath(t.Context(), bath.Bath.ID, upkeep.Renewal{WentTo: "collected"}))(t)
@@ -104,7 +105,7 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 		t.Errorf("beyond the last layer: %v", err)
 	}
 	a, b := sheet.Specimens[1], sheet.Specimens[2]
-	swapped := must(d.w.Printing.Swap(t.Context(), a.Code, b.Code))(t)
+	swapped := must(d.w.Aftercare.Swap(t.Context(), a.Code, b.Code))(t)
 	if swapped.Specimens[1].SwappedWith != b.Code || swapped.Specimens[2].SwappedWith != a.Code || !swapped.Specimens[1].SetAside() || len(swapped.SetAside) != 3 {
 		t.Errorf("swapped: %+v, set aside %v", swapped.Specimens[1:3], swapped.SetAside)
 	}
@@ -113,11 +114,11 @@ func TestOutcomesKeepWhereTheyBeganAndSwapsAreMarked(t *testing.T) {
 		t.Error("saving outcomes forgot the swap")
 	}
 	for _, with := range []string{a.Code, "S-999-01"} {
-		if _, err := d.w.Printing.Swap(t.Context(), a.Code, with); err == nil {
+		if _, err := d.w.Aftercare.Swap(t.Context(), a.Code, with); err == nil {
 			t.Errorf("swapped with %s", with)
 		}
 	}
-	if right := must(d.w.Printing.Swap(t.Context(), b.Code, ""))(t); right.Specimens[1].SwappedWith != "" || right.Specimens[2].SwappedWith != "" {
+	if right := must(d.w.Aftercare.Swap(t.Context(), b.Code, ""))(t); right.Specimens[1].SwappedWith != "" || right.Specimens[2].SwappedWith != "" {
 		t.Errorf("put right: %+v", right.Specimens[1:3])
 	}
 }

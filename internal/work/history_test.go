@@ -74,9 +74,9 @@ func TestAChangeIsPutBackFromTheHistory(t *testing.T) {
 			return err
 		}, func() string { return must(d.w.Kit.SettingsCards(ctx))(t)[0].Profile.Name }, ""},
 		{"instrument", d.tool.ID, func() error {
-			_, err := d.w.Kit.RenameInstrument(ctx, d.tool.ID, d.tool.Version, "Long caliper")
+			_, err := d.w.Instruments.RenameInstrument(ctx, d.tool.ID, d.tool.Version, "Long caliper")
 			return err
-		}, func() string { return must(d.w.Kit.InstrumentCards(ctx))(t)[0].Instrument.Name }, "Caliper"},
+		}, func() string { return must(d.w.Instruments.InstrumentCards(ctx))(t)[0].Instrument.Name }, "Caliper"},
 		{"specimen", list[0].ID, func() error {
 			whole := judged.Specimens[0]
 			whole.Outcome, whole.Defects = "whole", nil

@@ -47,7 +47,7 @@ func fullDesk(t *testing.T) *desk {
 	must(d.w.Inspect.DefineScale(t.Context(), bench.OwnScale{Name: "Spring", Anchors: bench.Notes{"limp", "tired", "plain", "lively", "a bow"}}))(t)
 	must(d.w.Kit.SurveyPlate(t.Context(), d.machine.ID, bench.PlateSurvey{LeftMM: 2}))(t)
 	must(d.w.FirstDays.MeasureLight(t.Context(), d.machine.ID, bench.LightGrid{Readings: bench.GridRows{{1, 2}, {2, 2}}}))(t)
-	must(d.w.Printing.SliceForRun(t.Context(), run.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
+	must(d.w.Sliced.SliceForRun(t.Context(), run.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
 	d.unpacked()
 	d.levelled()
 	d.clocks("slice", "2", "done", 60)

@@ -29,7 +29,7 @@ func TestPagesAndWritersSideBySide(t *testing.T) {
 	together(func(int) error { _, err := d.w.BenchView.Bench(ctx); return err })
 	together(func(int) error { _, err := d.w.Printing.Live(ctx, run.Run.ID); return err })
 	together(func(i int) error {
-		_, err := d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprintf("Caliper %d", i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
+		_, err := d.w.Instruments.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprintf("Caliper %d", i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
 		return err
 	})
 	together(func(int) error {
@@ -61,7 +61,7 @@ func TestTwentySaveAtOnce(t *testing.T) {
 			case 1:
 				_, errs[i] = d.w.Kit.AddEvent(ctx, bench.MachineEvent{MachineID: d.machine.ID, AtMS: first.StartedMS, Kinds: []string{"film"}, Note: fmt.Sprint(i)})
 			case 2:
-				_, errs[i] = d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprint(i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
+				_, errs[i] = d.w.Instruments.SaveInstrument(ctx, bench.Instrument{Name: fmt.Sprint(i), ResolutionMM: 0.01, ReferenceUMM: 0.01})
 			case 3:
 				_, errs[i] = d.w.Upkeep.AddWaste(ctx, bench.Waste{Kind: "scrap", Amount: float64(i)})
 			}

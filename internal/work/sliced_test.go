@@ -15,7 +15,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/stack"
-	"ojime/internal/work/printing"
+	"ojime/internal/work/sliced"
 )
 
 // slicedWedges are copies of the wedge as they are sliced for the desk's machine at 250 µm: 20
@@ -64,8 +64,8 @@ func slicedFor(t testing.TB, wide, deep, copies int, settings string) []byte {
 	return out.Bytes()
 }
 
-func uploadOf(name string, file []byte) printing.SlicedUpload {
-	return printing.SlicedUpload{Name: name, Bytes: int64(len(file)), File: bytes.NewReader(file)}
+func uploadOf(name string, file []byte) sliced.SlicedUpload {
+	return sliced.SlicedUpload{Name: name, Bytes: int64(len(file)), File: bytes.NewReader(file)}
 }
 
 const slicedSettings = `{"print": {"layer height mm": 0.25, "exposure": "2 s", "bottom layers": 6, "support tip": "0.3 mm"}, "layers": 20}`
@@ -77,7 +77,7 @@ func TestASlicedFileStandsBesideItsPrint(t *testing.T) {
 	run := d.run(func(r *bench.Run) { r.ProfileID = coarse.ID })
 	file := slicedWedges(t, 3, slicedSettings)
 	var stages []string
-	got := must(d.w.Printing.SliceForRun(ctx, run.Run.ID, uploadOf(`C:\jobs\wedges.zip`, file), func(stage string, _ float64) { stages = append(stages, stage) }))(t)
+	got := must(d.w.Sliced.SliceForRun(ctx, run.Run.ID, uploadOf(`C:\jobs\wedges.zip`, file), func(stage string, _ float64) { stages = append(stages, stage) }))(t)
 	if got.Name != "wedges.zip" || len(got.FileSHA256) != 64 || got.Layers != 20 || len(stages) < 21 {
 		t.Errorf("%s %s %d, told %d times", got.Name, got.FileSHA256, got.Layers, len(stages))
 	}
@@ -110,21 +110,21 @@ func TestASlicedFileStandsBesideItsPrint(t *testing.T) {
 	}
 
 	// Another one with a wedge missing says so; the newest comes first; taken back it stays.
-	fewer := must(d.w.Printing.SliceForRun(ctx, run.Run.ID, uploadOf("two.zip", slicedWedges(t, 2, "{}")), nil))(t)
-	list := must(d.w.Printing.SlicedOfRun(ctx, run.Run.ID))(t)
+	fewer := must(d.w.Sliced.SliceForRun(ctx, run.Run.ID, uploadOf("two.zip", slicedWedges(t, 2, "{}")), nil))(t)
+	list := must(d.w.Sliced.SlicedOfRun(ctx, run.Run.ID))(t)
 	if len(list) != 2 || list[0].ID != fewer.ID || list[0].Differ != 1 || !reflect.DeepEqual(list[1], got) {
 		t.Errorf("%d of them, %+v", len(list), list[0].Compared)
 	}
-	_, err := d.w.Printing.TakeSlicedBack(ctx, fewer.ID, " ")
+	_, err := d.w.Sliced.TakeSlicedBack(ctx, fewer.ID, " ")
 	wantField(t, err, "why")
-	back := must(d.w.Printing.TakeSlicedBack(ctx, fewer.ID, "an old file"))(t)
+	back := must(d.w.Sliced.TakeSlicedBack(ctx, fewer.ID, "an old file"))(t)
 	if back.TakenBackMS == nil || back.TakenBackWhy != "an old file" {
 		t.Errorf("%+v", back)
 	}
-	if _, err := d.w.Printing.TakeSlicedBack(ctx, fewer.ID, "again"); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Sliced.TakeSlicedBack(ctx, fewer.ID, "again"); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("taken back twice: %v", err)
 	}
-	_, data, err := d.w.Printing.SlicedLayersCSV(ctx, got.ID)
+	_, data, err := d.w.Sliced.SlicedLayersCSV(ctx, got.ID)
 	if rows := strings.Split(strings.TrimSpace(string(data)), "\n"); err != nil || len(rows) != 21 || rows[0] != "layer,lit_px,grey_px,area_mm2,outline_mm,regions,islands,largest_island_px" || rows[1] != "1,1096500,0,1754.4,295.44,3,0,0" {
 		t.Errorf("%v, %d rows, %q", err, len(rows), rows[:2])
 	}
@@ -132,7 +132,7 @@ func TestASlicedFileStandsBesideItsPrint(t *testing.T) {
 	// It travels with the record.
 	other := newEmpty(t, d)
 	must(other.Record.Import(ctx, bytes.NewReader(exported(t, d.w))))(t)
-	if there := must(other.Printing.SlicedOfRun(ctx, run.Run.ID))(t); len(there) != 2 || !reflect.DeepEqual(there[1], got) {
+	if there := must(other.Sliced.SlicedOfRun(ctx, run.Run.ID))(t); len(there) != 2 || !reflect.DeepEqual(there[1], got) {
 		t.Errorf("there %+v", there)
 	}
 }
@@ -140,7 +140,7 @@ func TestASlicedFileStandsBesideItsPrint(t *testing.T) {
 func TestASlicedFileStandsBesideSettings(t *testing.T) {
 	d := newDesk(t)
 	ctx := t.Context()
-	got := must(d.w.Printing.SliceForProfile(ctx, d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, slicedSettings)), nil))(t)
+	got := must(d.w.Sliced.SliceForProfile(ctx, d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, slicedSettings)), nil))(t)
 	// The settings are of 50 µm: the layer height differs, and there are no pieces to hold it against.
 	var differ []string
 	for _, c := range got.Compared {
@@ -151,16 +151,16 @@ func TestASlicedFileStandsBesideSettings(t *testing.T) {
 	if want := []string{"layer height", "bottom layers"}; !reflect.DeepEqual(differ, want) || math.Abs(got.Solid.HeightMM-1) > 1e-9 {
 		t.Errorf("differ %v, want %v; %v mm", differ, want, got.Solid.HeightMM)
 	}
-	if list := must(d.w.Printing.SlicedOfProfile(ctx, d.profile.ID))(t); len(list) != 1 || !reflect.DeepEqual(list[0], got) {
+	if list := must(d.w.Sliced.SlicedOfProfile(ctx, d.profile.ID))(t); len(list) != 1 || !reflect.DeepEqual(list[0], got) {
 		t.Errorf("%+v", list)
 	}
-	_, err := d.w.Printing.SliceForProfile(ctx, "nobody", uploadOf("a.zip", nil), nil)
+	_, err := d.w.Sliced.SliceForProfile(ctx, "nobody", uploadOf("a.zip", nil), nil)
 	if !errors.Is(err, bench.ErrNotFound) {
 		t.Errorf("beside nothing: %v", err)
 	}
-	_, err = d.w.Printing.SliceForProfile(ctx, d.profile.ID, uploadOf("a.bin", []byte("another kind of file")), nil)
+	_, err = d.w.Sliced.SliceForProfile(ctx, d.profile.ID, uploadOf("a.bin", []byte("another kind of file")), nil)
 	wantField(t, err, "file")
-	if list := must(d.w.Printing.SlicedOfProfile(ctx, d.profile.ID))(t); len(list) != 1 {
+	if list := must(d.w.Sliced.SlicedOfProfile(ctx, d.profile.ID))(t); len(list) != 1 {
 		t.Errorf("a refused file is kept: %d", len(list))
 	}
 }
@@ -173,7 +173,7 @@ func TestASlicedFileForAMachineWithoutPixelsSaysWhy(t *testing.T) {
 	m.LightEngine, m.PxX, m.PxY = "laser", nil, nil
 	m.SpotUM, m.HatchMM, m.HatchMMS, m.ContourPasses, m.ContourMMS, m.SettleS = p(70), p(0.05), p(1000), quantity.Ptr[int64](1), p(500), p(1)
 	d.machine = must(d.w.Kit.SaveMachine(ctx, m))(t).Machine
-	got := must(d.w.Printing.SliceForProfile(ctx, d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, "{}")), nil))(t)
+	got := must(d.w.Sliced.SliceForProfile(ctx, d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, "{}")), nil))(t)
 	if got.Solid != nil || !strings.Contains(got.Reason, "pixels of Ossik 7 are not on record") || got.MassG != nil {
 		t.Errorf("%+v, %q", got.Solid, got.Reason)
 	}
@@ -181,7 +181,7 @@ func TestASlicedFileForAMachineWithoutPixelsSaysWhy(t *testing.T) {
 
 func TestJSONInASlicedFileIsNamedByTheWayToIt(t *testing.T) {
 	d := newDesk(t)
-	got := must(d.w.Printing.SliceForProfile(t.Context(), d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, slicedSettings)), nil))(t)
+	got := must(d.w.Sliced.SliceForProfile(t.Context(), d.profile.ID, uploadOf("a.zip", slicedWedges(t, 1, slicedSettings)), nil))(t)
 	want := []stack.Pair{{Name: "layers", Value: "20", From: "print.json"}, {Name: "print.bottom layers", Value: "6", From: "print.json"}, {Name: "print.exposure", Value: "2 s", From: "print.json"},
 		{Name: "print.layer height mm", Value: "0.25", From: "print.json"}, {Name: "print.support tip", Value: "0.3 mm", From: "print.json"}}
 	if !reflect.DeepEqual(got.Pairs, want) {

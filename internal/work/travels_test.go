@@ -24,10 +24,10 @@ func TestTheRecordTravels(t *testing.T) {
 	d.rates(d.sitting("raw", nil), sheet.Run.ID, sheet.Specimens[0], 3)
 	d.photographed(sheet, 0, edgePNG(t, 2), nil)
 	d.checked(10.01)
-	study := must(d.w.Kit.BeginStudy(t.Context(), d.tool.ID, bench.GaugeStudy{What: "the width", Parts: bench.Notes{"a", "b"}, Operators: bench.Notes{"Marn"}, Repeats: 2}))(t)
-	must(d.w.Kit.ReadStudy(t.Context(), study.Study.ID, 10.01, false))(t)
+	study := must(d.w.Instruments.BeginStudy(t.Context(), d.tool.ID, bench.GaugeStudy{What: "the width", Parts: bench.Notes{"a", "b"}, Operators: bench.Notes{"Marn"}, Repeats: 2}))(t)
+	must(d.w.Instruments.ReadStudy(t.Context(), study.Study.ID, 10.01, false))(t)
 	d.stressed()
-	must(d.w.Printing.SliceForRun(t.Context(), sheet.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
+	must(d.w.Sliced.SliceForRun(t.Context(), sheet.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
 	must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	text := exported(t, d.w)
 	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {

@@ -86,12 +86,12 @@ func TestACommandIsDoneOnce(t *testing.T) {
 	d := newDesk(t)
 	ctx := task.WithCommand(t.Context(), task.Command{ID: "page-1", Asked: "a caliper"})
 	tool := bench.Instrument{Name: "Micrometer", ResolutionMM: 0.001, ReferenceUMM: 0.002}
-	first, again := must(d.w.Kit.SaveInstrument(ctx, tool))(t), must(d.w.Kit.SaveInstrument(ctx, tool))(t)
-	if first != again || len(must(d.w.Kit.Instruments(t.Context()))(t)) != 2 {
+	first, again := must(d.w.Instruments.SaveInstrument(ctx, tool))(t), must(d.w.Instruments.SaveInstrument(ctx, tool))(t)
+	if first != again || len(must(d.w.Instruments.Instruments(t.Context()))(t)) != 2 {
 		t.Errorf("%+v, then %+v", first, again)
 	}
 	other := task.WithCommand(t.Context(), task.Command{ID: "page-1", Asked: "another thing"})
-	if _, err := d.w.Kit.SaveInstrument(other, tool); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Instruments.SaveInstrument(other, tool); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("another command under the same id: %v", err)
 	}
 	secretly := task.WithCommand(t.Context(), task.Command{ID: "page-2", Asked: "a device"})
@@ -100,7 +100,7 @@ func TestACommandIsDoneOnce(t *testing.T) {
 		t.Errorf("a token told twice: %v", err)
 	}
 	d.clock = d.clock.Add(2 * time.Hour)
-	if must(d.w.Kit.SaveInstrument(task.WithCommand(t.Context(), task.Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
+	if must(d.w.Instruments.SaveInstrument(task.WithCommand(t.Context(), task.Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
 		t.Error("not the third")
 	}
 	err := d.w.Store.Read(t.Context(), func(tx *store.Tx) error { _, _, err := tx.Command("page-1"); return err })

@@ -200,7 +200,7 @@ func TestBathsAgeByPrintsAndAreRenewed(t *testing.T) {
 	for i, want := range []string{"fine", "due"} {
 		run := d.run(nil)
 		d.clock = d.clock.Add(time.Hour)
-		must(d.w.Printing.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "wash", BathID: &water.Bath.ID, StartedMS: d.clock.UnixMilli() - 1000, EndedMS: quantity.Ptr(d.clock.UnixMilli())}))(t)
+		must(d.w.Aftercare.SaveStep(t.Context(), run.Run.ID, bench.ProcessStep{Kind: "wash", BathID: &water.Bath.ID, StartedMS: d.clock.UnixMilli() - 1000, EndedMS: quantity.Ptr(d.clock.UnixMilli())}))(t)
 		b := must(d.w.Upkeep.Baths(t.Context()))(t)[0]
 		if b.Prints != int64(i+1) || b.State != want {
 			t.Errorf("after %d prints: %+v", i+1, b)

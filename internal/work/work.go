@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ojime/internal/store"
+	"ojime/internal/work/aftercare"
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/calendar"
 	"ojime/internal/work/diagnosis"
@@ -17,6 +18,7 @@ import (
 	"ojime/internal/work/firstdays"
 	"ojime/internal/work/history"
 	"ojime/internal/work/inspect"
+	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/photographs"
 	"ojime/internal/work/planning"
@@ -27,6 +29,7 @@ import (
 	"ojime/internal/work/resincard"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/shorthand"
+	"ojime/internal/work/sliced"
 	"ojime/internal/work/stress"
 	"ojime/internal/work/tables"
 	"ojime/internal/work/tally"
@@ -39,12 +42,15 @@ import (
 type Work struct {
 	*task.Base
 	Kit         *kit.Tasks
+	Instruments *instruments.Tasks
 	Templates   *templates.Tasks
 	FirstDays   *firstdays.Tasks
 	Upkeep      *upkeep.Tasks
 	Planning    *planning.Tasks
 	DialIn      *dialin.Tasks
 	Printing    *printing.Tasks
+	Sliced      *sliced.Tasks
+	Aftercare   *aftercare.Tasks
 	Diagnosis   *diagnosis.Tasks
 	Repeat      *repeat.Tasks
 	Feed        *feed.Tasks
@@ -69,20 +75,22 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)
 	w.Experiment = experiment.New(base, w.Kit, w.Planning)
 	w.DialIn = dialin.New(base, w.Kit, w.Planning)
 	w.Printing = printing.New(base, w.Kit, w.Upkeep, w.Planning)
+	w.Aftercare = aftercare.New(base, w.Upkeep)
+	w.Sliced = sliced.New(base, w.Kit)
 	w.Diagnosis = diagnosis.New(base, w.Upkeep, w.Planning)
 	w.Repeat = repeat.New(base, w.Printing)
 	w.Shorthand = shorthand.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect)
 	w.Tables = tables.New(base, w.Kit, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Calendar = calendar.New(base, w.Planning, w.Printing)
-	w.History = history.New(base, w.Kit, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
+	w.History = history.New(base, w.Kit, w.Instruments, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

@@ -56,7 +56,7 @@ func newDesk(t testing.TB) *desk {
 	d.resin = must(d.w.Kit.SaveResin(ctx, bench.Resin{Name: "Plain Grey", BottleML: p(1000), DensityGML: p(1.1), PriceList: 30, PriceTaxIncluded: true}))(t).Resin
 	opened, expires := "2026-08-01", "2026-09-10"
 	d.bottle = must(d.w.Kit.SaveBottle(ctx, bench.Bottle{ResinID: d.resin.ID, OpenedOn: &opened, ExpiresOn: &expires}))(t)
-	d.tool = must(d.w.Kit.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
+	d.tool = must(d.w.Instruments.SaveInstrument(ctx, bench.Instrument{Name: "Caliper", ResolutionMM: 0.01, ReferenceUMM: 0.01}))(t)
 	d.piece = must(d.w.Kit.ImportPiece(ctx, kit.NewPiece{Name: "Wedge", Revision: "1", FileName: "wedge.stl", SupportPct: 10, File: kit.MeshBytes(mesh.WriteSTL(wedge()))}, nil))(t)
 	x, outer := "x", "outer"
 	d.piece = must(d.w.Kit.SaveFeatures(ctx, d.piece.Piece.ID, d.piece.FeaturesVersion, []bench.Feature{

@@ -8,16 +8,16 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/instruments"
 	"ojime/internal/work/side"
 )
 
 // gauges are what repeatability studies say of the instruments on record: the least
 // difference of two single readings that is not the instrument's own, in mm.
-func gauges(t *store.Tx, instruments []bench.Instrument) (map[string]float64, []string, error) {
+func gauges(t *store.Tx, tools []bench.Instrument) (map[string]float64, []string, error) {
 	smallest, says := map[string]float64{}, []string{}
-	for _, i := range instruments {
-		study, err := kit.LastStudy(t, i)
+	for _, i := range tools {
+		study, err := instruments.LastStudy(t, i)
 		if err != nil {
 			return nil, nil, err
 		}

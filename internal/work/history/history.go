@@ -10,6 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/store"
 	"ojime/internal/work/inspect"
+	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -25,8 +26,8 @@ type Tasks struct {
 }
 
 // New makes them.
-func New(base *task.Base, kit *kit.Tasks, upkeep *upkeep.Tasks, printing *printing.Tasks, inspect *inspect.Tasks, reviews *reviews.Tasks, tally *tally.Tasks) *Tasks {
-	return &Tasks{Base: base, putBack: putters(kit, upkeep, printing, inspect, reviews, tally)}
+func New(base *task.Base, kit *kit.Tasks, instruments *instruments.Tasks, upkeep *upkeep.Tasks, printing *printing.Tasks, inspect *inspect.Tasks, reviews *reviews.Tasks, tally *tally.Tasks) *Tasks {
+	return &Tasks{Base: base, putBack: putters(kit, instruments, upkeep, printing, inspect, reviews, tally)}
 }
 
 // EntryChange is a change of an entry with the entry's code, and where it is looked at. PutBack says

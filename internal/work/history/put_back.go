@@ -10,6 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/store"
 	"ojime/internal/work/inspect"
+	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -27,7 +28,7 @@ var owned = []string{"id", "code", "version", "created_ms"}
 func ofEntry(name string) bool { return !slices.Contains(owned, name) }
 
 // putters are those of each kind of entry that can be put back.
-func putters(k *kit.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *inspect.Tasks, r *reviews.Tasks, y *tally.Tasks) map[string]putter {
+func putters(k *kit.Tasks, n *instruments.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *inspect.Tasks, r *reviews.Tasks, y *tally.Tasks) map[string]putter {
 	return map[string]putter{
 		"machine":   whole(k.Base, (*store.Tx).Machine, k.SaveMachine),
 		"resin":     whole(k.Base, (*store.Tx).Resin, k.SaveResin),
@@ -50,7 +51,7 @@ func putters(k *kit.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *inspect.Tasks,
 		"instrument": part(k.Base, (*store.Tx).Instrument, func(name string) bool { return name == "name" }, func(ctx context.Context, e bench.Instrument, change json.RawMessage, _ string) error {
 			named, err := task.Merge(e, change, "name")
 			if err == nil {
-				_, err = k.RenameInstrument(ctx, e.ID, e.Version, named.Name)
+				_, err = n.RenameInstrument(ctx, e.ID, e.Version, named.Name)
 			}
 			return err
 		}),

@@ -1,4 +1,4 @@
-// Package kit keeps machines, resins, pieces with their meshes, instruments and
+// Package kit keeps machines, resins, pieces with their meshes and
 // settings, and says what follows from each.
 package kit
 

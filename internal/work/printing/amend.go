@@ -44,7 +44,7 @@ func (w *Tasks) AmendRun(ctx context.Context, id string, version int64, change j
 		if err := w.Note(t, "run", id, "amend the print", why, old, r); err != nil {
 			return err
 		}
-		if err := putRun(t, r); err != nil {
+		if err := PutRun(t, r); err != nil {
 			return err
 		}
 		out, err = ReadRunSheet(t, id)

@@ -162,7 +162,7 @@ func (w *Tasks) Append(t *store.Tx, r bench.Run, events []bench.RunEvent, e benc
 		r.DialChanged = true
 	}
 	r.Version++
-	return putRun(t, r)
+	return PutRun(t, r)
 }
 
 // Answer ticks or skips an item of the preflight.

@@ -147,7 +147,7 @@ func RoomOfRun(t *store.Tx, runID string) error {
 	}
 	run.RoomTempC, run.HumidityPct, run.ResinTempC, run.HeaterOn = mean(room.RoomC), mean(room.HumidityPct), mean(room.ResinC), room.HeaterOn
 	run.Version++
-	return putRun(t, run)
+	return PutRun(t, run)
 }
 
 // roomStands refuses to type over what follows from readings.

@@ -102,10 +102,10 @@ var runEntry = task.Entry[bench.Run]{Table: "run",
 	Head: func(r *bench.Run) task.Head {
 		return task.Head{ID: &r.ID, Code: &r.Code, Version: &r.Version, CreatedMS: &r.CreatedMS}
 	},
-	Get: (*store.Tx).Run, Put: putRun}
+	Get: (*store.Tx).Run, Put: PutRun}
 
-// putRun writes a run with what it took of its machine.
-func putRun(t *store.Tx, r bench.Run) error {
+// PutRun writes a run with what it took of its machine.
+func PutRun(t *store.Tx, r bench.Run) error {
 	r.Wear()
 	return t.SaveRun(r)
 }

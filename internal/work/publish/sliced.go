@@ -8,27 +8,28 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/sliced"
 )
 
-// sliced is a sliced file that still holds, beside the print or the settings Of that it belongs to.
-type sliced struct {
+// slicedFile is a sliced file that still holds, beside the print or the settings Of that it belongs to.
+type slicedFile struct {
 	Of string
-	printing.SlicedSheet
+	sliced.SlicedSheet
 }
 
 // slicedOf are the sliced files of prints and of their settings, each once.
-func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []sliced, err error) {
-	add := func(of string, files []printing.SlicedSheet, err error) error {
+func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []slicedFile, err error) {
+	add := func(of string, files []sliced.SlicedSheet, err error) error {
 		for _, f := range files {
 			if f.TakenBackMS == nil {
-				out = append(out, sliced{of, f})
+				out = append(out, slicedFile{of, f})
 			}
 		}
 		return err
 	}
 	seen := map[string]bool{}
 	for _, s := range sheets {
-		files, err := printing.ReadSlicedOfRun(t, s.Run.ID)
+		files, err := sliced.ReadSlicedOfRun(t, s.Run.ID)
 		if err := add(s.Run.Code, files, err); err != nil {
 			return nil, err
 		}
@@ -36,7 +37,7 @@ func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []sliced, err error)
 			continue
 		}
 		seen[s.Profile.ID] = true
-		files, err = printing.ReadSlicedOfProfile(t, s.Profile.ID)
+		files, err = sliced.ReadSlicedOfProfile(t, s.Profile.ID)
 		if err := add(s.Settings, files, err); err != nil {
 			return nil, err
 		}
@@ -46,7 +47,7 @@ func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []sliced, err error)
 
 // Line is a sliced file in the write-up: whose it is, its hash, what it comes to, and each value in
 // which it differs from the record.
-func (s sliced) Line() string {
+func (s slicedFile) Line() string {
 	out := fmt.Sprintf("%s: %s (SHA-256 %s). %s", s.Of, s.Name, s.FileSHA256, s.Says)
 	var differ []string
 	for _, c := range s.Compared {

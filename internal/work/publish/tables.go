@@ -88,7 +88,7 @@ type published struct {
 	turns      map[string]int64
 	scales     []rating.Scale
 	living     []lived
-	sliced     []sliced
+	sliced     []slicedFile
 }
 
 func settingsRows(of published) [][]string {

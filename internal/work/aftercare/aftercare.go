@@ -1,4 +1,4 @@
-package printing
+package aftercare
 
 import (
 	"context"
@@ -11,6 +11,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/planning"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 	"ojime/internal/work/upkeep"
 )
@@ -183,12 +184,12 @@ func treatRun(t *store.Tx, runID string) error {
 		r.CureS = total["cure"]
 	}
 	r.Version++
-	return putRun(t, r)
+	return printing.PutRun(t, r)
 }
 
 // Swap notes that two specimens may have been swapped, or, with an empty second
 // code, that it was put right. Both are marked.
-func (w *Tasks) Swap(ctx context.Context, code, with string) (out RunSheet, err error) {
+func (w *Tasks) Swap(ctx context.Context, code, with string) (out printing.RunSheet, err error) {
 	err = w.Write(ctx, &out, func(t *store.Tx) error {
 		a, err := t.SpecimenByCode(code)
 		if err != nil {
@@ -220,7 +221,7 @@ func (w *Tasks) Swap(ctx context.Context, code, with string) (out RunSheet, err 
 		if err := mark(t, code, with); err != nil {
 			return err
 		}
-		out, err = ReadRunSheet(t, a.RunID)
+		out, err = printing.ReadRunSheet(t, a.RunID)
 		return err
 	})
 	return out, err

@@ -1,4 +1,4 @@
-package printing
+package sliced
 
 import (
 	"context"
