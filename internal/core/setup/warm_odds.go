@@ -96,37 +96,74 @@ func oddsStrata(prints []WarmPrint) (out []oddsStratum) {
 // odds change by no more.
 const steepestOdds = 40
 
-// oddsSlope is the slope at which the penalised likelihood is greatest, and the ends of its interval.
+// halfChi2 is half the 95 % point of χ² of one degree of freedom.
+const halfChi2 = 1.9207294103470362
+
+// oddsSlope is the slope at which the penalised likelihood is greatest, and the ends of its interval. The
+// likelihood of one slope has one top: it is enclosed by the golden section, and then read off parabolas.
 func oddsSlope(strata []oddsStratum, spanC float64) (slope, low, high float64) {
 	const golden = 0.6180339887498949
 	steepest := steepestOdds / spanC
+	of := func(b float64) float64 { return penalised(strata, b) }
 	a, b := -steepest, steepest
-	for range 80 { // the penalised likelihood of one slope has one top
-		left, right := b-golden*(b-a), a+golden*(b-a)
-		if penalised(strata, left) < penalised(strata, right) {
-			a = left
+	left, right := b-golden*(b-a), a+golden*(b-a)
+	atLeft, atRight := of(left), of(right)
+	for b-a > steepest/500 {
+		if atLeft < atRight {
+			a, left, atLeft = left, right, atRight
+			right = a + golden*(b-a)
+			atRight = of(right)
 		} else {
-			b = right
+			b, right, atRight = right, left, atLeft
+			left = b - golden*(b-a)
+			atLeft = of(left)
 		}
 	}
 	slope = (a + b) / 2
-	const halfChi2 = 1.9207294103470362 // of the 95 % point of one degree of freedom
-	floor := penalised(strata, slope) - halfChi2
-	end := func(towards float64) float64 {
-		in, beyond := slope, towards
-		if penalised(strata, beyond) > floor {
-			return beyond
+	top := of(slope)
+	for step := (b - a) / 2; step > 1e-7*steepest; step /= 20 {
+		before, after := of(slope-step), of(slope+step)
+		if bend := before - 2*top + after; bend < 0 {
+			slope += step * (before - after) / (2 * bend)
+			top = of(slope)
 		}
-		for range 80 {
-			if middle := (in + beyond) / 2; penalised(strata, middle) > floor {
-				in = middle
-			} else {
-				beyond = middle
-			}
-		}
-		return in
 	}
-	return slope, end(-steepest), end(steepest)
+	below := func(b float64) float64 { return of(b) - top + halfChi2 }
+	return slope, crossing(below, slope, -steepest), crossing(below, slope, steepest)
+}
+
+// crossing is where a function that is above 0 inside falls to 0 towards outside, or outside where it never
+// does: by the false position of Illinois.
+func crossing(f func(float64) float64, inside, outside float64) float64 {
+	fIn, fOut := f(inside), f(outside)
+	if fOut >= 0 {
+		return outside
+	}
+	side := 0
+	for range 100 {
+		at := (fIn*outside - fOut*inside) / (fIn - fOut)
+		if math.IsInf(fOut, -1) {
+			at = (inside + outside) / 2
+		}
+		v := f(at)
+		switch {
+		case math.Abs(v) < 1e-9:
+			return at
+		case v > 0:
+			inside, fIn = at, v
+			if side == 1 {
+				fOut /= 2
+			}
+			side = 1
+		default:
+			outside, fOut = at, v
+			if side == -1 {
+				fIn /= 2
+			}
+			side = -1
+		}
+	}
+	return inside
 }
 
 // penalised is the conditional log likelihood of a slope with half the log of its information.
@@ -141,33 +178,67 @@ func penalised(strata []oddsStratum, slope float64) float64 {
 }
 
 // choices weighs every way to choose as many prints as failed, each by e to the slope times the sum of
-// its temperatures: the log of the weights together, and the variance of that sum. It adds print after
-// print, keeping for each number chosen the log weight, mean and variance, which neither overflows nor
-// cancels (after Gail, Lubin and Rubinstein 1981).
+// its temperatures: the log of the weights together, and the variance of that sum. Each print is taken
+// to be chosen with a chance in proportion to its weight, so that as many as failed are expected: the
+// ways to choose that many are then among the likely ones, and neither overflow nor vanish (after Chen,
+// Dempster and Liu 1994).
 func (s oddsStratum) choices(slope float64) (logWeight, variance float64) {
-	type state struct{ log, mean, variance float64 }
-	of := make([]state, s.failed+1)
-	for m := range of {
-		of[m].log = math.Inf(-1)
+	logOdds := s.logOdds(slope)
+	chances, log := make([]float64, len(s.tempC)), 0.0
+	var expected, weighted float64
+	for i, t := range s.tempC {
+		x := slope*t + logOdds
+		chances[i] = 1 / (1 + math.Exp(-x))
+		log += math.Max(x, 0) + math.Log1p(math.Exp(-math.Abs(x))) // ln(1 + e^x)
+		expected, weighted = expected+chances[i], weighted+chances[i]*t
 	}
-	of[0].log = 0
+	middle := weighted / expected
+	type moments struct{ chance, sum, square float64 }
+	of := make([]moments, s.failed+1)
+	of[0].chance = 1
 	for n, t := range s.tempC {
-		for m := min(n+1, s.failed); m >= 1; m-- {
-			without, with := of[m], of[m-1]
-			with.log, with.mean = with.log+slope*t, with.mean+t
-			if math.IsInf(with.log, -1) {
-				continue
+		p, x := chances[n], t-middle
+		for m := min(n+1, s.failed); m >= 0; m-- {
+			next := moments{of[m].chance * (1 - p), of[m].sum * (1 - p), of[m].square * (1 - p)}
+			if m > 0 {
+				w := of[m-1]
+				next.chance += p * w.chance
+				next.sum += p * (w.sum + x*w.chance)
+				next.square += p * (w.square + x*(2*w.sum+x*w.chance))
 			}
-			share := 1 / (1 + math.Exp(without.log-with.log))
-			apart := with.mean - without.mean
-			of[m] = state{
-				with.log - math.Log(share),
-				without.mean + share*apart,
-				(1-share)*without.variance + share*with.variance + share*(1-share)*apart*apart,
-			}
+			of[m] = next
 		}
 	}
-	return of[s.failed].log, of[s.failed].variance
+	last := of[s.failed]
+	mean := last.sum / last.chance
+	return math.Log(last.chance) + log - float64(s.failed)*logOdds, math.Max(0, last.square/last.chance-mean*mean)
+}
+
+// logOdds are those of a print at 0 °C with which as many prints are expected to be chosen as failed.
+func (s oddsStratum) logOdds(slope float64) float64 {
+	least, most := s.ends()
+	low, high := -math.Max(slope*least, slope*most)-40, -math.Min(slope*least, slope*most)+40
+	at := (low + high) / 2
+	for range 60 {
+		var expected, spread float64
+		for _, t := range s.tempC {
+			p := 1 / (1 + math.Exp(-slope*t-at))
+			expected, spread = expected+p, spread+p*(1-p)
+		}
+		off := expected - float64(s.failed)
+		if off > 0 {
+			high = at
+		} else {
+			low = at
+		}
+		if math.Abs(off) < 1e-6 {
+			break
+		}
+		if at -= off / spread; !(at > low && at < high) {
+			at = (low + high) / 2
+		}
+	}
+	return at
 }
 
 func (o WarmOdds) words() string {

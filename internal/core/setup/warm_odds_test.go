@@ -121,3 +121,14 @@ func TestWhatOddsAskForAtLeast(t *testing.T) {
 		t.Errorf("%+v", got)
 	}
 }
+
+func BenchmarkFailuresPerDegree(b *testing.B) {
+	chance := rand.New(rand.NewPCG(1, 1))
+	var prints []WarmPrint
+	for range 100 {
+		prints = append(prints, ended("a", 16+10*chance.Float64(), chance.Float64() < 0.3))
+	}
+	for b.Loop() {
+		FailuresPerDegree(prints)
+	}
+}
