@@ -215,3 +215,37 @@ func TestPhotographsOfAUnit(t *testing.T) {
 		t.Errorf("taken back twice: %v", err)
 	}
 }
+
+func TestRoomsKindsAndUnitsArePutBackFromTheirHistory(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	room := d.housed("Garage", 18).Rooms[0].Room
+	warmer := room
+	warmer.RoomTempC = quantity.Ptr(24.0)
+	must(d.w.Templates.SaveRoom(ctx, warmer))(t)
+	must(d.w.History.PutBack(ctx, d.last("workroom", room.ID).ID, ""))(t)
+	if now := must(d.w.Templates.Rooms(ctx))(t).Rooms[0].Room; *now.RoomTempC != 18 || now.Version != 3 {
+		t.Errorf("%+v", now)
+	}
+	list := must(d.w.Templates.SaveChecklist(ctx, bench.Checklist{Kind: "figure", Checkpoints: bench.Checkpoints{{Name: "Face"}}}))(t)[0].Checklist
+	emptied := list
+	emptied.Checkpoints = bench.Checkpoints{}
+	must(d.w.Templates.SaveChecklist(ctx, emptied))(t)
+	must(d.w.History.PutBack(ctx, d.last("checklist", list.ID).ID, ""))(t)
+	if now := must(d.w.Templates.Kinds(ctx))(t)[0].Checklist; len(now.Checkpoints) != 1 {
+		t.Errorf("%+v", now)
+	}
+	card := must(d.w.Kit.SaveKind(ctx, d.piece.Piece.ID, d.piece.Piece.Version, "bust"))(t)
+	must(d.w.History.PutBack(ctx, d.last("piece", card.Piece.ID).ID, ""))(t)
+	if now := must(d.w.Kit.Pieces(ctx))(t)[0].Piece; now.Kind != "" {
+		t.Errorf("%+v", now)
+	}
+	unit := *d.unpacked().File
+	serial := unit.Serial
+	unit.Serial = "misread"
+	must(d.w.FirstDays.SaveUnit(ctx, d.machine.ID, unit))(t)
+	must(d.w.History.PutBack(ctx, d.last("unit_file", unit.ID).ID, ""))(t)
+	if now := must(d.w.FirstDays.Unit(ctx, d.machine.ID, ""))(t).File; now.Serial != serial {
+		t.Errorf("its serial is %q, want %q", now.Serial, serial)
+	}
+}

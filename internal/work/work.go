@@ -90,7 +90,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Tables = tables.New(base, w.Kit, w.Printing, w.Inspect)
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Calendar = calendar.New(base, w.Planning, w.Printing)
-	w.History = history.New(base, w.Kit, w.Instruments, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
+	w.History = history.New(base, w.Kit, w.Instruments, w.Templates, w.FirstDays, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

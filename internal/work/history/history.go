@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
@@ -16,6 +17,7 @@ import (
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
+	"ojime/internal/work/templates"
 	"ojime/internal/work/upkeep"
 )
 
@@ -26,8 +28,8 @@ type Tasks struct {
 }
 
 // New makes them.
-func New(base *task.Base, kit *kit.Tasks, instruments *instruments.Tasks, upkeep *upkeep.Tasks, printing *printing.Tasks, inspect *inspect.Tasks, reviews *reviews.Tasks, tally *tally.Tasks) *Tasks {
-	return &Tasks{Base: base, putBack: putters(kit, instruments, upkeep, printing, inspect, reviews, tally)}
+func New(base *task.Base, kit *kit.Tasks, instruments *instruments.Tasks, templates *templates.Tasks, firstDays *firstdays.Tasks, upkeep *upkeep.Tasks, printing *printing.Tasks, inspect *inspect.Tasks, reviews *reviews.Tasks, tally *tally.Tasks) *Tasks {
+	return &Tasks{Base: base, putBack: putters(kit, instruments, templates, firstDays, upkeep, printing, inspect, reviews, tally)}
 }
 
 // EntryChange is a change of an entry with the entry's code, and where it is looked at. PutBack says

@@ -9,6 +9,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/store"
+	"ojime/internal/work/firstdays"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
@@ -16,6 +17,7 @@ import (
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
+	"ojime/internal/work/templates"
 	"ojime/internal/work/upkeep"
 )
 
@@ -28,7 +30,7 @@ var owned = []string{"id", "code", "version", "created_ms"}
 func ofEntry(name string) bool { return !slices.Contains(owned, name) }
 
 // putters are those of each kind of entry that can be put back.
-func putters(k *kit.Tasks, n *instruments.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *inspect.Tasks, r *reviews.Tasks, y *tally.Tasks) map[string]putter {
+func putters(k *kit.Tasks, n *instruments.Tasks, m *templates.Tasks, f *firstdays.Tasks, u *upkeep.Tasks, p *printing.Tasks, i *inspect.Tasks, r *reviews.Tasks, y *tally.Tasks) map[string]putter {
 	return map[string]putter{
 		"machine":   whole(k.Base, (*store.Tx).Machine, k.SaveMachine),
 		"resin":     whole(k.Base, (*store.Tx).Resin, k.SaveResin),
@@ -62,7 +64,19 @@ func putters(k *kit.Tasks, n *instruments.Tasks, u *upkeep.Tasks, p *printing.Ta
 			}
 			return err
 		}),
-		"specimen": judged(i),
+		"specimen":  judged(i),
+		"workroom":  whole(k.Base, (*store.Tx).Workroom, m.SaveRoom),
+		"checklist": whole(k.Base, (*store.Tx).Checklist, m.SaveChecklist),
+		"unit_file": whole(k.Base, among((*store.Tx).UnitFiles, func(u bench.UnitFile) string { return u.ID }), func(ctx context.Context, u bench.UnitFile) (firstdays.UnitSheet, error) {
+			return f.SaveUnit(ctx, u.MachineID, u)
+		}),
+		"piece": part(k.Base, (*store.Tx).Piece, func(name string) bool { return name == "kind" }, func(ctx context.Context, e bench.Piece, change json.RawMessage, _ string) error {
+			before, err := task.Merge(e, change, "kind")
+			if err == nil {
+				_, err = k.SaveKind(ctx, e.ID, e.Version, before.Kind)
+			}
+			return err
+		}),
 	}
 }
 
