@@ -78,7 +78,10 @@ func filesOf(ctx context.Context, file string) ([]string, error) {
 const filesReferred = `SELECT '` + meshFolder + `/' || mesh_sha256 FROM piece
 UNION SELECT '` + photoFolder + `/' || original_sha256 FROM photograph
 UNION SELECT '` + photoFolder + `/' || copy_sha256 FROM photograph
-UNION SELECT '` + photoFolder + `/' || small_sha256 FROM photograph ORDER BY 1`
+UNION SELECT '` + photoFolder + `/' || small_sha256 FROM photograph
+UNION SELECT '` + photoFolder + `/' || original_sha256 FROM unit_photograph
+UNION SELECT '` + photoFolder + `/' || copy_sha256 FROM unit_photograph
+UNION SELECT '` + photoFolder + `/' || small_sha256 FROM unit_photograph ORDER BY 1`
 
 func (s *Store) pack(ctx context.Context, database, target string) error {
 	files, err := filesOf(ctx, database)

@@ -1,10 +1,14 @@
 package work_test
 
 import (
+	"archive/zip"
 	"bytes"
 	"errors"
 	"image"
 	"image/png"
+	"path"
+	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -193,6 +197,27 @@ func TestPhotographsOfAUnit(t *testing.T) {
 	}
 	if _, media, data, err := d.w.Photographs.FileOfUnit(ctx, kept[0].ID, photographs.Small); err != nil || media != "image/jpeg" || len(data) == 0 {
 		t.Errorf("%s, %d bytes, %v", media, len(data), err)
+	}
+	// A backup holds its files.
+	backup := filepath.Join(t.TempDir(), "all.zip")
+	if err := d.w.Store.Backup(ctx, backup); err != nil {
+		t.Fatal(err)
+	}
+	held, err := zip.OpenReader(backup)
+	if err != nil {
+		t.Fatal(err)
+	}
+	names := []string{}
+	for _, f := range held.File {
+		names = append(names, path.Base(f.Name))
+	}
+	for _, name := range kept[0].Files() {
+		if !slices.Contains(names, name) {
+			t.Errorf("a backup lacks %s", name)
+		}
+	}
+	if err := held.Close(); err != nil {
+		t.Error(err)
 	}
 	taken.Shows = " "
 	if _, err := d.w.Photographs.KeepOfUnit(ctx, taken, nil); err == nil {
