@@ -5,7 +5,7 @@ STATICCHECK = go tool -modfile=tools/go.mod staticcheck
 export GOFLAGS = -trimpath
 NPM = npm --no-audit --no-fund --loglevel=error
 
-.PHONY: demo run build test check unit web e2e bench bench-large bench-pan generate chromium clean
+.PHONY: demo run build test check unit web e2e bench bench-large bench-pan fuzz generate chromium clean
 
 demo: build ## install, build and serve with demo data
 	./bin/ojime demo --addr $(ADDR) --data demo-data
@@ -61,6 +61,14 @@ bench-large: ## the calls behind each page on 5,000 runs; the record is made onc
 
 bench-pan: chromium build e2e/node_modules ## the longest task while six photographs are panned
 	cd e2e && node pan-bench.mjs
+
+# Each fuzz target for a while of its own, after all that was found before; FUZZTIME says how long.
+FUZZTIME = 1m
+fuzz: ## every parser, fed with what nobody would type
+	@grep -rHo '^func Fuzz[A-Za-z0-9]*' --include='*_test.go' cmd internal | sort | while IFS=: read -r file target; do \
+		echo "$${file%/*} $${target#func }"; \
+		go test "./$${file%/*}" -run '^$$' -fuzz "^$${target#func }\$$" -fuzztime $(FUZZTIME) || exit 1; \
+	done
 
 generate: web/node_modules ## queries, API document and types, after a change of schema or Go types
 	cd internal/store && go tool -modfile=../../tools/go.mod sqlc generate

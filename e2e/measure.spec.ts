@@ -168,7 +168,7 @@ test('a plate of eight towers is read by keyboard: forty sizes in at most ninety
       await press('Backspace')
       const again = page.getByRole('region', { name: 'Sizes of S-001-03' }).getByLabel('Step of 3, next reading')
       await expect(again).toBeFocused()
-      await expect(page.getByText('corrected: 3.05')).toBeVisible()
+      await expect(page.getByText('taken back: 3.05')).toBeVisible()
       await page.keyboard.type('3,06')
       await press('Enter')
     }

@@ -23,6 +23,7 @@ import (
 	"ojime/internal/device"
 	"ojime/internal/store"
 	"ojime/internal/work"
+	"ojime/internal/work/record"
 )
 
 // Timeouts of the server. Uploads of large meshes over a slow link need
@@ -41,6 +42,7 @@ const memoryLimit = 1 << 30
 type options struct {
 	addr, data, size string
 	readOnly, only   bool
+	backups          record.Schedule
 	rest             []string
 }
 
@@ -51,6 +53,9 @@ func parse(name string, args []string) (options, error) {
 	flags.StringVar(&o.data, "data", "data", "folder of the record")
 	if name == "serve" {
 		flags.BoolVar(&o.readOnly, "read-only", false, "let the record be looked at and change nothing")
+		flags.StringVar(&o.backups.Dir, "backup-to", "", "folder into which backups are written by themselves")
+		flags.DurationVar(&o.backups.Every, "backup-every", 24*time.Hour, "how often a backup is written")
+		flags.IntVar(&o.backups.Keep, "backup-keep", 7, "how many backups are kept")
 	}
 	if name == "demo" {
 		flags.BoolVar(&o.only, "fill-only", false, "fill the folder and stop, without serving it")
@@ -58,7 +63,26 @@ func parse(name string, args []string) (options, error) {
 	}
 	rest, err := anywhere(flags, args)
 	o.rest = rest
+	if err == nil && o.backups.Dir != "" {
+		err = checkSchedule(o)
+	}
 	return o, err
+}
+
+// leastEvery is the least time between two backups: one takes seconds, of a large record a minute.
+const leastEvery = time.Minute
+
+// checkSchedule refuses a schedule of backups that cannot be kept.
+func checkSchedule(o options) error {
+	switch {
+	case o.readOnly:
+		return errors.New("--backup-to writes backups while the record is worked on; leave --read-only out, or use ojime backup")
+	case o.backups.Every < leastEvery:
+		return fmt.Errorf("--backup-every is %s; write %s or more, such as 6h", o.backups.Every, leastEvery)
+	case o.backups.Keep < 1:
+		return fmt.Errorf("--backup-keep is %d; keep at least one", o.backups.Keep)
+	}
+	return nil
 }
 
 // anywhere reads flags before and after the other arguments, as people write them.
@@ -117,7 +141,31 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 			return err
 		}
 	}
+	if o.backups.Dir != "" && !s.ReadOnly() {
+		defer keepSafe(ctx, w, o.backups)()
+	}
 	return listen(ctx, o.addr, w, out)
+}
+
+// keepSafe writes backups by their schedule until it is stopped; what it is at is ended first.
+func keepSafe(ctx context.Context, w *work.Work, s record.Schedule) (stop func()) {
+	ctx, cancel := context.WithCancel(ctx)
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		w.Record.KeepSafe(ctx, s, func(ctx context.Context, d time.Duration) error {
+			select {
+			case <-ctx.Done():
+				return ctx.Err()
+			case <-time.After(d):
+				return nil
+			}
+		})
+	}()
+	return func() {
+		cancel()
+		<-done
+	}
 }
 
 // tempIn has uploads wait within the record's folder, where the next start clears

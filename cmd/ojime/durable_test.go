@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"errors"
 	"io"
 	"net/http"
 	"os"
@@ -76,6 +77,9 @@ func TestCommandsSayWhatIsWrong(t *testing.T) {
 		{[]string{"check", "--data", filepath.Join(t.TempDir(), "nowhere")}, "holds no record"},
 		{[]string{"serve", "--addr", "0.0.0.0:0", "--data", t.TempDir()}, "passphrase"},
 		{[]string{"serve", "--addr", "8420", "--data", t.TempDir()}, "HOST:PORT"},
+		{[]string{"serve", "--backup-to", t.TempDir(), "--read-only", "--data", record}, "leave --read-only out"},
+		{[]string{"serve", "--backup-to", t.TempDir(), "--backup-every", "59s", "--data", record}, "write 1m0s or more"},
+		{[]string{"serve", "--backup-to", t.TempDir(), "--backup-keep", "0", "--data", record}, "keep at least one"},
 	} {
 		if err := run(t.Context(), c.args, &out); err == nil || !strings.Contains(err.Error(), c.want) {
 			t.Errorf("%v: error %v, want one with %q", c.args, err, c.want)
@@ -167,5 +171,31 @@ func TestARecordIsLookedAt(t *testing.T) {
 	text, err := io.ReadAll(res.Body)
 	if err != nil || !program.ReadOnly || res.StatusCode != http.StatusForbidden || !strings.Contains(string(text), "nothing can be changed") {
 		t.Errorf("read only %v, a change: %d %s (%v)", program.ReadOnly, res.StatusCode, text, err)
+	}
+}
+
+// A schedule writes its first backup as it starts, and what it wrote is restored.
+func TestBackupsAreWrittenWhileTheProgramRuns(t *testing.T) {
+	binary, data, safe := build(t), emptyRecord(t), filepath.Join(t.TempDir(), "safe")
+	_, address := start(t, binary, data, "--backup-to", safe, "--backup-every", "1h", "--backup-keep", "3")
+	var there []store.BackupFile
+	for len(there) == 0 { // the test's own limit ends it where none is written
+		res, err := http.Get(address + "/api/v1/safekeeping")
+		if err != nil {
+			t.Fatal(err)
+		}
+		body, err := io.ReadAll(res.Body)
+		if err := errors.Join(err, res.Body.Close()); err != nil || bytes.Contains(body, []byte(`"failed":"n`)) {
+			t.Fatalf("%s, %v", body, err)
+		}
+		if bytes.Contains(body, []byte(".zip")) {
+			if there, err = store.Backups(safe); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	var out bytes.Buffer
+	if err := run(t.Context(), []string{"restore", filepath.Join(safe, there[0].Name), "--data", filepath.Join(t.TempDir(), "again")}, &out); err != nil {
+		t.Error(err)
 	}
 }

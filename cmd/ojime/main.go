@@ -21,6 +21,9 @@ func main() {
 
 const usage = `usage:
   ojime serve  --addr HOST:PORT --data DIR   serve the record in DIR
+               --backup-to DIR              also back up into DIR by itself, checked each time,
+               --backup-every 24h           so often,
+               --backup-keep 7              and keep so many
   ojime demo   --addr HOST:PORT --data DIR   fill an empty DIR with the demo record, then serve it
                --fill-only                  fill it and stop
                --size large                 with 5,000 runs instead, to try it at length

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/work/history"
+	"ojime/internal/work/record"
 	"ojime/internal/work/task"
 )
 
@@ -38,6 +39,9 @@ func (s *server) undo() {
 	})
 	serve(s, http.MethodGet, "/api/v1/changes", "What was changed of all entries, or of those of a kind, the newest first", func(ctx context.Context, in *changesQuery) ([]history.EntryChange, error) {
 		return s.work.History.All(ctx, in.Kind, in.Skip)
+	})
+	serve(s, http.MethodGet, "/api/v1/safekeeping", "How the record is kept safe: backups by themselves", func(ctx context.Context, _ *nothing) (record.Safekeeping, error) {
+		return s.work.Record.Safekeeping(ctx)
 	})
 	serve(s, http.MethodPost, "/api/v1/taken-back/{kind}/{id}/putting-back", "Have an entry that was taken back count again", func(ctx context.Context, in *restoring) ([]history.EntryChange, error) {
 		return s.work.History.Restore(ctx, in.Kind, in.ID, in.Body.Why)

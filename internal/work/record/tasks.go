@@ -10,6 +10,7 @@ import (
 type Tasks struct {
 	*task.Base
 	Feed *feed.Tasks
+	safe safekeeper
 }
 
 // New makes them.

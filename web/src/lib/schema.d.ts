@@ -3546,6 +3546,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/safekeeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the record is kept safe: backups by themselves */
+        get: operations["get-safekeeping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/series": {
         parameters: {
             query?: never;
@@ -6341,6 +6358,13 @@ export interface components {
             /** Format: double */
             share: number;
             stage: string;
+        };
+        KeptBackup: {
+            /** Format: int64 */
+            at_ms: number;
+            /** Format: int64 */
+            bytes: number;
+            name: string;
         };
         KeptPlan: {
             /** Format: int64 */
@@ -9301,6 +9325,17 @@ export interface components {
             top_up_alone: boolean;
             /** Format: int64 */
             top_up_ms: number | null;
+        };
+        Safekeeping: {
+            backups: components["schemas"]["KeptBackup"][];
+            /** Format: double */
+            every_h: number;
+            failed: string;
+            folder: string;
+            /** Format: int64 */
+            keep: number;
+            /** Format: int64 */
+            next_ms: number | null;
         };
         SaidLevelling: {
             after_mm?: number[];
@@ -19359,6 +19394,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tries"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-safekeeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Safekeeping"];
                 };
             };
             /** @description Error */

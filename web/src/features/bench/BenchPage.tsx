@@ -10,6 +10,7 @@ import type { BeadRow } from './cordLayout'
 import { CordView } from './CordView'
 import { FirstHour, RoadSoFar } from './Road'
 import { KnotForm } from '../../components/KnotForm'
+import { NotSafe } from '../../components/Safekeeping'
 import { SayLine } from '../../components/SayLine'
 
 export default function BenchPage() {
@@ -32,6 +33,7 @@ export default function BenchPage() {
         </>
       }
     >
+      <NotSafe />
       <Ready of={bench}>{(data) => <Bench data={data} />}</Ready>
     </Page>
   )

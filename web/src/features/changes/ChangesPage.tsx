@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 import { Changes } from '../../components/History'
 import { Page, Ready } from '../../components/Page'
+import { Safekeeping } from '../../components/Safekeeping'
 import { answer, api } from '../../lib/api'
 
 /** How many changes come at a time. */
@@ -26,6 +27,12 @@ const kinds: Record<string, string> = {
   reference: 'References',
   assembly: 'Assemblies',
   bath: 'Baths',
+  workroom: 'Rooms',
+  checklist: 'Kinds of pieces',
+  unit_file: 'Unit files',
+  unit_photograph: 'Photographs of units',
+  room_reading: 'Readings of rooms',
+  remark: 'Remarks',
 }
 
 /** What was changed of any entry since it was put on record. */
@@ -44,6 +51,7 @@ export default function ChangesPage() {
       title="What was changed"
       about="Every change of an entry that was on record: when, why, before and after. What was put back or undone stays here too."
     >
+      <Safekeeping />
       <label className="max-w-60 text-sm font-semibold">
         Of
         <select
