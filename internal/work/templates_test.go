@@ -121,6 +121,11 @@ func TestPiecesOfAKindAreLookedAtAlike(t *testing.T) {
 		t.Errorf("%+v", made.Features)
 	}
 	// What kind an older piece is changes nothing of what is looked at on it.
+	must(d.w.Templates.MakeTemplate(ctx, d.profile.ID, d.profile.Version, true))(t)
+	must(d.w.History.PutBack(ctx, d.last("profile", d.profile.ID).ID, ""))(t)
+	if draft := must(d.w.Templates.SettingsDraft(ctx, templates.DraftRequest{MachineID: d.machine.ID}))(t); draft.TemplateID != "" {
+		t.Errorf("%+v", draft)
+	}
 	card := must(d.w.Kit.SaveKind(ctx, d.piece.Piece.ID, d.piece.Piece.Version, "figure"))(t)
 	if card.Piece.Kind != "figure" || len(card.Features) != 3 {
 		t.Errorf("%+v", card)

@@ -57,10 +57,14 @@ func putters(k *kit.Tasks, n *instruments.Tasks, m *templates.Tasks, f *firstday
 			}
 			return err
 		}),
-		"profile": part(k.Base, (*store.Tx).Profile, func(name string) bool { return name == "name" || name == "note" }, func(ctx context.Context, e bench.Profile, change json.RawMessage, _ string) error {
-			named, err := task.Merge(e, change, "name", "note")
-			if err == nil {
-				_, err = k.NameProfile(ctx, e.ID, e.Version, named.Name, named.Note)
+		"profile": part(k.Base, (*store.Tx).Profile, func(name string) bool { return slices.Contains([]string{"name", "note", "template_since_ms"}, name) }, func(ctx context.Context, e bench.Profile, change json.RawMessage, _ string) error {
+			before, err := task.Merge(e, change, "name", "note", "template_since_ms")
+			switch {
+			case err != nil:
+			case (before.TemplateSinceMS == nil) != (e.TemplateSinceMS == nil):
+				_, err = m.MakeTemplate(ctx, e.ID, e.Version, before.TemplateSinceMS != nil)
+			default:
+				_, err = k.NameProfile(ctx, e.ID, e.Version, before.Name, before.Note)
 			}
 			return err
 		}),

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { answer, api } from '../lib/api'
-import { counted, duration, figure, moment } from '../lib/format'
+import { counted, figure, moment } from '../lib/format'
 import { Complaint } from './Page'
 
 const useSafekeeping = () =>
