@@ -25,8 +25,8 @@ export function Safekeeping() {
       ) : (
         <>
           <p>
-            Backed up into <strong className="wrap-anywhere">{s.folder}</strong> every {duration(s.every_h * 3600)},
-            each checked; {counted(s.keep, 'backup')} kept.{' '}
+            Backed up into <strong className="wrap-anywhere">{s.folder}</strong> every{' '}
+            <span className="num">{figure(s.every_h)}</span> h, each checked; {counted(s.keep, 'backup')} kept.{' '}
             {s.next_ms != null && `The next is due ${moment(s.next_ms)}.`}
           </p>
           {s.failed && <Complaint>The last backup was not made: {s.failed}. It is tried again.</Complaint>}
