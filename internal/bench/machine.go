@@ -4,6 +4,7 @@ import (
 	"database/sql/driver"
 	"fmt"
 	"slices"
+	"strings"
 
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
@@ -145,7 +146,9 @@ func (e MachineEvent) Check() error {
 			c.Fail("changes", "names no accessory; say what was put on or taken off")
 		}
 	}
-	if slices.Contains(e.Kinds, machine.Stands) && !slices.ContainsFunc(e.Changes, func(x Change) bool { return x.What == machine.RoomName && x.To != "" }) {
+	if slices.Contains(e.Kinds, machine.Stands) && !slices.ContainsFunc(e.Changes, func(x Change) bool {
+		return strings.EqualFold(x.What, machine.RoomName) && strings.TrimSpace(x.To) != ""
+	}) {
 		c.Fail("changes", "names no room; say which room it stands in")
 	}
 	return c.Err()

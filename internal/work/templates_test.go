@@ -64,6 +64,14 @@ func TestAPrintIsExpectedToBeMadeInItsRoom(t *testing.T) {
 	if c := must(d.w.Printing.DraftRun(ctx, other.ID))(t).Condition; c.Level.Moved == nil || !*c.Level.Moved {
 		t.Error("it was carried there, and counts as not moved")
 	}
+	// A knot that was tied by hand may write the room as it likes.
+	must(d.w.Kit.AddEvent(ctx, bench.MachineEvent{MachineID: other.ID, AtMS: d.clock.UnixMilli() - 1, Kinds: bench.IDs{"stands"}, Changes: bench.Changes{{What: "Room", To: " garage "}}}))(t)
+	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); e.Room != "Garage" || *e.Read.RoomTempC != 23.5 {
+		t.Errorf("typed otherwise: %+v", e)
+	}
+	if _, err := d.w.Kit.AddEvent(ctx, bench.MachineEvent{MachineID: other.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"stands"}}); err == nil {
+		t.Error("it stands nowhere")
+	}
 	d.clock = d.clock.Add(4 * time.Hour)
 	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); *e.Usual.RoomTempC != 18 || e.ReadMS != nil || e.ReadAt != "" {
 		t.Errorf("hours later: %+v", e)

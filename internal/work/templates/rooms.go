@@ -219,7 +219,7 @@ func ExpectedOf(t *store.Tx, machineID string, atMS int64) (Expectation, error) 
 // expecter knows where machines stood.
 type expecter struct {
 	machines  []bench.Machine
-	rooms     map[string]bench.Workroom
+	rooms     map[string]bench.Workroom // by their names in small letters
 	histories map[string]machine.History
 }
 
@@ -231,7 +231,7 @@ func newExpecter(t *store.Tx) (e expecter, err error) {
 	if err != nil {
 		return e, err
 	}
-	e.rooms, e.histories = task.ByID(rooms, func(r bench.Workroom) string { return r.Name }), map[string]machine.History{}
+	e.rooms, e.histories = task.ByID(rooms, func(r bench.Workroom) string { return strings.ToLower(r.Name) }), map[string]machine.History{}
 	for _, m := range e.machines {
 		events, err := t.EventsOfMachine(m.ID)
 		if err != nil {
@@ -242,8 +242,13 @@ func newExpecter(t *store.Tx) (e expecter, err error) {
 	return e, nil
 }
 
+// roomOf is the room in which a machine stood; a knot that was typed may name it in other capitals.
 func (e expecter) roomOf(machineID string, atMS int64) string {
-	return e.histories[machineID].FittedAt(atMS).Room
+	name := strings.TrimSpace(e.histories[machineID].FittedAt(atMS).Room)
+	if r, known := e.rooms[strings.ToLower(name)]; known {
+		return r.Name
+	}
+	return name
 }
 
 // in is what a room is expected to be like, with where that is known from.
@@ -264,7 +269,7 @@ func (e expecter) in(t *store.Tx, room string, atMS int64) (Expectation, error) 
 			at = r.RunCode
 		}
 	}
-	usual := e.rooms[room]
+	usual := e.rooms[strings.ToLower(room)]
 	out.Expected = machine.ExpectedAt(atMS, there, machine.Air{RoomTempC: usual.RoomTempC, HumidityPct: usual.HumidityPct, HeaterOn: usual.HeaterOn})
 	if out.ReadMS != nil {
 		out.ReadAt = at

@@ -129,13 +129,13 @@ export function KnotFields() {
           <CheckField name="unknown_before" label="What it had seen before is not known" />
         )}
       </div>
-      <ChangeList accessory={has('accessory_on', 'accessory_off')} />
+      <ChangeList accessory={has('accessory_on', 'accessory_off')} room={has('stands')} />
     </>
   )
 }
 
 /** All that changed with it: an upgrade seldom changes one thing. */
-function ChangeList({ accessory }: { accessory: boolean }) {
+function ChangeList({ accessory, room }: { accessory: boolean; room: boolean }) {
   const { register, control, formState } = useFormContext<KnotValues>()
   const { fields, append, remove } = useFieldArray({ control, name: 'changes' })
   const complaint = formState.errors.changes?.message ?? formState.errors.changes?.root?.message
@@ -183,6 +183,15 @@ function ChangeList({ accessory }: { accessory: boolean }) {
         >
           Add a change
         </button>
+        {room && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => append({ what: 'room', from: '', to: '', undoable: true })}
+          >
+            Name the room
+          </button>
+        )}
         {accessory && (
           <button
             type="button"
