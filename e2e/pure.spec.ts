@@ -14,6 +14,7 @@ import { fits, transform, whole, zoomed } from '../web/src/features/compare/side
 import shared from '../internal/say/testdata/cases.json' with { type: 'json' }
 import { answered, commandID, newTurn, signatureOf } from '../web/src/lib/command'
 import { seconds, spelled, understood } from '../web/src/lib/duration'
+import { newID } from '../web/src/lib/id'
 import { n, orNull, t } from '../web/src/lib/input'
 
 // What the pages do to numbers and places by themselves, without a browser.
@@ -232,4 +233,10 @@ test('a command pressed twice is one, until another came between', () => {
   // One that waits for its answer keeps its id, whatever else is said meanwhile.
   commandID('note it')
   expect(commandID('end it')).toBe(again)
+})
+
+test('ids are of 128 bits, and no two are the same', () => {
+  const ids = new Set(Array.from({ length: 2000 }, newID))
+  expect(ids.size).toBe(2000)
+  for (const id of ids) expect(id).toMatch(/^[0-9a-f]{32}$/)
 })

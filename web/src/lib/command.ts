@@ -1,3 +1,5 @@
+import { newID } from './id'
+
 /** The header by which the server knows a command that it has done already. */
 export const commandHeader = 'Idempotency-Key'
 
@@ -19,7 +21,7 @@ export function commandID(signature: string): string {
   if (known) return known
   for (const other of past) open.delete(other)
   past.clear()
-  const id = crypto.randomUUID()
+  const id = newID()
   open.set(signature, id)
   own.add(id)
   return id
@@ -43,10 +45,10 @@ export const isOwn = (id: string) => own.has(id)
 export const turnHeader = 'Ojime-Turn'
 
 /** A turn of its own for each time that a box opens: pressed twice in it is once, the same value in the next is anew. */
-export const newTurn = () => ({ [turnHeader]: crypto.randomUUID() })
+export const newTurn = () => ({ [turnHeader]: newID() })
 
 /** What was asked: turn, method, address and body. A whole record is too large to be compared, and comes by hand. */
 export async function signatureOf(request: Request): Promise<string> {
-  const text = request.url.endsWith('/record') ? crypto.randomUUID() : await request.clone().text()
+  const text = request.url.endsWith('/record') ? newID() : await request.clone().text()
   return `${request.headers.get(turnHeader) ?? ''} ${request.method} ${request.url} ${text}`
 }

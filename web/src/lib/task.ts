@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Schemas } from './api'
+import { newID } from './id'
 
 export interface Progress {
   stage: string
@@ -38,7 +39,7 @@ export function useTask() {
     stopper.current?.abort()
     const abort = new AbortController()
     stopper.current = abort
-    const job = crypto.randomUUID()
+    const job = newID()
     let latest = first
     let shown = false
     let asking = 0

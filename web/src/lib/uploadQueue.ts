@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
+import { newID } from './id'
 import { LostConnection, sendForm } from './upload'
 
 export type Step = 'waiting' | 'sending' | 'developing' | 'offline' | 'kept' | 'refused' | 'stopped'
@@ -73,7 +74,7 @@ export function useUploadQueue(path: string) {
     for (const f of files)
       entries.current.push({
         ...f,
-        job: crypto.randomUUID(),
+        job: newID(),
         step: 'waiting',
         share: null,
         abort: new AbortController(),
