@@ -81,7 +81,7 @@ func FuzzFigure(f *testing.F) {
 		if err != nil {
 			t.Fatalf("%g reads %q: %v", v, text, err)
 		}
-		if math.Abs(v) >= dust && math.Abs(back-v) > 0.5000001*math.Pow(10, math.Floor(math.Log10(math.Abs(v)))-float64(figures-1)) {
+		if math.Abs(v) >= dust && math.Abs(back-v) > 0.5000001*math.Pow(10, math.Floor(math.Log10(math.Abs(v)))-float64(figures-1))+math.Abs(v)*0x1p-50 {
 			t.Errorf("%g reads %q", v, text)
 		}
 	})
