@@ -1,6 +1,8 @@
 package store
 
 import (
+	"slices"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -152,10 +154,18 @@ func (t *Tx) Beads(fromMS, toMS int64) ([]Bead, error) {
 	return list("beads", rows, err, func(r db.BeadsRow) Bead { return r })
 }
 
-// RunsOf lists the runs of a piece in a resin on a machine.
+// RunsOf lists the runs of a piece in a resin on a machine; a transaction that only reads asks once.
 func (t *Tx) RunsOf(machineID, resinID, pieceID string) ([]bench.Run, error) {
+	key := [3]string{machineID, resinID, pieceID}
+	if known, there := t.runsOf[key]; there {
+		return slices.Clone(known), nil
+	}
 	rows, err := t.q.RunsOf(t.ctx, db.RunsOfParams{MachineID: machineID, ResinID: resinID, PieceID: pieceID})
-	return list("runs of", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+	out, err := list("runs of", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
+	if err == nil && t.runsOf != nil {
+		t.runsOf[key] = slices.Clone(out)
+	}
+	return out, err
 }
 
 // FirstRunMS is when the first run on record began, 0 without any.

@@ -19,13 +19,15 @@ type Tx struct {
 	// kept and began are of a transaction that only reads.
 	kept  *readingsKept
 	began int64
+	// runsOf are the lists of runs that a transaction which only reads has given already.
+	runsOf map[[3]string][]bench.Run
 	// measured are the specimens whose readings this transaction changed.
 	measured map[string]bool
 }
 
 // Read runs f on one consistent state of the record.
 func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
-	t := &Tx{ctx: ctx, kept: s.kept}
+	t := &Tx{ctx: ctx, kept: s.kept, runsOf: map[[3]string][]bench.Run{}}
 	if s.kept != nil {
 		t.began = s.kept.begin()
 	}

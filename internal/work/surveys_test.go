@@ -116,3 +116,27 @@ func TestTheWriteUpSaysWhatIsUsableBesideWhatIsClaimed(t *testing.T) {
 		t.Errorf("%+v", cards[0].Usable)
 	}
 }
+
+// How many copies a plate holds is kept, and not beyond what it follows from.
+func TestTimeAgainstCopiesKnowsOfADeadStripFoundLater(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	held := func() int64 {
+		t.Helper()
+		plot := must(d.w.Planning.Fill(ctx, d.piece.Piece.ID, 100, []string{d.profile.ID}, 1))(t)
+		return plot.Sides[0].Load.Capacity
+	}
+	before := held()
+	if again := held(); again != before || before == 0 {
+		t.Errorf("%d copies, then %d", before, again)
+	}
+	must(d.w.Kit.SurveyPlate(ctx, d.machine.ID, bench.PlateSurvey{LeftMM: 80}))(t)
+	strip := held()
+	if strip >= before || strip == 0 {
+		t.Errorf("%d copies on half a plate, %d on a whole", strip, before)
+	}
+	must(d.w.Kit.SurveyPlate(ctx, d.machine.ID, bench.PlateSurvey{LeftMM: 80, Spots: bench.Spots{{XMM: 120, YMM: 45, RadiusMM: 20}}}))(t)
+	if spotted := held(); spotted >= strip || spotted == 0 {
+		t.Errorf("%d copies beside a dead spot, %d without", spotted, strip)
+	}
+}

@@ -2,6 +2,7 @@ package planning
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -11,6 +12,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/task"
 )
 
 // FillSide is one machine with its settings in a fill plot. Times are put right by what its
@@ -123,6 +125,17 @@ func (f *FillPlot) equal() error {
 	return nil
 }
 
+type capacityKey struct{ of string }
+
+// capacity is how many copies a plate holds, worked out once for each plate and piece.
+func (w *Tasks) capacity(surface plan.Plate, item plan.Item) (int64, error) {
+	key, err := json.Marshal([]any{surface, surface.Dead, surface.Spots, item})
+	if err != nil {
+		return 0, fmt.Errorf("name a plate with its piece: %w", err)
+	}
+	return task.Recall(&w.held, 0, capacityKey{string(key)}, func() (int64, error) { return plan.Capacity(surface, item) })
+}
+
 func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileID string, copies int64) (FillSide, error) {
 	p, err := t.Profile(profileID)
 	if err != nil {
@@ -137,7 +150,7 @@ func (w *Tasks) fillSide(t *store.Tx, piece bench.Piece, scale float64, profileI
 	if err != nil {
 		return out, err
 	}
-	capacity, err := plan.Capacity(surface, plan.Item{Footprint: FootprintOf(piece), Scale: scale})
+	capacity, err := w.capacity(surface, plan.Item{Footprint: FootprintOf(piece), Scale: scale})
 	if err != nil {
 		return out, err
 	}

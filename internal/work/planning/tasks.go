@@ -11,6 +11,8 @@ import (
 type Tasks struct {
 	*task.Base
 	Kit *kit.Tasks
+	// held keeps how many copies plates hold: that follows from plate and piece alone, whatever changes on record.
+	held task.Memory
 }
 
 // New makes them.
