@@ -1,5 +1,12 @@
 package plan
 
+import (
+	"strconv"
+	"strings"
+
+	"ojime/internal/core/quantity"
+)
+
 // Queued is a print that waits on one machine: what its vat must hold, how pale that is
 // (0 black to 1 white; nil where the colour is not known, which counts as between), and the
 // plan whose drawn order it keeps; empty for one that may be moved.
@@ -69,4 +76,14 @@ func paleness(q Queued) float64 {
 		return betweenPaleAndDark
 	}
 	return *q.Pale
+}
+
+// Paleness is how light a colour written #rrggbb is, 0 black to 1 white; nil for one that is not written
+// so. Source: relative weights of Rec. 601.
+func Paleness(colour string) *float64 {
+	rgb, err := strconv.ParseUint(strings.TrimPrefix(colour, "#"), 16, 32)
+	if err != nil || len(colour) != len("#rrggbb") {
+		return nil
+	}
+	return quantity.Ptr((0.299*float64(rgb>>16) + 0.587*float64(rgb>>8&255) + 0.114*float64(rgb&255)) / 255)
 }

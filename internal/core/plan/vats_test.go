@@ -30,3 +30,16 @@ func TestPrintsAreOrderedForTheFewestCleanings(t *testing.T) {
 		}
 	}
 }
+
+func TestHowPaleAColourIs(t *testing.T) {
+	for colour, want := range map[string]float64{"#ffffff": 1, "#000000": 0, "#00ff00": 0.587} {
+		if got := Paleness(colour); got == nil || *got < want-1e-9 || *got > want+1e-9 {
+			t.Errorf("%s: %v", colour, got)
+		}
+	}
+	for _, colour := range []string{"", "grey", "#fff", "#ggggggg"} {
+		if got := Paleness(colour); got != nil {
+			t.Errorf("%q: %v", colour, *got)
+		}
+	}
+}

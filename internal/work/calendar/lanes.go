@@ -1,9 +1,6 @@
 package calendar
 
 import (
-	"strconv"
-	"strings"
-
 	"ojime/internal/bench"
 	"ojime/internal/core/plan"
 	"ojime/internal/core/quantity"
@@ -158,7 +155,7 @@ func (w *Tasks) plates(t *store.Tx, lane *Lane, plates []bench.Plate) error {
 	}
 	queue := make([]plan.Queued, len(waiting))
 	for i, p := range waiting {
-		queue[i] = plan.Queued{Vat: p.resinID, Pale: pale(p.Colour), Plan: p.planID}
+		queue[i] = plan.Queued{Vat: p.resinID, Pale: plan.Paleness(p.Colour), Plan: p.planID}
 	}
 	order, _ := plan.FewestCleanings(queue, inVat)
 	for _, i := range order {
@@ -209,14 +206,4 @@ func (w *Tasks) laid(t *store.Tx, plateID string) (WaitingPrint, error) {
 		}
 	}
 	return out, nil
-}
-
-// pale is how light a colour written #rrggbb is, 0 black to 1 white; nil for one that is not
-// written so. Source: relative weights of Rec. 601.
-func pale(colour string) *float64 {
-	rgb, err := strconv.ParseUint(strings.TrimPrefix(colour, "#"), 16, 32)
-	if err != nil || len(colour) != len("#rrggbb") {
-		return nil
-	}
-	return quantity.Ptr((0.299*float64(rgb>>16) + 0.587*float64(rgb>>8&255) + 0.114*float64(rgb&255)) / 255)
 }

@@ -230,8 +230,8 @@ func refers(t *store.Tx, r *bench.Run) error {
 	if p.ResinID != r.ResinID {
 		return quantity.Errorf("profile_id", "%s is for another resin; choose settings of this one", p.Code)
 	}
-	if r.BottleID == nil {
-		return nil
+	if err := notWithdrawn(t, r); err != nil || r.BottleID == nil {
+		return err
 	}
 	b, err := t.Bottle(*r.BottleID)
 	if err != nil {
@@ -241,6 +241,19 @@ func refers(t *store.Tx, r *bench.Run) error {
 		return quantity.Errorf("bottle_id", "%s holds another resin; choose a bottle of this one", b.Code)
 	}
 	return nil
+}
+
+// notWithdrawn refuses a print of a plate that was withdrawn before it began; one that was printed before
+// stays what it is.
+func notWithdrawn(t *store.Tx, r *bench.Run) error {
+	if r.PlateID == nil || r.ID != "" {
+		return nil
+	}
+	plate, err := t.Plate(*r.PlateID)
+	if err == nil && !plate.Open() && r.StartedMS >= *plate.ArchivedMS {
+		return fmt.Errorf("%s was withdrawn (%s); bring it back, or say that the print began before: %w", plate.Code, plate.ArchivedWhy, bench.ErrConflict)
+	}
+	return err
 }
 
 // estimate notes our estimate as it is before the print, and what is printed.
