@@ -1,6 +1,7 @@
 package work_test
 
 import (
+	"errors"
 	"reflect"
 	"slices"
 	"strings"
@@ -324,5 +325,24 @@ func TestAnotherLayerHeightNeedsItsOwnExposure(t *testing.T) {
 	}
 	if !strings.Contains(strings.Join(draft.Says, " "), "1 print of each can show no difference") {
 		t.Errorf("says %q", draft.Says)
+	}
+}
+
+// A plate that was withdrawn is not recorded as printed, but for a print that had begun before.
+func TestAWithdrawnPlateIsRecordedAsItWasPrinted(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	plate := d.laid(2)
+	d.clock = d.clock.Add(time.Hour)
+	must(d.w.Planning.WithdrawPlate(ctx, plate.Plate.ID, plate.Plate.Version, "another order"))(t)
+	r := must(d.w.Printing.DraftRun(ctx, d.machine.ID))(t).Run
+	r.ResinID, r.ProfileID, r.PlateID = d.resin.ID, d.profile.ID, &plate.Plate.ID
+	r.StartedMS = d.clock.UnixMilli()
+	if _, err := d.w.Printing.RecordRun(ctx, printing.Recording{Run: r}); !errors.Is(err, bench.ErrConflict) || !strings.Contains(err.Error(), "another order") {
+		t.Errorf("begun after: %v", err)
+	}
+	r.StartedMS = d.clock.UnixMilli() - 30*60_000
+	if sheet := must(d.w.Printing.RecordRun(ctx, printing.Recording{Run: r}))(t); len(sheet.Specimens) != 2 {
+		t.Errorf("begun before: %+v", sheet.Specimens)
 	}
 }

@@ -13,7 +13,7 @@ func full() Conditions {
 		ExposureBasis: One("default"), FilmLayers: One(1000.0), FilmClouded: One(false), DaysSinceLevel: One(2.0), MovedSinceLevel: One(false), ResinTempC: One(24.0), Orientation: One("upright"),
 		Supports: One("A"), Antialiasing: One(4.0), WashS: One(100.0), CureS: One(100.0), Surface: One("raw"), Software: One("carver"), Machine: One("Ossik 7"), ExposureS: One(2.0), BottomDoseS: One(120.0),
 		LightPowerPct: One(100.0), Motion: One("slow"), FilmType: One("soft"), PlateSurface: One("plain"), Accessories: One("none"), Panel: One("panel 1"), Firmware: One("1"), Lot: One("L1"), RoomTempC: One(20.0),
-		Place: One("centre"), Paused: One(false), Instrument: One("caliper"), SurfaceLight: One("raking"), Station: One("bench"), PrintedMS: One(1e12), Copies: One(4.0), Prints: quantity.Ptr[int64](5)}
+		Place: One("centre"), LightPct: One(100.0), Room: One("garage"), Paused: One(false), Instrument: One("caliper"), SurfaceLight: One("raking"), Station: One("bench"), PrintedMS: One(1e12), Copies: One(4.0), Prints: quantity.Ptr[int64](5)}
 }
 
 // One condition of B is changed at a time; each threshold is met from both
@@ -46,6 +46,13 @@ func TestEveryThresholdOfTheTable(t *testing.T) {
 		{"level 31 days apart", "days_since_level", Failure, func(c *Conditions) { c.DaysSinceLevel = One(float64(33)) }, "differs minor"},
 		{"moved", "days_since_level", Dimension, func(c *Conditions) { c.MovedSinceLevel = yes }, "differs major"},
 		{"moved and detail", "days_since_level", Detail, func(c *Conditions) { c.MovedSinceLevel = yes }, "differs none"},
+		{"light 5 % weaker", "light_pct", Detail, func(c *Conditions) { c.LightPct = One(95.0) }, "differs none"},
+		{"light 6 % weaker", "light_pct", Detail, func(c *Conditions) { c.LightPct = One(94.0) }, "differs minor"},
+		{"light 15 % weaker", "light_pct", Failure, func(c *Conditions) { c.LightPct = One(85.0) }, "differs minor"},
+		{"light 16 % weaker", "light_pct", Failure, func(c *Conditions) { c.LightPct = One(84.0) }, "differs major"},
+		{"light and time", "light_pct", Time, func(c *Conditions) { c.LightPct = One(80.0) }, "differs none"},
+		{"another room", "room", Failure, func(c *Conditions) { c.Room = One("attic") }, "differs minor"},
+		{"another room and cost", "room", Cost, func(c *Conditions) { c.Room = One("attic") }, "differs none"},
 		{"3 °C", "resin_temp_c", Finish, func(c *Conditions) { c.ResinTempC = One(float64(27)) }, "differs none"},
 		{"4 °C", "resin_temp_c", Finish, func(c *Conditions) { c.ResinTempC = One(float64(28)) }, "differs minor"},
 		{"7 °C", "resin_temp_c", Finish, func(c *Conditions) { c.ResinTempC = One(float64(17)) }, "differs major"},

@@ -35,6 +35,8 @@ func TestConditionsSpeakFromTheirLimitsOn(t *testing.T) {
 		{"specks", "settled_resin", func(c *Conditions, v float64) { c.BottleAgeDays = p(v) }, 240, 239, 60},
 		{"no adhesion", "level", func(c *Conditions, v float64) { c.DaysSinceLevel = p(v) }, 30, 29, 7},
 		{"soft", "under_exposed", func(c *Conditions, v float64) { c.ExposureRatio = p(v) }, 0.9, 0.91, 1.05},
+		{"soft", "under_exposed", func(c *Conditions, v float64) { c.LightAtPct = p(v) }, 90, 90.1, 97},
+		{"soft", "light", func(c *Conditions, v float64) { c.LightAtPct = p(v) }, 90, 90.1, 97},
 		{"bloated", "over_exposed", func(c *Conditions, v float64) { c.ExposureRatio = p(v) }, 1.1, 1.09, 0.95},
 		{"support torn", "weak_supports", func(c *Conditions, v float64) { c.SupportPct = p(v) }, 3, 3.1, 12},
 		{"support torn", "peel", func(c *Conditions, v float64) { c.LargestMM2 = p(v) }, 1500, 1499, 300},

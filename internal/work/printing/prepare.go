@@ -147,3 +147,16 @@ func (w *Tasks) PrintedAsPlanned(t *store.Tx, plateID string, startedMS, endedMS
 	}
 	return w.RecordIn(t, ready)
 }
+
+// notWithdrawn refuses a print of a plate that was withdrawn before it began; one that was printed before
+// stays what it is.
+func notWithdrawn(t *store.Tx, r *bench.Run) error {
+	if r.PlateID == nil || r.ID != "" {
+		return nil
+	}
+	plate, err := t.Plate(*r.PlateID)
+	if err == nil && !plate.Open() && r.StartedMS >= *plate.ArchivedMS {
+		return fmt.Errorf("%s was withdrawn (%s); bring it back, or say that the print began before: %w", plate.Code, plate.ArchivedWhy, bench.ErrConflict)
+	}
+	return err
+}

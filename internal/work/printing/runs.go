@@ -243,19 +243,6 @@ func refers(t *store.Tx, r *bench.Run) error {
 	return nil
 }
 
-// notWithdrawn refuses a print of a plate that was withdrawn before it began; one that was printed before
-// stays what it is.
-func notWithdrawn(t *store.Tx, r *bench.Run) error {
-	if r.PlateID == nil || r.ID != "" {
-		return nil
-	}
-	plate, err := t.Plate(*r.PlateID)
-	if err == nil && !plate.Open() && r.StartedMS >= *plate.ArchivedMS {
-		return fmt.Errorf("%s was withdrawn (%s); bring it back, or say that the print began before: %w", plate.Code, plate.ArchivedWhy, bench.ErrConflict)
-	}
-	return err
-}
-
 // estimate notes our estimate as it is before the print, and what is printed.
 func (w *Tasks) estimate(t *store.Tx, r *bench.Run, loads []planning.PlateLoad) error {
 	m, err := t.Machine(r.MachineID)
