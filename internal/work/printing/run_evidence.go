@@ -62,22 +62,25 @@ func (m Measured) Counts() map[string]bool {
 func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
 	var in metrology.SummaryInput
 	counts, tools := m.Counts(), task.ByID(m.Instruments, func(i bench.Instrument) string { return i.ID })
+	values := map[string][]float64{}
 	for _, f := range m.Features {
-		if f.Kind != "dimension" {
+		if f.Kind == "dimension" {
+			values[f.ID] = nil
+		}
+	}
+	for _, r := range m.Readings {
+		of, wanted := values[r.FeatureID]
+		if !wanted || r.ValueMM == nil || !counts[r.SpecimenID] {
 			continue
 		}
-		row := metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Face, NominalMM: *f.NominalMM}
-		for _, r := range m.Readings {
-			if r.FeatureID != f.ID || r.ValueMM == nil || !counts[r.SpecimenID] {
-				continue
-			}
-			row.ValuesMM = append(row.ValuesMM, *r.ValueMM)
-			tool := tools[quantity.Or(r.InstrumentID, "")]
-			in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
-			in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
-		}
-		if len(row.ValuesMM) > 0 {
-			in.Readings = append(in.Readings, row)
+		values[r.FeatureID] = append(of, *r.ValueMM)
+		tool := tools[quantity.Or(r.InstrumentID, "")]
+		in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
+		in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
+	}
+	for _, f := range m.Features {
+		if len(values[f.ID]) > 0 {
+			in.Readings = append(in.Readings, metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Face, NominalMM: *f.NominalMM, ValuesMM: values[f.ID]})
 		}
 	}
 	if len(in.Readings) == 0 {

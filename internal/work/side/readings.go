@@ -20,17 +20,27 @@ func (s Prints) ByFeature() Readings {
 	out, counts := Readings{}, s.Measured.Counts()
 	asked := task.ByID(s.Measured.Features, func(f bench.Feature) string { return f.ID })
 	for i, sheet := range s.Sheets {
-		for _, r := range sheet.Bare() {
+		bare := sheet.Bare()
+		// Most copies are read once in a feature: those readings lie in one array, not in one each.
+		once := make([]bench.Reading, 0, len(bare))
+		for _, r := range bare {
 			if _, wanted := asked[r.FeatureID]; !wanted || !counts[r.SpecimenID] {
 				continue
 			}
-			if out[r.FeatureID] == nil {
-				out[r.FeatureID] = make([]map[string][]bench.Reading, len(s.Sheets))
+			prints := out[r.FeatureID]
+			if prints == nil {
+				prints = make([]map[string][]bench.Reading, len(s.Sheets))
+				out[r.FeatureID] = prints
 			}
-			if out[r.FeatureID][i] == nil {
-				out[r.FeatureID][i] = map[string][]bench.Reading{}
+			if prints[i] == nil {
+				prints[i] = make(map[string][]bench.Reading, len(sheet.Specimens))
 			}
-			out[r.FeatureID][i][r.SpecimenID] = append(out[r.FeatureID][i][r.SpecimenID], r)
+			if before, again := prints[i][r.SpecimenID]; again {
+				prints[i][r.SpecimenID] = append(before, r)
+				continue
+			}
+			once = append(once, r)
+			prints[i][r.SpecimenID] = once[len(once)-1 : len(once) : len(once)]
 		}
 	}
 	return out
