@@ -65,7 +65,7 @@ export default defineConfig({
     serve('serve', 'sides', 8482),
     serve('serve', 'tables', 8486),
     serve('serve', 'sliced', 8487),
-    serve('serve', 'undo', 8488),
+    serve(`serve --backup-to ${join(data, 'safe')} --backup-every 1h`, 'undo', 8488),
     serve('serve', 'first-days', 8489),
     serve('serve', 'templates', 8490),
     serve('serve', 'count-settings', 8483),

@@ -90,5 +90,9 @@ test('4 all changes, those of a kind, and what was undone', async () => {
   await page.getByRole('combobox', { name: 'Of', exact: true }).selectOption('Machines')
   await expect(list).not.toContainText('Say what became')
   await expect(list.getByRole('link', { name: 'M1' }).first()).toBeVisible()
+  // The record was backed up by itself meanwhile.
+  const safe = page.getByRole('region', { name: 'Safekeeping' })
+  await expect(safe).toContainText('every 1 h, each checked; 7 backups kept.')
+  await expect(safe.getByRole('listitem').first()).toContainText(/ojime-\d{8}-\d{6}\.zip, \d/)
   expect(await axeFinds(page)).toEqual([])
 })
