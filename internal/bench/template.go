@@ -4,6 +4,7 @@ import (
 	"database/sql/driver"
 	"fmt"
 	"strings"
+	"unicode/utf8"
 
 	"ojime/internal/core/quantity"
 )
@@ -66,6 +67,9 @@ func (l Checklist) Check() error {
 	if strings.TrimSpace(l.Kind) == "" {
 		c.Fail("kind", "is missing; say which kind of piece the list is for")
 	}
+	if err := CheckKind(l.Kind); err != nil {
+		return err
+	}
 	seen := map[string]bool{}
 	for i, p := range l.Checkpoints {
 		name := strings.ToLower(strings.TrimSpace(p.Name))
@@ -94,6 +98,17 @@ func (l Checklist) Beside(features []Feature) []Feature {
 		}
 	}
 	return out
+}
+
+// mostKind bounds the word for a kind of piece, in characters.
+const mostKind = 60
+
+// CheckKind reports a word for a kind of piece that is none.
+func CheckKind(kind string) error {
+	if n := utf8.RuneCountInString(strings.TrimSpace(kind)); n > mostKind {
+		return quantity.Errorf("kind", "has %d characters; write a word of up to %d", n, mostKind)
+	}
+	return nil
 }
 
 // SameKind reports two words for a kind of piece that differ in capitals and blanks alone.

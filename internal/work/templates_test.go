@@ -111,6 +111,11 @@ func TestARoomKeepsItsNameAndIsRetiredEmpty(t *testing.T) {
 	if len(rooms.Rooms) != 1 || rooms.Rooms[0].Room.Name != "Attic" {
 		t.Errorf("%+v", rooms)
 	}
+	again := must(d.w.Templates.SaveRoom(ctx, bench.Workroom{Name: "garage", RoomTempC: quantity.Ptr(16.0)}))(t)
+	if len(again.Rooms) != 2 || again.Rooms[0].Room.ID != garage.ID || again.Rooms[0].Room.Name != "Garage" || *again.Rooms[0].Room.RoomTempC != 16 {
+		t.Errorf("in use again: %+v", again.Rooms)
+	}
+	must(d.w.Templates.RetireRoom(ctx, garage.ID, again.Rooms[0].Room.Version))(t)
 	_, err = d.w.Templates.Place(ctx, d.machine.ID, templates.Placing{RoomID: garage.ID})
 	field("room_id", err)
 }
@@ -137,6 +142,10 @@ func TestPiecesOfAKindAreLookedAtAlike(t *testing.T) {
 	card := must(d.w.Kit.SaveKind(ctx, d.piece.Piece.ID, d.piece.Piece.Version, "figure"))(t)
 	if card.Piece.Kind != "figure" || len(card.Features) != 3 {
 		t.Errorf("%+v", card)
+	}
+	var field *quantity.FieldError
+	if _, err := d.w.Kit.SaveKind(ctx, d.piece.Piece.ID, card.Piece.Version, strings.Repeat("é", 61)); !errors.As(err, &field) || field.Path != "kind" {
+		t.Errorf("a kind of 61 letters: %v", err)
 	}
 	if _, err := d.w.Kit.SaveKind(ctx, d.piece.Piece.ID, d.piece.Piece.Version, "bust"); !errors.Is(err, bench.ErrStale) {
 		t.Errorf("a stale version: %v", err)

@@ -8,7 +8,8 @@ import (
 
 func TestWhatARoomIsExpectedToBeLike(t *testing.T) {
 	p, yes := quantity.Ptr[float64], quantity.Ptr(true)
-	const now, minute = 10 * FreshRoomMS, 60_000
+	const threeHours, minute = 3 * 60 * 60_000, 60_000
+	const now = 10 * threeHours
 	usual := Air{RoomTempC: p(19), HumidityPct: p(60)}
 	or := func(v *float64) float64 { return quantity.Or(v, -1) }
 	for name, c := range map[string]struct {
@@ -23,8 +24,8 @@ func TestWhatARoomIsExpectedToBeLike(t *testing.T) {
 		"the usual alone was not read":     {nil, usual, -1, -1, 19, 60, false, -1},
 		"the last reading stands":          {[]RoomReading{{AtMS: now - minute, RoomTempC: p(22)}, {AtMS: now - 2*minute, RoomTempC: p(21)}}, usual, 22, -1, -1, 60, false, now - minute},
 		"each value by its own last":       {[]RoomReading{{AtMS: now - 2*minute, RoomTempC: p(21), HumidityPct: p(44)}, {AtMS: now - minute, HeaterOn: yes}}, usual, 21, 44, -1, -1, true, now - minute},
-		"as old as it may be":              {[]RoomReading{{AtMS: now - FreshRoomMS, RoomTempC: p(25)}}, usual, 25, -1, -1, 60, false, now - FreshRoomMS},
-		"older than that tells nothing":    {[]RoomReading{{AtMS: now - FreshRoomMS - 1, RoomTempC: p(25)}}, usual, -1, -1, 19, 60, false, -1},
+		"as old as it may be":              {[]RoomReading{{AtMS: now - threeHours, RoomTempC: p(25)}}, usual, 25, -1, -1, 60, false, now - threeHours},
+		"older than that tells nothing":    {[]RoomReading{{AtMS: now - threeHours - 1, RoomTempC: p(25)}}, usual, -1, -1, 19, 60, false, -1},
 		"what comes later tells nothing":   {[]RoomReading{{AtMS: now + 1, RoomTempC: p(25)}}, Air{}, -1, -1, -1, -1, false, -1},
 		"a resin's temperature is its own": {[]RoomReading{{AtMS: now, ResinTempC: p(25)}}, Air{}, -1, -1, -1, -1, false, -1},
 	} {

@@ -33,6 +33,17 @@ type LightThere struct {
 	MeanPct  float64 `json:"mean_pct"`
 	MostPct  float64 `json:"most_pct"`
 	Says     string  `json:"says"`
+	// of is the light under each copy by its id.
+	of map[string]float64
+}
+
+// MeanOf is the mean of the light under some of the copies.
+func (l LightThere) MeanOf(specimens []bench.Specimen) float64 {
+	var sum float64
+	for _, s := range specimens {
+		sum += l.of[s.ID]
+	}
+	return sum / float64(len(specimens))
 }
 
 // Under is the light where copies of a print lay when it began; nil where it was not measured, the
@@ -53,11 +64,12 @@ func (l Lights) Under(m bench.Machine, atMS int64, specimens []bench.Specimen) (
 		}
 		pct := even.At(*s.XMM/m.WidthMM, *s.YMM/m.DepthMM)
 		if out == nil {
-			out = &LightThere{LeastPct: pct, MostPct: pct}
+			out = &LightThere{LeastPct: pct, MostPct: pct, of: map[string]float64{}}
 		}
+		out.of[s.ID] = pct
 		out.LeastPct, out.MostPct = min(out.LeastPct, pct), max(out.MostPct, pct)
-		out.MeanPct += pct / float64(len(specimens))
 	}
+	out.MeanPct = out.MeanOf(specimens)
 	span := say.Figure(out.LeastPct)
 	if most := say.Figure(out.MostPct); most != span {
 		span += " to " + most

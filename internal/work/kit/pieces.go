@@ -87,6 +87,9 @@ func (w *Tasks) ImportPiece(ctx context.Context, in NewPiece, report task.Report
 	if in.Name == "" {
 		return PieceCard{}, quantity.Errorf("name", "is missing; name the piece as you call it")
 	}
+	if err := bench.CheckKind(in.Kind); err != nil {
+		return PieceCard{}, err
+	}
 	staged, err := w.Store.Meshes().Stage()
 	if err != nil {
 		return PieceCard{}, err
@@ -135,6 +138,9 @@ func looksAt(t *store.Tx, kind string, features []bench.Feature) ([]bench.Featur
 // SaveKind says what sort of model a piece is. What is looked at on it stays as it is: the checkpoints
 // of the kind are taken over where someone asks for them.
 func (w *Tasks) SaveKind(ctx context.Context, pieceID string, version int64, kind string) (PieceCard, error) {
+	if err := bench.CheckKind(kind); err != nil {
+		return PieceCard{}, err
+	}
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (PieceCard, error) {
 		p, err := t.Piece(pieceID)
 		if err != nil {

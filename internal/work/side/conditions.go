@@ -171,10 +171,10 @@ func (s Prints) asFitted(c *audit.Conditions) {
 	c.FilmType = named(func(f machine.Fitted) string { return f.FilmType })
 	c.PlateSurface = named(func(f machine.Fitted) string { return f.PlateSurface })
 	c.LightPct = each(s, func(r printing.RunSheet) *float64 {
-		if r.Light == nil {
+		if r.Light == nil || len(r.Specimens) == 0 {
 			return nil
 		}
-		return &r.Light.MeanPct
+		return quantity.Ptr(r.Light.MeanOf(r.Specimens)) // of the copies that are compared alone
 	})
 	c.Room = word(s, func(r printing.RunSheet) string { return r.Condition.Fitted.Room })
 	c.Accessories = word(s, func(r printing.RunSheet) string {

@@ -94,7 +94,8 @@ var roomEntry = task.Entry[bench.Workroom]{Table: "workroom",
 	},
 	Get: (*store.Tx).Workroom, Put: (*store.Tx).SaveWorkroom}
 
-// SaveRoom enters a room, or says what it is usually like now; its name stays.
+// SaveRoom enters a room, or says what it is usually like now; its name stays. One that was taken out of
+// use is in use again when it is entered by its name.
 func (w *Tasks) SaveRoom(ctx context.Context, r bench.Workroom) (Rooms, error) {
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (Rooms, error) {
 		r.Name = strings.TrimSpace(r.Name)
@@ -106,6 +107,9 @@ func (w *Tasks) SaveRoom(ctx context.Context, r bench.Workroom) (Rooms, error) {
 			return Rooms{}, err
 		}
 		for _, other := range all {
+			if r.ID == "" && other.RetiredMS != nil && strings.EqualFold(other.Name, r.Name) {
+				r.ID, r.Version, r.Name = other.ID, other.Version, other.Name // it is in use again
+			}
 			if other.ID != r.ID && strings.EqualFold(other.Name, r.Name) {
 				return Rooms{}, quantity.Errorf("name", "is that of a room already on record; give this one another")
 			}
