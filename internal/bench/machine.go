@@ -158,7 +158,7 @@ func (e MachineEvent) Check() error {
 func (e MachineEvent) Knot() machine.Knot {
 	k := machine.Knot{AtMS: e.AtMS, Kinds: e.Kinds, FilmLayers: e.FilmLayers, LightH: e.LightH, UnknownBefore: e.UnknownBefore, ResinID: quantity.Or(e.ResinID, "")}
 	for _, c := range e.Changes {
-		k.Changes = append(k.Changes, machine.Change{What: c.What, To: c.To})
+		k.Changes = append(k.Changes, machine.Change{What: c.What, To: c.To, From: c.From})
 	}
 	return k
 }

@@ -16,6 +16,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/mesh"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/compare"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/photographs"
 	"ojime/internal/work/templates"
@@ -33,13 +34,20 @@ func TestAPrintIsExpectedToBeMadeInItsRoom(t *testing.T) {
 	d := newDesk(t)
 	ctx := t.Context()
 	other := must(d.w.Kit.SaveMachine(ctx, bench.Machine{Name: "Tern", LightEngine: "masked_lcd", WidthMM: 120, DepthMM: 70, HeightMM: 150, PxX: quantity.Ptr[int64](3000), PxY: quantity.Ptr[int64](1750), DialStepS: 0.1, ReleaseS: quantity.Ptr(2.0)}))(t).Machine
-	early := d.run(func(r *bench.Run) { r.StartedMS -= 3600_000 })
+	early := d.run(func(r *bench.Run) { r.StartedMS -= 9 * 24 * 3600_000; *r.EndedMS = r.StartedMS + 3600_000 })
 	rooms := d.housed("Garage", 18)
-	if must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition.Fitted.Room != "" {
+	stood := func() string {
+		t.Helper()
+		return must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition.Fitted.Room
+	}
+	if stood() != "" {
 		t.Error("it stands there from now on, and did before")
 	}
+	// It stood there all along, also for prints of days before it was entered: that is said anew, without the first knot.
+	knot := must(d.w.BenchView.Bench(ctx))(t).Cords[0].Knots[0]
+	must(d.w.Kit.RetireEvent(ctx, knot.ID, 1, "it was there before"))(t)
 	must(d.w.Templates.Place(ctx, d.machine.ID, templates.Placing{RoomID: rooms.Rooms[0].Room.ID, AllAlong: true, Carried: true}))(t)
-	if c := must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition; c.Fitted.Room != "Garage" || quantity.Or(c.Level.Moved, false) {
+	if c := must(d.w.Printing.RunSheet(ctx, early.Run.ID))(t).Condition; stood() != "Garage" || quantity.Or(c.Level.Moved, false) {
 		t.Errorf("all along: %+v", c)
 	}
 	if len(rooms.Rooms) != 1 || rooms.Rooms[0].Machines[0].Name != d.machine.Name || len(rooms.Nowhere) != 1 || rooms.Nowhere[0].ID != other.ID {
@@ -52,6 +60,11 @@ func TestAPrintIsExpectedToBeMadeInItsRoom(t *testing.T) {
 	// What was read at one machine tells of the other, while both stand in the same room.
 	run := d.run(func(r *bench.Run) { r.EndedMS, r.EndedHow, r.HumidityPct = nil, "", quantity.Ptr(70.0) })
 	d.reads(run, bench.RoomReading{Moment: "start", RoomTempC: quantity.Ptr(23.5)})
+	// Where it stood all along is no change between its prints.
+	compared := must(d.w.Reviews.Compare(ctx, compare.ComparisonRequest{Sides: [][]string{{early.Run.ID}, {run.Run.ID}}, Question: "detail"}))(t)
+	if knots := compared.Audits[0].Knots; len(knots) != 0 {
+		t.Errorf("changed between: %v", knots)
+	}
 	if e := must(d.w.Templates.Expected(ctx, other.ID, 0))(t); e.Room != "" || e.ReadMS != nil {
 		t.Errorf("it stands nowhere: %+v", e)
 	}

@@ -38,13 +38,31 @@ func TestWhatARoomIsExpectedToBeLike(t *testing.T) {
 }
 
 func TestAMachineStandsWhereItWasPutLast(t *testing.T) {
-	stands := func(at int64, room string) Knot {
-		return Knot{AtMS: at, Kinds: []string{Stands}, Changes: []Change{{RoomName, room}}}
+	stands := func(at int64, room, from string, kinds ...string) Knot {
+		return Knot{AtMS: at, Kinds: append(kinds, Stands), Changes: []Change{{What: RoomName, To: room, From: from}}}
 	}
-	h := New([]Knot{stands(20, "attic"), stands(10, "garage"), {AtMS: 30, Kinds: []string{Move}}}, nil)
+	h := New([]Knot{stands(20, "attic", ""), stands(10, "garage", "elsewhere"), {AtMS: 30, Kinds: []string{Move}}}, nil)
 	for at, want := range map[int64]string{9: "", 10: "garage", 19: "garage", 20: "attic", 99: "attic"} {
 		if got := h.FittedAt(at).Room; got != want {
 			t.Errorf("at %d it stands in %q, want %q", at, got, want)
+		}
+	}
+	for name, c := range map[string]struct {
+		knot  Knot
+		tells bool
+	}{"stood there all along": {stands(10, "garage", ""), true}, "came from elsewhere": {stands(10, "garage", "elsewhere"), false}, "was carried": {stands(10, "garage", "", Move), false},
+		"and a new film": {Knot{Kinds: []string{Stands}, Changes: []Change{{What: RoomName, To: "garage"}, {What: FilmType, To: "soft"}}}, false}, "nothing": {Knot{}, false}} {
+		if c.knot.Tells() != c.tells {
+			t.Errorf("%s: only tells is %v", name, !c.tells)
+		}
+	}
+	// Before any knot it stood where the first found it, unless it came or was carried from elsewhere.
+	for name, c := range map[string]struct {
+		first Knot
+		want  string
+	}{"found there": {stands(10, "garage", ""), "garage"}, "from elsewhere": {stands(10, "garage", "elsewhere"), ""}, "carried there": {stands(10, "garage", "", Move), ""}, "of another kind": {Knot{AtMS: 10, Kinds: []string{Film}}, ""}} {
+		if got := New([]Knot{c.first, stands(20, "attic", "", Move)}, nil).FittedAt(5).Room; got != c.want {
+			t.Errorf("%s: before, it stood in %q, want %q", name, got, c.want)
 		}
 	}
 }

@@ -41,8 +41,8 @@ const (
 	RoomName     = "room"
 )
 
-// Change is one thing that a knot changed, and to what.
-type Change struct{ What, To string }
+// Change is one thing that a knot changed, to what, and from what; empty where that is not said.
+type Change struct{ What, To, From string }
 
 // Knot is one or several things that happened to a machine at once. FilmLayers and
 // LightH are readings of counters: what the machine itself showed (or was known to
@@ -64,6 +64,16 @@ func (k Knot) Is(kind string) bool { return slices.Contains(k.Kinds, kind) }
 // Parts reports whether the knot parts set-ups.
 func (k Knot) Parts() bool {
 	return slices.ContainsFunc(k.Kinds, func(kind string) bool { return slices.Contains(Parting, kind) })
+}
+
+// Tells reports a knot that only says where the machine stood all along: nothing happened to it.
+func (k Knot) Tells() bool {
+	for _, kind := range k.Kinds {
+		if kind != Stands {
+			return false
+		}
+	}
+	return len(k.Kinds) > 0 && !slices.ContainsFunc(k.Changes, func(c Change) bool { return strings.ToLower(c.What) != RoomName || c.From != "" })
 }
 
 // Print is what one ended, real print took: layers on the film, seconds of light
@@ -312,7 +322,27 @@ func (h History) FittedAt(atMS int64) Fitted {
 		}
 	}
 	slices.Sort(out.Accessories)
+	if out.Room == "" {
+		out.Room = h.firstRoom()
+	}
 	return out
+}
+
+// firstRoom is where a machine stood before any knot says: where the first that names a room found it,
+// unless it was carried there then, or came from elsewhere.
+func (h History) firstRoom() string {
+	for _, k := range h.knots {
+		for _, c := range k.Changes {
+			if strings.ToLower(c.What) != RoomName {
+				continue
+			}
+			if k.Is(Move) || c.From != "" {
+				return ""
+			}
+			return c.To
+		}
+	}
+	return ""
 }
 
 // VatHolds is what is in the vat: the resin of the last print or of the vat that was

@@ -95,7 +95,7 @@ func TestHiddenLightIsNotKnownAndSaysWhatIs(t *testing.T) {
 }
 
 func TestSeveralThingsAtOnceEachCount(t *testing.T) {
-	upgrade := Knot{AtMS: 4 * day, Kinds: []string{"upgrade", Panel}, Changes: []Change{{"Panel", "mono 9"}, {"firmware", "2.0"}}}
+	upgrade := Knot{AtMS: 4 * day, Kinds: []string{"upgrade", Panel}, Changes: []Change{{What: "Panel", To: "mono 9"}, {What: "firmware", To: "2.0"}}}
 	h := New([]Knot{upgrade}, four())
 	if w := h.LightWear(9 * day); amount(w) != 2 {
 		t.Errorf("%+v", w)
@@ -125,7 +125,7 @@ func TestWhatPartsSetUps(t *testing.T) {
 
 func TestAccessoriesComeAndGo(t *testing.T) {
 	on := func(at int64, what string) Knot {
-		return Knot{AtMS: at, Kinds: []string{AccessoryOn}, Changes: []Change{{Accessory, what}}}
+		return Knot{AtMS: at, Kinds: []string{AccessoryOn}, Changes: []Change{{What: Accessory, To: what}}}
 	}
 	off := on(5, "heater")
 	off.Kinds = []string{AccessoryOff}

@@ -41,7 +41,7 @@ func (c Changes) KnotsBetween(a, b Prints) ([]string, error) {
 			return nil, err
 		}
 		for _, e := range events {
-			if e.AtMS >= first && e.AtMS <= last && e.RetiredMS == nil {
+			if e.AtMS >= first && e.AtMS <= last && e.RetiredMS == nil && !e.Knot().Tells() {
 				out = append(out, strings.TrimSuffix(fmt.Sprintf("%s: %s, %s", machines[id], e.Words(), e.Note), ", "))
 			}
 		}

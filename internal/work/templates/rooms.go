@@ -154,27 +154,12 @@ type Placing struct {
 	RoomID  string `json:"room_id" minLength:"1"`
 	AtMS    int64  `json:"at_ms" required:"false"`
 	Carried bool   `json:"carried" required:"false"`
-	// AllAlong says that it has stood there as long as it is on record, its first print included.
+	// AllAlong says that it stood there before too, also for prints that are recorded later of days before.
 	AllAlong bool `json:"all_along" required:"false"`
 }
 
-// firstMS is when a machine is on record for the first time: when it was entered, or its first print or
-// knot, whichever was before.
-func firstMS(t *store.Tx, m bench.Machine) (int64, error) {
-	first := m.CreatedMS
-	prints, err := t.WearOfMachine(m.ID)
-	if err != nil {
-		return first, err
-	}
-	for _, p := range prints {
-		first = min(first, p.StartMS)
-	}
-	knots, err := t.EventsOfMachine(m.ID)
-	for _, k := range knots {
-		first = min(first, k.AtMS)
-	}
-	return first, err
-}
+// elsewhere is from where a machine came of which nobody knows where it stood before.
+const elsewhere = "elsewhere"
 
 // Place ties the knot that says in which room a machine stands.
 func (w *Tasks) Place(ctx context.Context, machineID string, p Placing) (Rooms, error) {
@@ -186,20 +171,19 @@ func (w *Tasks) Place(ctx context.Context, machineID string, p Placing) (Rooms, 
 		if r.RetiredMS != nil {
 			return Rooms{}, quantity.Errorf("room_id", "names %s, which is not in use any more", r.Name)
 		}
-		if p.AllAlong {
-			m, err := t.Machine(machineID)
-			if err != nil {
-				return Rooms{}, err
-			}
-			if p.AtMS, err = firstMS(t, m); err != nil {
-				return Rooms{}, err
-			}
-		}
 		kinds := bench.IDs{machine.Stands}
-		if p.Carried && !p.AllAlong {
+		e, err := newExpecter(t)
+		if err != nil {
+			return Rooms{}, err
+		}
+		p.AtMS = cmp.Or(p.AtMS, w.NowMS())
+		from := cmp.Or(e.roomOf(machineID, p.AtMS), elsewhere)
+		if p.AllAlong {
+			from = ""
+		} else if p.Carried {
 			kinds = append(kinds, machine.Move)
 		}
-		knot := bench.MachineEvent{MachineID: machineID, AtMS: cmp.Or(p.AtMS, w.NowMS()), Kinds: kinds, Changes: bench.Changes{{What: machine.RoomName, To: r.Name}}}
+		knot := bench.MachineEvent{MachineID: machineID, AtMS: p.AtMS, Kinds: kinds, Changes: bench.Changes{{What: machine.RoomName, From: from, To: r.Name}}}
 		if _, err := w.kit.AddEventIn(t, knot); err != nil {
 			return Rooms{}, err
 		}

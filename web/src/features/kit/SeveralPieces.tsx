@@ -72,20 +72,22 @@ export function SeveralPieces({ several }: { several: ReturnType<typeof useSever
         </table>
       </div>
       {keep.isError && <Complaint>{keep.error.message}</Complaint>}
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="text-sm font-semibold">
-          Kind of all of them
-          <KindInput value={kind} onChange={setKind} />
-        </label>
-        <button
-          type="button"
-          className="button button-main"
-          disabled={look.isPending || keep.isPending || chosen.length === 0}
-          onClick={() => keep.mutate()}
-        >
-          Keep {counted(chosen.length, 'piece')}
-        </button>
-      </div>
+      {done < list.length && (
+        <div className="flex flex-wrap items-end gap-3">
+          <label className="text-sm font-semibold">
+            Kind of all of them
+            <KindInput value={kind} onChange={setKind} />
+          </label>
+          <button
+            type="button"
+            className="button button-main"
+            disabled={look.isPending || keep.isPending || chosen.length === 0}
+            onClick={() => keep.mutate()}
+          >
+            Keep {counted(chosen.length, 'piece')}
+          </button>
+        </div>
+      )}
       {done > 0 && !keep.isPending && (
         <p role="status">
           {counted(done, 'piece')} kept. <Link to="/tables/features">Say what is measured on them</Link>
