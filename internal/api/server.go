@@ -67,6 +67,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.plates()
 	s.calendar()
 	s.remarks()
+	s.panels()
 	s.room()
 	s.templates()
 	s.series()

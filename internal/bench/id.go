@@ -94,6 +94,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("X-%02d", number)
 	case "workroom":
 		return fmt.Sprintf("K%d", number)
+	case "panel":
+		return fmt.Sprintf("V%d", number)
 	case "checklist":
 		return fmt.Sprintf("C%d", number)
 	case "unit_photograph":

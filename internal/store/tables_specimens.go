@@ -210,3 +210,9 @@ func (t *Tx) PrintedSymptoms() ([]PrintedSymptom, error) {
 	rows, err := t.q.PrintedSymptoms(t.ctx)
 	return list("symptoms", rows, err, func(r db.PrintedSymptomsRow) PrintedSymptom { return r })
 }
+
+// SpecimenByID reads one specimen, or bench.ErrNotFound.
+func (t *Tx) SpecimenByID(id string) (bench.Specimen, error) {
+	row, err := t.q.SpecimenByID(t.ctx, id)
+	return toSpecimen(row), read("specimen", id, err)
+}

@@ -119,7 +119,7 @@ func ignoreDone(err error) error {
 }
 
 // numbered are the tables whose entries have a code with a number.
-var numbered = []string{"machine", "resin", "bottle", "instrument", "piece", "review", "profile", "series", "run", "plate", "bath", "device", "assembly", "reference", "photograph", "workroom", "checklist", "unit_photograph",
+var numbered = []string{"machine", "resin", "bottle", "instrument", "piece", "review", "profile", "series", "run", "plate", "bath", "device", "assembly", "reference", "photograph", "workroom", "checklist", "unit_photograph", "panel",
 	"gauge_study", "stress_series"}
 
 // NextNumber is what the next entry of a table is numbered: one more than the highest.

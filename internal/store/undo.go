@@ -29,8 +29,9 @@ type Row struct {
 var untold = []string{"command", "amendment"}
 
 // withoutRows are tables whose rows have no number by which they could be found again: what
-// devices sent.
-var withoutRows = []string{"device_session", "device_message"}
+// devices sent. Those of blind panels are not told either: an undo shows what it undid, and what was
+// voted is voted.
+var withoutRows = []string{"device_session", "device_message", "panel", "panel_seal", "ballot"}
 
 // preUpdates is what a connection of the driver has for those that want to hear of rows.
 type preUpdates interface {

@@ -20,6 +20,7 @@ import (
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/panels"
 	"ojime/internal/work/photographs"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
@@ -61,6 +62,7 @@ type Work struct {
 	Stress      *stress.Tasks
 	ResinCard   *resincard.Tasks
 	Reviews     *reviews.Tasks
+	Panels      *panels.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
 	Calendar    *calendar.Tasks
@@ -91,6 +93,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Feed = feed.New(base, w.Planning, w.Printing)
 	w.Calendar = calendar.New(base, w.Planning, w.Printing)
 	w.History = history.New(base, w.Kit, w.Instruments, w.Templates, w.FirstDays, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
+	w.Panels = panels.New(base, w.Photographs)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

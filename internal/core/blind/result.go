@@ -27,14 +27,19 @@ type Answer struct {
 // NoDifference is the place of a judge who saw none.
 const NoDifference = -1
 
-// PairResult is what was chosen between two arms, a the first of the pair.
+// PairResult is what was chosen between two arms, a the first of the pair. JudgesNeeded is about how many
+// judges would show it, were those who prefer one divided as they are: by the exact binomial over them; nil
+// where it is shown already, where they are even, or where 10,000 would not do.
 type PairResult struct {
-	Pair    [2]int                 `json:"pair"`
-	Ballots evidence.BallotsResult `json:"ballots"`
+	Pair         [2]int                 `json:"pair"`
+	Ballots      evidence.BallotsResult `json:"ballots"`
+	JudgesNeeded *int64                 `json:"judges_needed"`
 }
 
 // Guessed is how often judges were right where a guess may be: Right of Of, by chance Chance of them; P is the
-// exact upper tail of the binomial, CI Wilson's interval of the share.
+// exact upper tail of the binomial, CI Wilson's interval of the share. Least is the fewest answers of which all
+// right would be shown; Needed about how many would show the share that was found, nil where it is shown
+// already, at chance or below it, or where 10,000 would not do.
 type Guessed struct {
 	Right   int64             `json:"right"`
 	Of      int64             `json:"of"`
@@ -43,6 +48,8 @@ type Guessed struct {
 	CI      quantity.Interval `json:"ci"`
 	P       float64           `json:"p"`
 	Verdict string            `json:"verdict"`
+	Least   int64             `json:"least"`
+	Needed  *int64            `json:"needed"`
 }
 
 // Alike is how trials of two specimens of one arm were answered, where there is nothing to prefer: in how
@@ -68,6 +75,14 @@ type Strength struct {
 	SE       *float64 `json:"se"`
 }
 
+// SureRow is how many answers were given with a sureness, 0 a guess to 4 certain, and how many of them were
+// right; nil where an answer can be neither.
+type SureRow struct {
+	Sure    int64  `json:"sure"`
+	Answers int64  `json:"answers"`
+	Right   *int64 `json:"right"`
+}
+
 // Result is what a panel showed. What its kind does not have is empty or nil.
 type Result struct {
 	Answers int64        `json:"answers"`
@@ -77,38 +92,76 @@ type Result struct {
 	Alike   *Alike       `json:"alike"`
 	Left    *Left        `json:"left"`
 	Ranked  []Strength   `json:"ranked"`
+	// Sure are the five steps of sureness; empty where nobody said how sure.
+	Sure []SureRow `json:"sure"`
 	quantity.Warnings
 }
 
 // Results works out what the answers to a dealt panel show. An answer to no trial, a second one to the same, and
 // one that its kind does not allow are errors that name it. Trials that nobody answered are left out.
 func Results(in Input, d Deal, answers []Answer) (Result, error) {
-	if err := checkAnswers(in, d, answers); err != nil {
+	if err := CheckAnswers(in, d, answers); err != nil {
 		return Result{}, err
 	}
 	judges := map[int]bool{}
 	for _, a := range answers {
 		judges[a.Judge] = true
 	}
-	out := Result{Answers: int64(len(answers)), Judges: int64(len(judges)), Pairs: []PairResult{}, Ranked: []Strength{}, Warnings: quantity.None()}
+	out := Result{Answers: int64(len(answers)), Judges: int64(len(judges)), Pairs: []PairResult{}, Ranked: []Strength{}, Sure: []SureRow{}, Warnings: quantity.None()}
 	if len(answers) == 0 {
 		out.Warn("no_answers", "Nobody has answered yet.")
 		return out, nil
 	}
+	var right func(Answer) bool
+	chance := 1.0 / 3
 	switch in.Kind {
 	case Preference:
-		return out, out.prefer(d, answers)
-	case OddOneOut:
-		out.Guessed = guessed(answers, 1.0/3, func(a Answer) bool { return a.Place == d.Ballots[a.Judge][a.Trial].Odd })
-	case Matching:
-		out.Guessed = guessed(answers, 1/float64(len(in.Arms)), func(a Answer) bool { return a.Arm == d.Ballots[a.Judge][a.Trial].Shown[0].Arm })
+		err := out.prefer(d, answers)
+		out.Sure = sure(answers, nil)
+		return out, err
 	case Ranking:
-		return out, out.rank(in, d, answers)
+		err := out.rank(in, d, answers)
+		out.Sure = sure(answers, nil)
+		return out, err
+	case OddOneOut:
+		right = func(a Answer) bool { return a.Place == d.Ballots[a.Judge][a.Trial].Odd }
+	case Matching:
+		right, chance = func(a Answer) bool { return a.Arm == d.Ballots[a.Judge][a.Trial].Shown[0].Arm }, 1/float64(len(in.Arms))
 	}
+	out.Guessed, out.Sure = guessed(answers, chance, right), sure(answers, right)
 	return out, nil
 }
 
-func checkAnswers(in Input, d Deal, answers []Answer) error {
+// sure counts answers by how sure the judge was.
+func sure(answers []Answer, right func(Answer) bool) []SureRow {
+	out, said := make([]SureRow, surest+1), false
+	for i := range out {
+		if out[i].Sure = int64(i); right != nil {
+			out[i].Right = new(int64)
+		}
+	}
+	for _, a := range answers {
+		if a.Sure == nil {
+			continue
+		}
+		said = true
+		row := &out[*a.Sure]
+		if row.Answers++; right != nil && right(a) {
+			*row.Right++
+		}
+	}
+	if !said {
+		return []SureRow{}
+	}
+	return out
+}
+
+// surest is certain.
+const surest = 4
+
+// CheckAnswers reports answers to no trial of a deal, second ones to the same, and those that its kind does not
+// allow, by field (answers[3].place). It needs of the deal no more than how many each trial shows.
+func CheckAnswers(in Input, d Deal, answers []Answer) error {
 	var c quantity.Checks
 	seen := map[[2]int]bool{}
 	for i, a := range answers {
@@ -141,7 +194,7 @@ func checkAnswers(in Input, d Deal, answers []Answer) error {
 				c.Fail(at+"place", "is %d; the places are 0 to %d, and no difference is said of a preference alone", a.Place, shown-1)
 			}
 		}
-		if a.Sure != nil && (*a.Sure < 0 || *a.Sure > 4) {
+		if a.Sure != nil && (*a.Sure < 0 || *a.Sure > surest) {
 			c.Fail(at+"sure", "is %d; it runs from 0, a guess, to 4, certain", *a.Sure)
 		}
 	}
@@ -197,7 +250,11 @@ func (r *Result) prefer(d Deal, answers []Answer) error {
 		if err != nil {
 			return err
 		}
-		r.Pairs = append(r.Pairs, PairResult{pair, counted})
+		needed, err := judgesNeeded(byPair[pair], counted)
+		if err != nil {
+			return err
+		}
+		r.Pairs = append(r.Pairs, PairResult{pair, counted, needed})
 	}
 	if alike.Of > 0 {
 		r.Alike = &alike
@@ -225,11 +282,58 @@ func guessed(answers []Answer, chance float64, right func(Answer) bool) *Guessed
 			out.Right++
 		}
 	}
-	if out.Right > 0 {
-		out.P = distuv.Binomial{N: float64(out.Of), P: chance}.Survival(float64(out.Right - 1))
-	}
+	out.P = byGuessing(out.Right, out.Of, chance)
 	out.Share, out.CI, out.Verdict = float64(out.Right)/float64(out.Of), stats.Wilson(float64(out.Right), float64(out.Of)), evidence.VerdictOf(out.P)
+	out.Least = int64(math.Floor(math.Log(evidence.Significance)/math.Log(chance))) + 1
+	if out.Verdict != evidence.NotShown || out.Share <= chance {
+		return &out
+	}
+	for n := out.Of + 1; n <= mostNeeded; n++ {
+		if byGuessing(int64(math.Round(out.Share*float64(n))), n, chance) < evidence.Significance {
+			out.Needed = &n
+			break
+		}
+	}
 	return &out
+}
+
+// byGuessing is the chance of so many right answers at least, of all by guessing.
+func byGuessing(right, of int64, chance float64) float64 {
+	if right <= 0 {
+		return 1
+	}
+	return distuv.Binomial{N: float64(of), P: chance}.Survival(float64(right - 1))
+}
+
+// mostNeeded is where the search for enough answers ends.
+const mostNeeded = 10_000
+
+// judgesNeeded holds the judges who prefer one of a pair, by the balance of their choices, against a half.
+func judgesNeeded(ballots []evidence.Ballot, counted evidence.BallotsResult) (*int64, error) {
+	if counted.Verdict != evidence.NotShown {
+		return nil, nil
+	}
+	balance := map[string]int{}
+	for _, b := range ballots {
+		balance[b.Judge] += map[string]int{evidence.ChoiceA: 1, evidence.ChoiceB: -1}[b.Choice]
+	}
+	panel := evidence.PanelInput{Kind: evidence.Preference}
+	for _, n := range balance {
+		if n != 0 {
+			panel.Votes++
+		}
+		if n > 0 {
+			panel.Picks++
+		}
+	}
+	if panel.Votes == 0 {
+		return nil, nil
+	}
+	out, err := evidence.Panel(panel)
+	if n := out.VotesToConvince; n != nil && *n <= panel.Votes {
+		return nil, err // as many were asked: how much each prefers it, not how many do, is too little
+	}
+	return out.VotesToConvince, err
 }
 
 // rank takes every order as a contest of each two of its places, and the judge as the unit: the error of a

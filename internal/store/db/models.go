@@ -29,6 +29,23 @@ type Assembly struct {
 	Parts     bench.Parts
 }
 
+type Ballot struct {
+	ID          string
+	PanelID     string
+	Judge       int64
+	Token       string
+	Trials      bench.BallotTrials
+	CreatedMS   int64
+	Name        string
+	Answers     bench.BallotAnswers
+	Knew        *bool
+	KnewBy      string
+	Way         string
+	CastMS      *int64
+	ReplacedMS  *int64
+	ReplacedWhy string
+}
+
 type Bath struct {
 	ID         string
 	Code       string
@@ -378,6 +395,43 @@ type MachineRating struct {
 	AtMS         int64
 	TakenBackMS  *int64
 	TakenBackWhy string
+}
+
+type Panel struct {
+	ID            string
+	Code          string
+	Version       int64
+	CreatedMS     int64
+	ReviewID      string
+	Kind          string
+	Shows         string
+	Question      string
+	LooksAt       string
+	Stage         string
+	Station       string
+	Magnification *float64
+	Light         string
+	Judges        int64
+	Repeats       int64
+	Same          int64
+	Arms          bench.PanelArms
+	Coder         string
+	CodedBy       string
+	Coded         bench.IDs
+	Tells         bench.Notes
+	KeySHA256     string
+	SealedMS      *int64
+	ClosedMS      *int64
+	EarlyWhy      string
+	TakenBackMS   *int64
+	TakenBackWhy  string
+}
+
+type PanelSeal struct {
+	PanelID  string
+	PanelKey string
+	Sealed   string
+	Opening  string
 }
 
 type PhotoMeasure struct {

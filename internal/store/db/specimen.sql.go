@@ -143,6 +143,36 @@ func (q *Queries) SpecimenByCode(ctx context.Context, code string) (Specimen, er
 	return i, err
 }
 
+const specimenByID = `-- name: SpecimenByID :one
+SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen WHERE id = ?
+`
+
+func (q *Queries) SpecimenByID(ctx context.Context, id string) (Specimen, error) {
+	row := q.db.QueryRowContext(ctx, specimenByID, id)
+	var i Specimen
+	err := row.Scan(
+		&i.ID,
+		&i.RunID,
+		&i.Copy,
+		&i.Code,
+		&i.Outcome,
+		&i.Note,
+		&i.PieceID,
+		&i.XMM,
+		&i.YMM,
+		&i.TurnDeg,
+		&i.ExposureS,
+		&i.SwappedWith,
+		&i.Version,
+		&i.ScalePct,
+		&i.Failed,
+		&i.FailedBy,
+		&i.MicroPrinted,
+		&i.Accident,
+	)
+	return i, err
+}
+
 const specimens = `-- name: Specimens :many
 SELECT id, run_id, copy, code, outcome, note, piece_id, x_mm, y_mm, turn_deg, exposure_s, swapped_with, version, scale_pct, failed, failed_by, micro_printed, accident FROM specimen ORDER BY run_id, copy
 `

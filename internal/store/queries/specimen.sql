@@ -39,3 +39,6 @@ SELECT * FROM specimen WHERE run_id IN (sqlc.slice('run_ids')) ORDER BY run_id, 
 
 -- name: RunOfSpecimen :one
 SELECT run_id FROM specimen WHERE id = ?;
+
+-- name: SpecimenByID :one
+SELECT * FROM specimen WHERE id = ?;

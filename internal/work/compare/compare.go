@@ -127,6 +127,8 @@ type Comparison struct {
 	Pictures []Pictures `json:"pictures"`
 	// Eyes is what eyes can tell between sides.
 	Eyes []EyePair `json:"eyes"`
+	// Panels is what blind judges said of the sides.
+	Panels []PanelRow `json:"panels"`
 	// Pieces are those that the sides hold, in their order.
 	Pieces []PieceCompared `json:"pieces"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
@@ -265,6 +267,9 @@ func Match(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (m Match
 	out.Faults, out.InTime = side.FaultsOf(sides)
 	out.FaultsBy = side.FaultsByOther(sides)
 	if out.Remedies, err = side.RemediesOf(t, sides, out.Faults); err != nil {
+		return m, err
+	}
+	if out.Panels, err = panelsOf(t, sides); err != nil {
 		return m, err
 	}
 	if out.Eyes, err = eyesOf(sides, contest.Between(len(sides), between)); err != nil {

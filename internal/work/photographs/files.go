@@ -4,8 +4,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"image"
 	"io/fs"
 	"slices"
+
+	"golang.org/x/image/draw"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
@@ -130,4 +133,39 @@ func (w *Tasks) removeAll(names []string) error {
 		}
 	}
 	return nil
+}
+
+// bareSide is the side of the ground on which a photograph is drawn bare.
+const bareSide = 1000
+
+// Bare is a photograph drawn anew in the middle of a square ground, all of one size: neither its size nor its
+// tags nor a hash tell which it is.
+func (w *Tasks) Bare(ctx context.Context, id string) ([]byte, error) {
+	var name string
+	if err := w.Store.Read(ctx, func(t *store.Tx) error {
+		p, err := t.Photograph(id)
+		if err == nil && p.ErasedMS != nil {
+			err = fmt.Errorf("the files of %s were erased: %w", p.Code, bench.ErrNotFound)
+		}
+		name = p.CopySHA256
+		return err
+	}); err != nil {
+		return nil, err
+	}
+	data, err := w.Store.Photographs().Read(name)
+	if err != nil {
+		return nil, err
+	}
+	return task.Heavily(ctx, w.Base, nil, func() ([]byte, error) {
+		_, picture, err := decode(data)
+		if err != nil {
+			return nil, err
+		}
+		width, height := fitting(picture.Bounds(), bareSide/float64(max(picture.Bounds().Dx(), picture.Bounds().Dy())))
+		ground := image.NewRGBA(image.Rect(0, 0, bareSide, bareSide))
+		draw.Draw(ground, ground.Rect, image.White, image.Point{}, draw.Src)
+		at := image.Pt((bareSide-width)/2, (bareSide-height)/2)
+		draw.Draw(ground, image.Rectangle{Min: at, Max: at.Add(image.Pt(width, height))}, shrunk(picture, width, height), image.Point{}, draw.Src)
+		return encode(ground, copyQuality)
+	})
 }

@@ -15,6 +15,7 @@ import (
 	"ojime/internal/core/rating"
 	"ojime/internal/say"
 	"ojime/internal/store"
+	"ojime/internal/work/ballots"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
@@ -24,12 +25,12 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -67,9 +68,13 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		panels, err := ballots.Closed(t, reviewID)
+		if err != nil {
+			return err
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living, sliced}))); err != nil {
+		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living, sliced, panels}))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -89,6 +94,7 @@ type published struct {
 	scales     []rating.Scale
 	living     []lived
 	sliced     []slicedFile
+	panels     []ballots.Shown
 }
 
 func settingsRows(of published) [][]string {

@@ -102,6 +102,10 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		panels, err := panelsOf(t, reviewID)
+		if err != nil {
+			return err
+		}
 		plates, err := surveyedOf(t, setups)
 		if err != nil {
 			return err
@@ -127,7 +131,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Remarks": remarksOf(living), "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

@@ -200,7 +200,20 @@ Sizes of {{$letter}}, measured (error ± expanded uncertainty, k = 2, of these s
 {{end}}
 Set-ups are set against each other piece by piece and plate by plate, over what both printed, each kind counting alike; every p is adjusted among the {{.Counted}} of that table.
 {{end}}
-{{if .OnComputer}}
+{{with .Panels}}
+## What blind judges said
+{{range .}}
+**{{.Panel.Code}}: {{.Panel.Question}}**{{with .Panel.LooksAt}} Looked at: {{.}}.{{end}} {{.How}}
+{{if .Open}}
+{{.Open}}
+{{else}}
+{{range .Says}}- {{.}}
+{{end}}- How blind: {{.Grade}}. Hash of the key, told before anybody voted: {{.Panel.KeySHA256}}.
+{{with .Panel.Tells}}- What may have told them apart, listed before it opened:{{range .}}
+  - {{.}}{{end}}
+{{end}}{{end}}{{end}}
+The judge is the unit: however much one looks at, it is one judge. Each p stands by itself.
+{{end}}{{if .OnComputer}}
 ## On the computer
 
 {{range .Programs}}- Prepared with **{{.Software}}**: {{.Says}}.

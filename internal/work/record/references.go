@@ -17,7 +17,7 @@ var targets = map[string]string{
 	"machine_id": "machines", "machine_event_id": "events", "resin_id": "resins", "bottle_id": "bottles", "profile_id": "profiles", "piece_id": "pieces", "series_id": "series",
 	"run_id": "runs", "specimen_id": "specimens", "feature_id": "features", "instrument_id": "instruments", "cell_id": "cells", "plate_id": "plates",
 	"bath_id": "baths", "device_id": "devices", "machine_ids": "machines", "resin_ids": "resins", "piece_ids": "pieces",
-	"review_id": "reviews", "review_plan_id": "review_plans", "parent_id": "profiles",
+	"review_id": "reviews", "panel_id": "panels", "review_plan_id": "review_plans", "parent_id": "profiles",
 	"reference_id": "references", "reference_ids": "references", "sitting_id": "sittings", "photograph_id": "photographs", "study_id": "gauge_studies", "stress_series_id": "stress_series", "form_id": "forms", "corrects_id": itsOwn, "again_of_id": itsOwn,
 }
 

@@ -331,3 +331,9 @@ type Outcomes struct {
 
 // Letter is what a side is called: A to L.
 func Letter(i int) string { return string(rune('A' + i)) }
+
+// Holds reports a print of the side, with copies of a piece.
+func (s Prints) Holds(runID, pieceID string) bool {
+	return slices.ContainsFunc(s.Sheets, func(r printing.RunSheet) bool { return r.Run.ID == runID }) &&
+		slices.ContainsFunc(s.Pieces, func(p bench.Piece) bool { return p.ID == pieceID })
+}

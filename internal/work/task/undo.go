@@ -156,7 +156,7 @@ const mostCodes = 3
 func (w *Base) remember(ctx context.Context, c Command, rows []store.Row, untellable bool) {
 	d := Done{ID: c.ID, AtMS: w.NowMS(), Says: c.Says, Rows: len(rows), rows: rows}
 	if untellable {
-		d.Reason = fmt.Sprintf("it changed more than %s rows, or what devices sent", say.Whole(mostRows))
+		d.Reason = fmt.Sprintf("it changed more than %s rows, what devices sent, or a blind panel", say.Whole(mostRows))
 	}
 	for _, r := range rows {
 		if r.Before["erased_ms"] == nil && r.After["erased_ms"] != nil {
