@@ -15,13 +15,13 @@ type byToken struct {
 }
 
 type codedPicture struct {
-	byToken
-	Code string `path:"code" maxLength:"10"`
+	Token string `path:"token" minLength:"10" maxLength:"60"`
+	Code  string `path:"code" maxLength:"10"`
 }
 
 type votes struct {
-	byToken
-	Body panels.Vote
+	Token string `path:"token" minLength:"10" maxLength:"60"`
+	Body  panels.Vote
 }
 
 type coding struct {
@@ -40,6 +40,12 @@ type votingAgain struct {
 	}
 }
 
+type ballotCode struct {
+	ID    string `path:"id"`
+	Judge int64  `path:"judge" minimum:"1"`
+	URL   string `query:"url" required:"true"`
+}
+
 type panelBack struct {
 	ID   string `path:"id"`
 	Body struct {
@@ -56,6 +62,9 @@ type picturePage struct {
 func (s *server) panels() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/panels", "Blind panels of a review, the last first", func(ctx context.Context, in *byIDPath) ([]panels.PanelSheet, error) {
 		return s.work.Panels.OfReview(ctx, in.ID)
+	})
+	serve(s, http.MethodGet, "/api/v1/panels", "All blind panels", func(ctx context.Context, _ *struct{}) ([]bench.Panel, error) {
+		return s.work.Panels.All(ctx)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/panel-choices", "What a blind panel of a review can be made of", func(ctx context.Context, in *byIDPath) (panels.Choices, error) {
 		return s.work.Panels.Choices(ctx, in.ID)
@@ -87,6 +96,14 @@ func (s *server) panels() {
 	})
 	serve(s, http.MethodPost, "/api/v1/panels/{id}/answer-files", "Take a file of answers as one ballot", func(ctx context.Context, in *changed[panels.AnswersFile]) (panels.PanelSheet, error) {
 		return s.work.Panels.Take(ctx, in.ID, in.Body)
+	})
+	serveFile(s, "/api/v1/panels/{id}/ballots/{judge}/qr.png", "The code that opens a ballot on a judge's own phone", func(ctx context.Context, in *ballotCode) (string, string, []byte, error) {
+		token, err := s.work.Panels.TokenOf(ctx, in.ID, in.Judge)
+		if err != nil {
+			return "", "", nil, err
+		}
+		data, err := qrCode(in.URL, "/ballot/"+token)
+		return "ballot.png", "image/png", data, err
 	})
 	s.ballots()
 }

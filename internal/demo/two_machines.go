@@ -55,8 +55,10 @@ func (d *scene) twoMachines() error {
 		return err
 	}
 	// The coupon that is missing is planned and waits to be printed.
-	_, err = d.work.Experiment.KeepPlan(d.ctx, reviewed.ID, experiment.PlanRequest{Prints: 3, Copies: 2, Seed: quantity.Ptr(int64(407))})
-	return err
+	if _, err = d.work.Experiment.KeepPlan(d.ctx, reviewed.ID, experiment.PlanRequest{Prints: 3, Copies: 2, Seed: quantity.Ptr(int64(407))}); err != nil {
+		return err
+	}
+	return d.judgedBlind(reviewed.ID)
 }
 
 func (d *scene) maskedAndProjector() error {

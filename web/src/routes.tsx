@@ -75,6 +75,11 @@ const views = [
   { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },
   { path: '/verdict', lazy: view(() => import('./features/verdict/VerdictPage')) },
   { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
+  { path: '/verdict/:id/panels/new', lazy: view(() => import('./features/panels/NewPanelPage')) },
+  { path: '/panels/:id', lazy: view(() => import('./features/panels/PanelPage')) },
+  { path: '/panels/:id/cards', lazy: view(() => import('./features/panels/CardsPage')) },
+  { path: '/panels/:id/links', lazy: view(() => import('./features/panels/LinksPage')) },
+  { path: '/panels/:id/table', lazy: view(() => import('./features/panels/TablePage')) },
   { path: '/verdict/:id/plan', lazy: view(() => import('./features/verdict/PlanPrintsPage')) },
   { path: '*', element: <NotFound /> },
 ]
@@ -89,4 +94,6 @@ export const router = createBrowserRouter([
       { errorElement: <Broken />, children: views },
     ],
   },
+  // A judge's link opens that ballot and no way into the program.
+  { path: '/ballot/:token', errorElement: <Broken />, lazy: view(() => import('./features/panels/BallotPage')) },
 ])

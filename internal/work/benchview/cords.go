@@ -281,6 +281,9 @@ func (w *Tasks) plan(t *store.Tx, b *Bench) error {
 			b.step("Choose from "+s.Code, "Every cell is judged; accept an exposure for "+sheet.Machine+" or print again.", "/dial-in/"+s.ID)
 		}
 	}
+	if err := b.panelSteps(t); err != nil {
+		return err
+	}
 	so, err := t.RoadSoFar()
 	if err != nil {
 		return err

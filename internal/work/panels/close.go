@@ -35,16 +35,18 @@ func (w *Tasks) Close(ctx context.Context, id string, in Closing) (PanelSheet, e
 		if out > 0 && in.EarlyWhy == "" {
 			return PanelSheet{}, quantity.Errorf("early_why", "is missing; %d of %d judges have not voted: say why it is opened early, which stays with the result for good", out, p.Judges)
 		}
-		if out > 0 {
-			p.EarlyWhy = in.EarlyWhy
-		}
 		if before.Elsewhere {
 			if err := unseal(t, p, in.Opening); err != nil {
 				return PanelSheet{}, err
 			}
 		}
+		was := p
 		p.ClosedMS = quantity.Ptr(w.NowMS())
-		if _, err := task.Put(w.Base, t, entry, p); err != nil {
+		says := "close the panel"
+		if out > 0 {
+			says, p.EarlyWhy = "open the panel early", in.EarlyWhy
+		}
+		if err := w.put(t, was, p, says, p.EarlyWhy); err != nil {
 			return PanelSheet{}, err
 		}
 		return sheetOf(t, id)
@@ -94,6 +96,10 @@ func (w *Tasks) Again(ctx context.Context, id string, judge int64, why string) (
 		if err := w.giveBallot(t, p.ID, judge, old.Trials); err != nil {
 			return PanelSheet{}, err
 		}
+		asked, set := map[string]any{"judge": nil}, map[string]any{"judge": judge}
+		if err := w.Note(t, "panel", p.ID, "let a judge vote again", why, asked, set); err != nil {
+			return PanelSheet{}, err
+		}
 		return sheetOf(t, id)
 	})
 }
@@ -111,8 +117,9 @@ func (w *Tasks) TakeBack(ctx context.Context, id, why string) (PanelSheet, error
 		if why = strings.TrimSpace(why); why == "" {
 			return PanelSheet{}, quantity.Errorf("why", "is missing; say why the panel counts no more")
 		}
+		before := p
 		p.TakenBackMS, p.TakenBackWhy = quantity.Ptr(w.NowMS()), why
-		if _, err := task.Put(w.Base, t, entry, p); err != nil {
+		if err := w.put(t, before, p, "take the panel back", why); err != nil {
 			return PanelSheet{}, err
 		}
 		return sheetOf(t, id)

@@ -48,8 +48,8 @@ func (w *Tasks) Code(ctx context.Context, id, label string, by Coder) (out CodeF
 		if _, err := codeOf(t, p.ID, specimen.ID); err != nil {
 			return false, err
 		}
-		_, err = task.Put(w.Base, t, entry, p)
-		return true, err
+		p.Version++
+		return true, t.SavePanel(p)
 	}); err != nil {
 		return out, err
 	}
@@ -115,8 +115,9 @@ func (w *Tasks) Seal(ctx context.Context, id string) (PanelSheet, error) {
 		if err != nil {
 			return PanelSheet{}, err
 		}
+		before := p
 		p.Tells, p.SealedMS = tells, quantity.Ptr(w.NowMS())
-		if _, err := task.Put(w.Base, t, entry, p); err != nil {
+		if err := w.put(t, before, p, "seal the panel", ""); err != nil {
 			return PanelSheet{}, err
 		}
 		return sheetOf(t, id)

@@ -69,6 +69,15 @@ func (w *Tasks) Make(ctx context.Context, reviewID string, p bench.Panel) (Panel
 	})
 }
 
+// put writes a panel whose state changed, and notes what was done with it.
+func (w *Tasks) put(t *store.Tx, before, p bench.Panel, says, why string) error {
+	p.Version++
+	if err := t.SavePanel(p); err != nil {
+		return err
+	}
+	return w.Note(t, "panel", p.ID, says, why, before, p)
+}
+
 // deal draws a seed and deals by it.
 func (w *Tasks) deal(p bench.Panel) (ballots.Secret, blind.Deal, error) {
 	seed, err := w.secretSeed()

@@ -86,6 +86,11 @@ func (w *Tasks) Panel(ctx context.Context, id string) (out PanelSheet, err error
 	return out, err
 }
 
+// All lists the panels of all reviews.
+func (w *Tasks) All(ctx context.Context) ([]bench.Panel, error) {
+	return task.ReadList(ctx, w.Base, (*store.Tx).Panels)
+}
+
 // OfReview lists the panels of a review, the last first.
 func (w *Tasks) OfReview(ctx context.Context, reviewID string) (out []PanelSheet, err error) {
 	out = []PanelSheet{}

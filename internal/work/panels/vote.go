@@ -53,6 +53,23 @@ func (w *Tasks) Ballot(ctx context.Context, token string) (out JudgesBallot, err
 	return out, err
 }
 
+// TokenOf is what opens the ballot of a judge of a panel.
+func (w *Tasks) TokenOf(ctx context.Context, id string, judge int64) (token string, err error) {
+	err = w.Store.Read(ctx, func(t *store.Tx) error {
+		all, err := t.BallotsOfPanel(id)
+		if err != nil {
+			return err
+		}
+		at := slices.IndexFunc(all, func(b bench.Ballot) bool { return b.Judge == judge && b.ReplacedMS == nil })
+		if at < 0 {
+			return fmt.Errorf("ballot of judge %d: %w", judge, bench.ErrNotFound)
+		}
+		token = all[at].Token
+		return nil
+	})
+	return token, err
+}
+
 // ballotOf reads a ballot and its panel; a link that opens nothing does not say why.
 func ballotOf(t *store.Tx, token string) (b bench.Ballot, p bench.Panel, err error) {
 	b, err = t.BallotByToken(token)

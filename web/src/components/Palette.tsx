@@ -2,7 +2,16 @@ import { Command } from 'cmdk'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { pageOf, refusal, useKeepLine, useMeaning, type Understood } from '../lib/lines'
-import { useMachines, usePieces, usePlates, useResins, useReviews, useRuns, useSeriesList } from '../lib/queries'
+import {
+  useMachines,
+  usePanels,
+  usePieces,
+  usePlates,
+  useResins,
+  useReviews,
+  useRuns,
+  useSeriesList,
+} from '../lib/queries'
 
 /** Opens anything by name. */
 export function Palette({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -36,7 +45,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
   useEffect(() => {
     if (says) choose(`line ${typed.trim()}`)
   }, [says, typed, choose])
-  const [machines, resins, pieces, series, runs, reviews, plates] = [
+  const [machines, resins, pieces, series, runs, reviews, plates, panels] = [
     useMachines(),
     useResins(),
     usePieces(),
@@ -45,9 +54,10 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     useRuns({ code: /^[rs]?-?\d+/i.test(typed) ? (/\d+/.exec(typed)?.[0] ?? '') : '', most: 20 }),
     useReviews(),
     usePlates(),
+    usePanels(),
   ]
   // Enter may be quicker than the record: it is kept until everything that could be meant is there.
-  const reading = [machines, resins, pieces, series, runs, reviews, plates].some((q) => q.isPending)
+  const reading = [machines, resins, pieces, series, runs, reviews, plates, panels].some((q) => q.isPending)
   const input = useRef<HTMLInputElement>(null)
   const early = useRef(false)
   useEffect(() => {
@@ -70,6 +80,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     { to: '/software', label: 'Programs: times and failures by version' },
     { to: '/changes', label: 'What was changed, and put back' },
     { to: '/upkeep', label: 'Upkeep: what wears and what is due' },
+    ...(panels.data ?? []).map((p) => ({ to: `/panels/${p.id}`, label: `${p.code} blind panel: ${p.question}` })),
     ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),
     ...(machines.data ?? []).map((m) => ({
       to: `/kit/machines/${m.machine.id}`,

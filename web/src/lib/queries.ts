@@ -11,6 +11,8 @@ export const useBottles = () =>
   useQuery({ queryKey: ['bottles'], queryFn: async () => (await answer(api.GET('/api/v1/bottles'))) as Bottle[] })
 export const useInstruments = () =>
   useQuery({ queryKey: ['instruments'], queryFn: () => answer(api.GET('/api/v1/instruments')) })
+export const usePanels = () =>
+  useQuery({ queryKey: ['panels', 'all'], queryFn: () => answer(api.GET('/api/v1/panels')) })
 export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => answer(api.GET('/api/v1/pieces')) })
 export const useFeatureMarks = (id: string) =>
   useQuery({

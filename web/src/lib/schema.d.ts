@@ -39,6 +39,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ballots/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ballot that a link opens */
+        get: operations["get-ballots-token"];
+        put?: never;
+        /** Cast a ballot, whole and once */
+        post: operations["post-ballots-token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ballots/{token}/pictures/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph by its code, as a ballot shows it */
+        get: operations["picture-of-ballot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/baths": {
         parameters: {
             query?: never;
@@ -1839,6 +1874,176 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All blind panels */
+        get: operations["get-panels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A blind panel: nothing of it tells an arm before it closes */
+        get: operations["get-panels-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/answer-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a file of answers as one ballot */
+        post: operations["post-panels-id-answer-files"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/ballots/{judge}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a judge vote again */
+        post: operations["post-panels-id-ballots-judge-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/ballots/{judge}/qr.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The code that opens a ballot on a judge's own phone */
+        get: operations["file-panels-id-ballots-judge-qr.png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close a blind panel and tell its key, early with the reason */
+        post: operations["post-panels-id-closing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/coding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The code that goes on a specimen, told while the panel is being coded */
+        post: operations["post-panels-id-coding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/guess-page.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of its own on which anybody can answer with pictures */
+        get: operations["file-panels-id-guess-page.html"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/sealing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Seal a blind panel: judges can vote from now on */
+        post: operations["post-panels-id-sealing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/panels/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a blind panel back with its reason */
+        post: operations["post-panels-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photographs": {
         parameters: {
             query?: never;
@@ -2904,6 +3109,41 @@ export interface paths {
         get: operations["get-reviews-id-matrix"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/panel-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a blind panel of a review can be made of */
+        get: operations["get-reviews-id-panel-choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blind panels of a review, the last first */
+        get: operations["get-reviews-id-panels"];
+        put?: never;
+        /** Deal a blind panel */
+        post: operations["post-reviews-id-panels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4352,6 +4592,27 @@ export interface components {
             kind: string;
             why: string;
         };
+        AnswersFile: {
+            answers: components["schemas"]["BallotAnswer"][];
+            /** Format: int64 */
+            ballot: number;
+            /** @enum {string} */
+            format: "ojime-answers-1";
+            knew?: boolean | null;
+            knew_by?: string;
+            mark: string;
+            name?: string;
+            panel: string;
+        };
+        ArmChoice: {
+            label: string;
+            photographs: components["schemas"]["PhotoChoice"][];
+            piece: string;
+            piece_id: string;
+            profile_id: string;
+            since: string;
+            specimens: components["schemas"]["ItemChoice"][];
+        };
         Assembly: {
             readonly code?: string;
             /** Format: int64 */
@@ -4495,6 +4756,49 @@ export interface components {
             state: string;
             weight: string;
         };
+        Ballot: {
+            answers: components["schemas"]["BallotAnswer"][];
+            /** Format: int64 */
+            cast_ms: number | null;
+            /** Format: int64 */
+            created_ms: number;
+            id: string;
+            /** Format: int64 */
+            judge: number;
+            knew: boolean | null;
+            knew_by: string;
+            name: string;
+            panel_id: string;
+            /** Format: int64 */
+            replaced_ms: number | null;
+            replaced_why: string;
+            token: string;
+            trials: string[][];
+            /** @enum {string} */
+            way: "" | "table" | "link" | "file";
+        };
+        BallotAnswer: {
+            /** Format: int64 */
+            arm?: number;
+            order?: number[];
+            /** Format: int64 */
+            place?: number;
+            /** Format: int64 */
+            sure?: number | null;
+        };
+        BallotLine: {
+            again: string[];
+            /** Format: int64 */
+            cast_ms: number | null;
+            /** Format: int64 */
+            judge: number;
+            name: string;
+            token: string;
+            /** Format: int64 */
+            trials: number;
+            /** @enum {string} */
+            way: "" | "table" | "link" | "file";
+        };
         Bath: {
             readonly code?: string;
             /** Format: int64 */
@@ -4547,6 +4851,14 @@ export interface components {
             piece: string;
             piece_id: string;
             resin: string;
+        };
+        Behind: {
+            /** Format: int64 */
+            arm: number;
+            code: string;
+            item: string;
+            item_id: string;
+            run_id: string;
         };
         Bench: {
             cords: components["schemas"]["Cord"][];
@@ -4615,6 +4927,73 @@ export interface components {
             readonly taken_back_why?: string;
             /** Format: int64 */
             width_px: number;
+        };
+        BlindAlike: {
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            seen: number;
+        };
+        BlindGuessed: {
+            /** Format: double */
+            chance: number;
+            ci: number[];
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            needed: number | null;
+            /** Format: int64 */
+            of: number;
+            /** Format: double */
+            p: number;
+            /** Format: int64 */
+            right: number;
+            /** Format: double */
+            share: number;
+            verdict: string;
+        };
+        BlindLeft: {
+            /** Format: int64 */
+            left: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: double */
+            p: number;
+        };
+        BlindPairResult: {
+            ballots: components["schemas"]["EvidenceBallotsResult"];
+            /** Format: int64 */
+            judges_needed: number | null;
+            pair: number[];
+        };
+        BlindResult: {
+            alike: components["schemas"]["BlindAlike"] | null;
+            /** Format: int64 */
+            answers: number;
+            guessed: components["schemas"]["BlindGuessed"] | null;
+            /** Format: int64 */
+            judges: number;
+            left: components["schemas"]["BlindLeft"] | null;
+            pairs: components["schemas"]["BlindPairResult"][];
+            ranked: components["schemas"]["BlindStrength"][];
+            sure: components["schemas"]["BlindSureRow"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        BlindStrength: {
+            /** Format: int64 */
+            arm: number;
+            /** Format: double */
+            se: number | null;
+            /** Format: double */
+            strength: number;
+        };
+        BlindSureRow: {
+            /** Format: int64 */
+            answers: number;
+            /** Format: int64 */
+            right: number | null;
+            /** Format: int64 */
+            sure: number;
         };
         Bottle: {
             readonly code?: string;
@@ -4838,6 +5217,9 @@ export interface components {
             at_ms: number;
             words: string;
         };
+        Choices: {
+            arms: components["schemas"]["ArmChoice"][];
+        };
         Claim: {
             /** @enum {string} */
             claim_verdict: "" | "met" | "not_met" | "cannot_tell";
@@ -4845,6 +5227,23 @@ export interface components {
             event_id: string;
             machine: string;
             says: string;
+        };
+        Closing: {
+            early_why?: string;
+            opening?: string;
+        };
+        CodeFor: {
+            code: string;
+            /** Format: int64 */
+            left: number;
+            specimen: string;
+        };
+        CodingBody: {
+            /** @enum {string} */
+            as: "reviewer" | "assistant";
+            name: string;
+            /** @description the code on its label */
+            specimen: string;
         };
         Column: {
             carried: boolean;
@@ -4895,6 +5294,7 @@ export interface components {
             measuring: string[];
             ordeals: components["schemas"]["Ordeal"][];
             pairs: string[];
+            panels: components["schemas"]["PanelRow"][];
             pictures: components["schemas"]["Pictures"][];
             pieces: components["schemas"]["PieceCompared"][];
             question: string;
@@ -6344,6 +6744,13 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ItemChoice: {
+            against: string;
+            code: string;
+            id: string;
+            run: string;
+            stage: string;
+        };
         Job: {
             code: string;
             /** Format: double */
@@ -6358,6 +6765,25 @@ export interface components {
             /** Format: double */
             share: number;
             stage: string;
+        };
+        JudgesBallot: {
+            arms: string[];
+            /** Format: int64 */
+            judge: number;
+            /** Format: int64 */
+            judges: number;
+            /** @enum {string} */
+            kind: "preference" | "odd_one_out" | "ranking" | "matching";
+            light: string;
+            looks_at: string;
+            panel: string;
+            question: string;
+            /** @enum {string} */
+            shows: "specimens" | "photographs";
+            /** @enum {string} */
+            state: "open" | "cast" | "closed";
+            station: string;
+            trials: string[][];
         };
         KeptBackup: {
             /** Format: int64 */
@@ -6397,6 +6823,13 @@ export interface components {
             checklist: components["schemas"]["Checklist"];
             kind: string;
             pieces: string[];
+        };
+        Knew: {
+            by: string[];
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            said: number;
         };
         Knot: {
             /** Format: int64 */
@@ -7518,6 +7951,113 @@ export interface components {
             /** Format: double */
             scale_pct: number;
         };
+        Panel: {
+            arms: components["schemas"]["PanelArm"][];
+            /** Format: int64 */
+            readonly closed_ms?: number | null;
+            readonly code?: string;
+            readonly coded?: string[];
+            /** @enum {string} */
+            readonly coded_by?: "" | "reviewer" | "assistant" | "program";
+            readonly coder?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly early_why?: string;
+            readonly id?: string;
+            /** Format: int64 */
+            judges: number;
+            readonly key_sha256?: string;
+            /** @enum {string} */
+            kind: "preference" | "odd_one_out" | "ranking" | "matching";
+            light: string;
+            looks_at?: string;
+            /** Format: double */
+            magnification?: number | null;
+            question: string;
+            /** Format: int64 */
+            repeats?: number;
+            readonly review_id?: string;
+            /** Format: int64 */
+            same?: number;
+            /** Format: int64 */
+            readonly sealed_ms?: number | null;
+            /** @enum {string} */
+            shows: "specimens" | "photographs";
+            /** @enum {string} */
+            stage: "raw" | "washed" | "cured" | "varnished" | "primed" | "painted";
+            /** @enum {string} */
+            station: "table" | "arms_length" | "in_hand" | "loupe";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            readonly tells?: string[];
+            /** Format: int64 */
+            version?: number;
+        };
+        PanelArm: {
+            item_ids: string[];
+            label?: string;
+            piece_id: string;
+            profile_id: string;
+            since?: string;
+        };
+        PanelBackBody: {
+            why: string;
+        };
+        PanelRow: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+            /** Format: double */
+            chance: number | null;
+            ci: number[] | null;
+            code: string;
+            grade: string;
+            /** Format: int64 */
+            judges: number;
+            /** @enum {string} */
+            kind: "preference" | "odd_one_out" | "ranking" | "matching";
+            looks_at: string;
+            /** Format: double */
+            p: number | null;
+            panel_id: string;
+            question: string;
+            says: string;
+            /** Format: double */
+            share: number | null;
+            verdict: string;
+            /** Format: int64 */
+            votes: number;
+        };
+        PanelSeal: {
+            opening: string;
+            panel_id: string;
+            panel_key: string;
+            sealed: string;
+        };
+        PanelSheet: {
+            ballots: components["schemas"]["BallotLine"][];
+            cards: string[];
+            /** Format: int64 */
+            cast: number;
+            elsewhere: boolean;
+            /**
+             * Format: int64
+             * @description how many are still without their code
+             */
+            left: number;
+            next_token: string;
+            opening: string;
+            panel: components["schemas"]["Panel"];
+            review: string;
+            shown: components["schemas"]["Shown"] | null;
+            /** @enum {string} */
+            state: "coding" | "voting" | "closed" | "taken_back";
+            station: string;
+            tells: string[];
+            to_code: components["schemas"]["ToCode"][];
+        };
         Paper: {
             lines: components["schemas"]["PaperLine"][];
             machine: string;
@@ -7564,6 +8104,14 @@ export interface components {
         };
         PeelBodyBody: {
             what: string;
+        };
+        PhotoChoice: {
+            code: string;
+            id: string;
+            light: string;
+            specimen: string;
+            stage: string;
+            station: string;
         };
         PhotoEdgeInput: {
             profile: components["schemas"]["PhotoPoint"][];
@@ -8521,6 +9069,7 @@ export interface components {
         Record: {
             amendments?: components["schemas"]["Amendment"][];
             assemblies?: components["schemas"]["Assembly"][];
+            ballots?: components["schemas"]["Ballot"][];
             baths?: components["schemas"]["Bath"][];
             bottle_events?: components["schemas"]["BottleEvent"][];
             bottles: components["schemas"]["Bottle"][];
@@ -8548,6 +9097,8 @@ export interface components {
             };
             missing_meshes?: string[];
             missing_pictures?: string[];
+            panel_seals?: components["schemas"]["PanelSeal"][];
+            panels?: components["schemas"]["Panel"][];
             photo_measures?: components["schemas"]["PhotoMeasure"][];
             photographs?: components["schemas"]["Photograph"][];
             pictures?: {
@@ -9654,6 +10205,16 @@ export interface components {
             /** Format: double */
             to_c: number;
         };
+        Shown: {
+            grade: string;
+            key: components["schemas"]["Behind"][];
+            knew: components["schemas"]["Knew"];
+            panel: components["schemas"]["Panel"];
+            result: components["schemas"]["BlindResult"];
+            says: string[];
+            /** Format: int64 */
+            seed: number;
+        };
         Side: {
             basis: string;
             bias: components["schemas"]["TimingBiasResult"] | null;
@@ -10446,6 +11007,14 @@ export interface components {
             /** Format: double */
             before_exposure_s?: number;
         };
+        ToCode: {
+            /** Format: int64 */
+            arm: number;
+            code: string;
+            coded: boolean;
+            id: string;
+            label: string;
+        };
         Took: {
             reason: string;
             /** Format: double */
@@ -10646,6 +11215,17 @@ export interface components {
             tilt_deg: number;
             /** Format: double */
             viewing_mm: number;
+        };
+        Vote: {
+            answers: components["schemas"]["BallotAnswer"][];
+            knew?: boolean | null;
+            knew_by?: string;
+            name?: string;
+            /** @enum {string} */
+            way: "table" | "link" | "file";
+        };
+        VotingAgainBody: {
+            why: string;
         };
         WaitingPrint: {
             /** Format: double */
@@ -10928,6 +11508,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssemblySheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-ballots-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgesBallot"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-ballots-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Vote"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgesBallot"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "picture-of-ballot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -15285,6 +15964,342 @@ export interface operations {
             };
         };
     };
+    "get-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-panels-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-answer-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-ballots-judge-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                judge: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VotingAgainBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-panels-id-ballots-judge-qr.png": {
+        parameters: {
+            query: {
+                url: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                judge: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Closing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-coding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeFor"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-panels-id-guess-page.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-sealing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-panels-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-photographs": {
         parameters: {
             query?: {
@@ -17904,6 +18919,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-panel-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Panel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelSheet"];
                 };
             };
             /** @description Error */

@@ -9,6 +9,7 @@ import { useDeciding, useLeftOut, useReviews, useSetUps } from '../../lib/querie
 import { Audits, type Tested } from './Audit'
 import { Eyes } from './Eyes'
 import { Figures } from './Figures'
+import { BlindRows } from './BlindRows'
 import { LivedTable } from './LivedTable'
 import { Pictures } from './Pictures'
 import { SideList } from './SideList'
@@ -217,6 +218,7 @@ function Result({
             </section>
           )}
           <Figures c={c} />
+          <BlindRows c={c} />
           {c.question !== 'time' && c.question !== 'cost' && <Pictures c={c} />}
           {review && <LeftOutNote review={review} />}
           <PutToTheTest sides={c.sides} />

@@ -14,6 +14,7 @@ import { Claims } from './Claims'
 import { Deciding } from './Deciding'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
+import { Panels } from './Panels'
 import { SetUpNames } from './SetUpNames'
 import { choices, type Kind } from '../../lib/choices'
 
@@ -51,6 +52,7 @@ export default function ReviewPage() {
             {review && <SetUpNames review={review} />}
             {review && <LeftOut review={review} />}
             {review && <Claims review={review} />}
+            {review && <Panels review={review} />}
             {review && <WriteUp review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
