@@ -59,6 +59,7 @@ export default defineConfig({
     serve('serve', 'walk', 8477),
     serve('demo', 'reviews', 8478),
     serve('demo', 'seen', 8491),
+    serve('demo', 'panels', 8492),
     serve('serve', 'experiment', 8479),
     serve('serve', 'measure', 8480),
     serve('serve', 'endure', 8481),

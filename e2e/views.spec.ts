@@ -6,20 +6,22 @@ const demo = 'http://127.0.0.1:8473'
 /** Every view, with one entry of each kind from the demo record. */
 async function views(page: Page) {
   const get = async (path: string) => (await page.request.get(`${demo}/api/v1/${path}`)).json()
-  const [runs, series, machines, resins, pieces, reviews, plates, references, instruments, stress] = await Promise.all(
-    [
-      'runs',
-      'series',
-      'machines',
-      'resins',
-      'pieces',
-      'reviews',
-      'plates',
-      'references',
-      'instruments',
-      'stress-series',
-    ].map(get),
-  )
+  const [runs, series, machines, resins, pieces, reviews, plates, references, instruments, stress, panels] =
+    await Promise.all(
+      [
+        'runs',
+        'series',
+        'machines',
+        'resins',
+        'pieces',
+        'reviews',
+        'plates',
+        'references',
+        'instruments',
+        'stress-series',
+        'panels',
+      ].map(get),
+    )
   const lines = runs.lines as { id: string; shape: string }[]
   const run = lines.at(-1)!.id
   const failed = lines.find((r) => r.shape === 'split')!.id
@@ -83,6 +85,10 @@ async function views(page: Page) {
     `/verdict/${reviews[0].id}`,
     `/verdict/${reviews[1].id}`,
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
+    `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/panels/new`,
+    ...panels.flatMap((p: { id: string }) =>
+      ['', '/cards', '/links', '/table'].map((part) => `/panels/${p.id}${part}`),
+    ),
     '/upkeep',
     '/changes',
     '/software',

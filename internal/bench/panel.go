@@ -53,7 +53,7 @@ type Panel struct {
 	Judges        int64     `json:"judges" minimum:"1" maximum:"200"`
 	Repeats       int64     `json:"repeats" required:"false" minimum:"0"`
 	Same          int64     `json:"same" required:"false" minimum:"0"`
-	Arms          PanelArms `json:"arms" minItems:"2" maxItems:"12"`
+	Arms          PanelArms `json:"arms" maxItems:"12"`
 	Coder         string    `json:"coder" required:"false" readOnly:"true"`
 	CodedBy       string    `json:"coded_by" required:"false" readOnly:"true" enum:",reviewer,assistant,program"`
 	Coded         IDs       `json:"coded" required:"false" readOnly:"true"`

@@ -276,7 +276,7 @@ func TestAPanelThatCannotBeMade(t *testing.T) {
 	good := d.voters(review, setups, nil).Panel
 	for field, spoil := range map[string]func(*bench.Panel){
 		"question": func(p *bench.Panel) { p.Question = " " }, "light": func(p *bench.Panel) { p.Light = "" }, "magnification": func(p *bench.Panel) { p.Station = "loupe" }, "judges": func(p *bench.Panel) { p.Judges = 0 },
-		"arms[0]": func(p *bench.Panel) { p.Arms[0].ProfileID = "x" }, "arms[1].item_ids[0]": func(p *bench.Panel) { p.Arms[1].ItemIDs = bench.IDs{p.Arms[0].ItemIDs[0] + "x"} }, "arms[0].item_ids[1]": func(p *bench.Panel) {
+		"arms[0]": func(p *bench.Panel) { p.Arms[0].ProfileID = "x" }, "arms[1].piece_id": func(p *bench.Panel) { p.Arms[1].PieceID = "x" }, "arms[1].item_ids[0]": func(p *bench.Panel) { p.Arms[1].ItemIDs = bench.IDs{p.Arms[0].ItemIDs[0] + "x"} }, "arms[0].item_ids[1]": func(p *bench.Panel) {
 			p.Arms[0].ItemIDs = bench.IDs{p.Arms[0].ItemIDs[0], choices.Arms[1].Specimens[7].ID}
 		},
 		"shows": func(p *bench.Panel) { p.Shows = "dreams" }, "repeats": func(p *bench.Panel) { p.Repeats = 5 },

@@ -2,8 +2,10 @@ package panels
 
 import (
 	"context"
+	"fmt"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
 	"ojime/internal/core/viewing"
 	"ojime/internal/store"
 	"ojime/internal/work/reviews"
@@ -122,6 +124,9 @@ func armsOf(t *store.Tx, review bench.Review, p bench.Panel) (bench.PanelArms, e
 	}
 	out := make(bench.PanelArms, len(p.Arms))
 	for i, arm := range p.Arms {
+		if arm.PieceID != p.Arms[0].PieceID {
+			return nil, quantity.Errorf(fmt.Sprintf("arms[%d].piece_id", i), "is of another piece than the first; set copies of one piece against each other")
+		}
 		if err := checkArm(t, setups, p.Shows, i, &arm); err != nil {
 			return nil, err
 		}

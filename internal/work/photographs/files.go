@@ -161,7 +161,9 @@ func (w *Tasks) Bare(ctx context.Context, id string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		width, height := fitting(picture.Bounds(), bareSide/float64(max(picture.Bounds().Dx(), picture.Bounds().Dy())))
+		size := picture.Bounds().Size()
+		longer := max(size.X, size.Y)
+		width, height := max(1, bareSide*size.X/longer), max(1, bareSide*size.Y/longer)
 		ground := image.NewRGBA(image.Rect(0, 0, bareSide, bareSide))
 		draw.Draw(ground, ground.Rect, image.White, image.Point{}, draw.Src)
 		at := image.Pt((bareSide-width)/2, (bareSide-height)/2)

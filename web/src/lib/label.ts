@@ -7,15 +7,20 @@ export function fieldOf(path: string): string {
   return shownBy[name] ?? name
 }
 
+/** What people call fields that no label names. */
+const spoken: Record<string, string> = { arms: 'Set-ups', 'arms.item_ids': 'A copy' }
+
 /** The words that a page has for a field of the server: its label, else its name without unit and underscores. */
 export function labelOf(path: string): string {
   const found = document.querySelector<HTMLInputElement>(`form [name="${CSS.escape(fieldOf(path))}"]`)
   const label = found?.labels?.[0]?.firstChild?.textContent?.trim()
   if (label) return label
   const name =
+    spoken[path.replace(/\[\d+\]/g, '')] ??
     path
       .replace(/\[\d+\]$/, '')
       .split('.')
-      .pop() ?? ''
+      .pop() ??
+    ''
   return name.replace(/_(id|ms|mm|um|ml|s|c|g|w|pct)$/, '').replaceAll('_', ' ')
 }

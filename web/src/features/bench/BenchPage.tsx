@@ -39,7 +39,11 @@ export default function BenchPage() {
   )
 }
 
+/** How many of what waits are shown at first. */
+const few = 5
+
 function Bench({ data }: { data: Schemas['Bench'] }) {
+  const [all, setAll] = useState(false)
   const [chosen, setChosen] = useState<BeadRow[]>([])
   const select = (bead: BeadRow) =>
     setChosen((before) =>
@@ -60,7 +64,7 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
               <p className="text-soft">Nothing waits. Record the next print when it is done.</p>
             )}
             <ol className="grid gap-3">
-              {data.next.slice(0, 5).map((step, i) => (
+              {(all ? data.next : data.next.slice(0, few)).map((step, i) => (
                 <li
                   key={step.link + step.title}
                   className={`border-l-4 pl-3 ${i === 0 ? 'border-act' : 'border-line'}`}
@@ -75,7 +79,11 @@ function Bench({ data }: { data: Schemas['Bench'] }) {
                 </li>
               ))}
             </ol>
-            {data.next.length > 5 && <p className="mt-2 text-sm text-soft">and {data.next.length - 5} more</p>}
+            {data.next.length > few && (
+              <button className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+                {all ? 'The first few' : `All ${data.next.length} that wait`}
+              </button>
+            )}
           </section>
           <DueSoon due={data.due} />
           <Legend />

@@ -194,7 +194,10 @@ function Trial({
       <h2>
         <span className="num">{at + 1}</span> of <span className="num">{ballot.trials.length}</span>
       </h2>
-      <ul className="grid grid-cols-[repeat(auto-fit,minmax(8rem,1fr))] gap-3" aria-label="Shown, from the left">
+      <ul
+        className={`grid gap-3 ${ballot.shows === 'photographs' ? 'grid-cols-[repeat(auto-fit,minmax(min(100%,15rem),1fr))]' : 'grid-cols-[repeat(auto-fit,minmax(6rem,1fr))]'}`}
+        aria-label="Shown, from the left"
+      >
         {codes.map((code, i) => (
           <li key={code} className="border border-line bg-plate p-2 text-center">
             {ballot.shows === 'photographs' && (

@@ -17,7 +17,7 @@ export default function BallotPage() {
     document.title = 'A ballot · Ojime'
   }, [])
   return (
-    <main className="mx-auto grid max-w-2xl gap-4 px-4 py-5">
+    <main className="mx-auto grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-4 px-4 py-5">
       <Ready of={ballot}>
         {(b) =>
           b.state === 'open' ? (

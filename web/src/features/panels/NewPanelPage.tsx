@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { FormProvider, useFormContext, useWatch } from 'react-hook-form'
+import { FormProvider, useWatch } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, NumberField, SelectField, TextField } from '../../components/Field'
@@ -36,6 +36,7 @@ interface Values {
   judges: string
   repeats: string
   same: string
+  piece: string
   specimens: string[][]
   photographs: string[][]
 }
@@ -87,10 +88,12 @@ function PanelForm({ reviewID, arms }: { reviewID: string; arms: Schemas['ArmCho
     judges: '8',
     repeats: '1',
     same: '1',
+    piece: arms[0]?.piece_id ?? '',
     specimens: arms.map(() => []),
     photographs: arms.map(() => []),
   })
-  const [kind, station, shown] = useWatch({ control: form.control, name: ['kind', 'station', 'shows'] })
+  const [kind, station, shown, piece] = useWatch({ control: form.control, name: ['kind', 'station', 'shows', 'piece'] })
+  const pieces = [...new Map(arms.map((a) => [a.piece_id, a.piece]))]
   const make = useMutation({
     mutationFn: (v: Values) =>
       answer(
@@ -115,7 +118,7 @@ function PanelForm({ reviewID, arms }: { reviewID: string; arms: Schemas['ArmCho
                 piece_id: a.piece_id,
                 item_ids: (v.shows === 'photographs' ? v.photographs : v.specimens)[i] || [],
               }))
-              .filter((a) => a.item_ids.length > 0),
+              .filter((a) => a.piece_id === v.piece && a.item_ids.length > 0),
           },
         }),
       ),
@@ -161,15 +164,22 @@ function PanelForm({ reviewID, arms }: { reviewID: string; arms: Schemas['ArmCho
           <p className="text-soft">
             Two set-ups or more, and of each as many copies as you can: with one, what is judged is that copy.
           </p>
-          {arms.map((a, i) => (
-            <Arm
-              key={`${a.profile_id} ${a.since} ${a.piece_id}`}
-              arm={a}
-              at={i}
-              photographs={shown === 'photographs'}
-            />
-          ))}
-          <Misfit />
+          {pieces.length > 1 && (
+            <div className="max-w-sm">
+              <SelectField name="piece" label="Piece" options={pieces.map(([value, label]) => ({ value, label }))} />
+            </div>
+          )}
+          {arms.map(
+            (a, i) =>
+              a.piece_id === piece && (
+                <Arm
+                  key={`${a.profile_id} ${a.since} ${a.piece_id}`}
+                  arm={a}
+                  at={i}
+                  photographs={shown === 'photographs'}
+                />
+              ),
+          )}
         </section>
         {make.isError && <Complaint>{make.error.message}</Complaint>}
         <div>
@@ -196,17 +206,10 @@ function Arm({ arm, at, photographs }: { arm: Schemas['ArmChoice']; at: number; 
   return (
     <ManyField
       name={`${photographs ? 'photographs' : 'specimens'}.${at}`}
-      label={`${arm.label}: ${arm.piece}`}
+      label={arm.label}
       options={options}
       all
       none={photographs ? 'No photographs of its copies yet.' : 'No copy has come out yet.'}
     />
   )
-}
-
-/** What is wrong with the set-ups as a whole, which no field of its own shows. */
-function Misfit() {
-  const { formState } = useFormContext()
-  const said = (formState.errors['arms'] as { message?: string } | undefined)?.message
-  return said ? <Complaint>The set-ups {said}</Complaint> : null
 }

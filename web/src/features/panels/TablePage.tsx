@@ -28,7 +28,7 @@ function Round({ s, again }: { s: Schemas['PanelSheet']; again: () => void }) {
   }
   if (token !== '') {
     return (
-      <div className="mx-auto max-w-2xl px-4 py-5">
+      <div className="mx-auto max-w-3xl px-4 py-5">
         <Ready of={ballot}>
           {(b) =>
             b.state === 'open' ? (
