@@ -24,7 +24,7 @@ export function BlindRows({ c }: { c: Comparison }) {
           <tbody>
             {c.panels.map((r, i) => (
               <tr key={`${r.panel_id} ${i}`}>
-                <th scope="row">
+                <th scope="row" className="min-w-40">
                   <Link to={`/panels/${r.panel_id}`}>{r.question}</Link>
                   {r.looks_at && <span className="block text-sm font-normal text-soft">{r.looks_at}</span>}
                 </th>
@@ -34,7 +34,7 @@ export function BlindRows({ c }: { c: Comparison }) {
                     <>
                       {r.chance == null ? `${letter(r.a)} ` : 'right '}
                       {percent(r.share)}{' '}
-                      <span className="text-soft">
+                      <span className="block text-soft">
                         {figure(100 * r.ci[0]!)} to {percent(r.ci[1])}
                       </span>
                       {r.chance != null && <span className="block text-soft">by chance {percent(r.chance)}</span>}
@@ -42,8 +42,8 @@ export function BlindRows({ c }: { c: Comparison }) {
                   )}
                 </td>
                 <td className="num">{r.p != null && figure(r.p, 2)}</td>
-                <td className="num whitespace-nowrap">
-                  {r.judges} judges, {r.votes} answers
+                <td>
+                  <span className="num">{r.judges}</span> judges, <span className="num">{r.votes}</span> answers
                 </td>
                 <td className="min-w-64 wrap-anywhere">
                   {r.says} <span className="text-soft">How blind: {r.grade}.</span>

@@ -35,13 +35,10 @@ export default function CardsPage() {
             {s.cards.map((code) => (
               <li key={code} className="break-inside-avoid border border-black bg-white text-center text-black">
                 <p className="num border-b border-black py-1 text-xl font-bold">{code}</p>
-                <p
-                  aria-hidden="true"
-                  className="num rotate-180 border-b border-dashed border-black py-3 text-4xl font-bold"
-                >
+                <p aria-hidden="true" className="num rotate-180 py-3 text-4xl font-bold">
                   {code}
                 </p>
-                <p aria-hidden="true" className="num py-3 text-4xl font-bold">
+                <p aria-hidden="true" className="num border-t border-dashed border-black py-3 text-4xl font-bold">
                   {code}
                 </p>
               </li>
