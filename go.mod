@@ -13,6 +13,7 @@ require (
 
 require (
 	github.com/arran4/golang-ical v0.3.4
+	golang.org/x/crypto v0.58.0
 	golang.org/x/image v0.48.0
 )
 
@@ -29,6 +30,7 @@ require (
 	go.uber.org/multierr v1.11.0 // indirect
 	golang.org/x/sync v0.25.0
 	golang.org/x/sys v0.50.0 // indirect
+	golang.org/x/term v0.48.0
 	modernc.org/libc v1.80.1 // indirect
 	modernc.org/mathutil v1.7.1 // indirect
 	modernc.org/memory v1.12.1 // indirect

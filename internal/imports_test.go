@@ -22,9 +22,10 @@ var allowed = []struct {
 	{"ojime/internal/store", []string{"ojime/internal/bench", "ojime/internal/store/db"}},
 	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/demo", []string{"ojime/internal/work", "ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
-	{"ojime/internal/api", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
+	{"ojime/internal/door", nil},
+	{"ojime/internal/api", []string{"ojime/internal/door", "ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
 	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
-	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
+	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/door", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
 }
 
 // steps are the packages of internal/work in the order of the work: each may import

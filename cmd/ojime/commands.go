@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"net"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -17,8 +16,6 @@ import (
 	"syscall"
 	"time"
 
-	"ojime/internal/api"
-	"ojime/internal/api/ui"
 	"ojime/internal/demo"
 	"ojime/internal/device"
 	"ojime/internal/store"
@@ -43,6 +40,7 @@ type options struct {
 	addr, data, size string
 	readOnly, only   bool
 	backups          record.Schedule
+	opening          opening
 	rest             []string
 }
 
@@ -56,6 +54,9 @@ func parse(name string, args []string) (options, error) {
 		flags.StringVar(&o.backups.Dir, "backup-to", "", "folder into which backups are written by themselves")
 		flags.DurationVar(&o.backups.Every, "backup-every", 24*time.Hour, "how often a backup is written")
 		flags.IntVar(&o.backups.Keep, "backup-keep", 7, "how many backups are kept")
+	}
+	if name == "serve" || name == "demo" {
+		o.opening.flags(flags)
 	}
 	if name == "demo" {
 		flags.BoolVar(&o.only, "fill-only", false, "fill the folder and stop, without serving it")
@@ -144,7 +145,11 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	if o.backups.Dir != "" && !s.ReadOnly() {
 		defer keepSafe(ctx, w, o.backups)()
 	}
-	return listen(ctx, o.addr, w, out)
+	at, conf, err := placeOf(o, out)
+	if err != nil {
+		return err
+	}
+	return listen(ctx, o.addr, w, at, conf, out)
 }
 
 // keepSafe writes backups by their schedule until it is stopped; what it is at is ended first.
@@ -332,54 +337,4 @@ func lookAt(ctx context.Context, name string, args []string, do func(*store.Stor
 		return err
 	}
 	return errors.Join(do(s, o), s.Close())
-}
-
-// listen serves until the context ends. Any address but this machine's own is
-// refused: there is no passphrase yet to keep others out.
-func listen(ctx context.Context, addr string, w *work.Work, out io.Writer) error {
-	if err := onlyHere(addr); err != nil {
-		return err
-	}
-	l, err := net.Listen("tcp", addr)
-	if err != nil {
-		return fmt.Errorf("listen on %s: %w", addr, err)
-	}
-	server := &http.Server{
-		Handler:           api.New(ctx, w, ui.Files(), hostOf(addr)),
-		ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout,
-		BaseContext: func(net.Listener) context.Context { return ctx },
-	}
-	fmt.Fprintf(out, "Ojime is at http://%s\n", l.Addr())
-	done := make(chan error, 1)
-	go func() { done <- server.Serve(l) }()
-	select {
-	case err := <-done:
-		return err
-	case <-ctx.Done():
-	}
-	end, cancel := context.WithTimeout(context.WithoutCancel(ctx), shutdownTimeout)
-	defer cancel()
-	if err := server.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
-		return err
-	}
-	return nil
-}
-
-func hostOf(addr string) string {
-	host, _, err := net.SplitHostPort(addr)
-	if err != nil {
-		return ""
-	}
-	return host
-}
-
-func onlyHere(addr string) error {
-	host, _, err := net.SplitHostPort(addr)
-	if err != nil {
-		return fmt.Errorf("address %q: write HOST:PORT, such as 127.0.0.1:8420: %w", addr, err)
-	}
-	if ip := net.ParseIP(host); host == "localhost" || (ip != nil && ip.IsLoopback()) {
-		return nil
-	}
-	return fmt.Errorf("address %q would open the record to the network without a passphrase; listen on 127.0.0.1", addr)
 }

@@ -30,6 +30,8 @@ const formMemory = 1 << 20
 type adapter struct {
 	echo     *echo.Echo
 	registry huma.Registry
+	// refused says why an operation is not open to whoever asks, before anything of the request is read.
+	refused func(method, path string, r *http.Request) *huma.ErrorModel
 }
 
 func (a adapter) ServeHTTP(w http.ResponseWriter, r *http.Request) { a.echo.ServeHTTP(w, r) }
@@ -39,6 +41,9 @@ func (a adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 	path := strings.NewReplacer("{", ":", "}", "").Replace(op.Path)
 	a.echo.Add(op.Method, path, func(c *echo.Context) error {
 		r := c.Request()
+		if refused := a.refused(op.Method, op.Path, r); refused != nil {
+			return writeProblem(c, refused)
+		}
 		if op.MaxBodyBytes > 0 { // forms too, whose parser knows no bound of its own
 			r.Body = http.MaxBytesReader(c.Response(), r.Body, op.MaxBodyBytes)
 		}

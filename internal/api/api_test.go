@@ -29,7 +29,7 @@ func serveEmpty(t *testing.T) client {
 	t.Helper()
 	s := storetest.Open(t)
 	ui := fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>page</title>")}, "assets/a.js": {Data: []byte("1")}}
-	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), ui, ""))
+	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), ui, Place{}))
 	t.Cleanup(server.Close)
 	return client{t, server}
 }

@@ -138,7 +138,7 @@ func with(tree any, steps []any, value any) any {
 // time the request is refused, the field named, nothing kept, and the answer small.
 func TestEveryBoundOfTheDocumentIsHeld(t *testing.T) {
 	b := serveEmpty(t)
-	_, doc := build(t.Context(), work.New(nil, nil, nil), nil, "")
+	_, doc := build(t.Context(), work.New(nil, nil, nil), nil, Place{})
 	_, before := b.call(http.MethodGet, "/api/v1/record", "")
 	tried := 0
 	for path, item := range doc.OpenAPI().Paths {

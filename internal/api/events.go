@@ -105,8 +105,10 @@ func (h *hub) listen() (*listener, func()) {
 // keepAlive is how often a silent stream shows that it lives.
 const keepAlive = 25 * time.Second
 
-// stream sends an event for each change until the page goes away.
-func (h *hub) stream(c *echo.Context) error {
+// stream sends an event for each change until the page goes away, or until its session is over, which is asked
+// at every beat.
+func (s *server) stream(c *echo.Context) error {
+	h := s.changes
 	l, leave := h.listen()
 	defer leave()
 	if l == nil {
@@ -138,6 +140,9 @@ func (h *hub) stream(c *echo.Context) error {
 		case data := <-l.readings:
 			line = fmt.Sprintf("event: reading\ndata: %s\n\n", data)
 		case <-beat.C:
+			if session, in := sessionOf(c.Request().Context()); in && !s.place.Door.Alive(session.ID) {
+				return nil
+			}
 			line = ": alive\n\n"
 		}
 	}

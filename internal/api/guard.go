@@ -6,6 +6,7 @@ import (
 	"net"
 	"net/http"
 	"runtime/debug"
+	"slices"
 	"strings"
 )
 
@@ -26,9 +27,9 @@ var headers = map[string]string{
 }
 
 // guard sets the security headers, answers only under this machine's own names
-// and the host that it listens on, refuses writes from other sites, and turns a
+// and those of its place, refuses writes from other sites, and turns a
 // panic into a problem document.
-func guard(next http.Handler, host string) http.Handler {
+func guard(next http.Handler, hosts []string) http.Handler {
 	origin := http.NewCrossOriginProtection()
 	origin.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		refuse(w, http.StatusForbidden, "Writes from another site are refused.")
@@ -41,7 +42,7 @@ func guard(next http.Handler, host string) http.Handler {
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			w.Header().Set("Cache-Control", "no-store")
 		}
-		if !ownName(r.Host, host) {
+		if !ownName(r.Host, hosts) {
 			refuse(w, http.StatusMisdirectedRequest, "This program answers only under the name of this machine, such as 127.0.0.1 or localhost.")
 			return
 		}
@@ -52,7 +53,7 @@ func guard(next http.Handler, host string) http.Handler {
 // ownName reports whether a request was sent to this program by a name that is its
 // own. A page of another site can have its name point here, and would otherwise
 // read the record as if it were this program's.
-func ownName(asked, host string) bool {
+func ownName(asked string, hosts []string) bool {
 	name := asked
 	if only, _, err := net.SplitHostPort(asked); err == nil {
 		name = only
@@ -61,7 +62,7 @@ func ownName(asked, host string) bool {
 	if ip := net.ParseIP(name); ip != nil && ip.IsLoopback() {
 		return true
 	}
-	return strings.EqualFold(name, "localhost") || (host != "" && strings.EqualFold(name, host))
+	return strings.EqualFold(name, "localhost") || slices.ContainsFunc(hosts, func(host string) bool { return strings.EqualFold(name, strings.Trim(host, "[]")) })
 }
 
 func refuse(w http.ResponseWriter, status int, why string) {

@@ -17,7 +17,7 @@ var update = flag.Bool("update", false, "write docs/openapi.json anew")
 // generated from it; this fails when the Go types have moved on.
 func TestOpenAPIDocumentIsCurrent(t *testing.T) {
 	const file = "../../docs/openapi.json"
-	_, made := build(t.Context(), work.New(nil, nil, nil), fstest.MapFS{}, "")
+	_, made := build(t.Context(), work.New(nil, nil, nil), fstest.MapFS{}, Place{})
 	got, err := json.MarshalIndent(made.OpenAPI(), "", "  ")
 	if err != nil {
 		t.Fatal(err)

@@ -38,7 +38,7 @@ func BenchmarkPages(b *testing.B) {
 		b.Fatal(err)
 	}
 	w := work.New(s, time.Now, rand.Reader)
-	server := httptest.NewServer(New(b.Context(), w, fstest.MapFS{}, ""))
+	server := httptest.NewServer(New(b.Context(), w, fstest.MapFS{}, Place{}))
 	defer server.Close()
 	for name, path := range pages(b, server.URL) {
 		b.Run(name, func(b *testing.B) {

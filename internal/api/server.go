@@ -39,17 +39,18 @@ type server struct {
 	jobs     *jobs
 	standIns *device.StandIns
 	tokens   *throttle
+	place    Place
 }
 
 // New makes the whole HTTP handler: API, change stream and front end. It answers
-// under this machine's own names and under host, the one that it listens on.
+// under this machine's own names and under those of its place, behind the door there.
 // Stand-ins of devices that are started through it end with ctx.
-func New(ctx context.Context, w *work.Work, ui fs.FS, host string) http.Handler {
-	handler, _ := build(ctx, w, ui, host)
+func New(ctx context.Context, w *work.Work, ui fs.FS, at Place) http.Handler {
+	handler, _ := build(ctx, w, ui, at)
 	return handler
 }
 
-func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handler, huma.API) {
+func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler, huma.API) {
 	plainLocations()
 	huma.DefaultArrayNullable = false
 	e := echo.New()
@@ -60,7 +61,8 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Transformers = []huma.Transformer{encode}
 	config.Formats = map[string]huma.Format{"application/json": encoded, "json": encoded}
-	s := &server{api: huma.NewAPI(config, adapter{e, config.Components.Schemas}), work: w, changes: newHub(), jobs: &jobs{}, tokens: newThrottle(time.Now)}
+	s := &server{work: w, changes: newHub(), jobs: &jobs{}, tokens: newThrottle(time.Now), place: at}
+	s.api = huma.NewAPI(config, adapter{e, config.Components.Schemas, s.refused})
 	calculators(s.api)
 	s.kit()
 	s.pieces()
@@ -95,15 +97,16 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, host string) (http.Handl
 	s.repeats()
 	s.forms()
 	s.record()
+	s.door()
 	serve(s, http.MethodGet, "/api/v1/program", "What the program is, and whether the record can be changed", func(context.Context, *nothing) (program, error) {
 		return program{Version: Version, ReadOnly: s.work.ReadOnly()}, nil
 	})
 	admitNull(s.api)
 	bound(s.api)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok") })
-	e.GET("/api/v1/events", s.changes.stream)
+	e.GET("/api/v1/events", s.inside(s.stream))
 	e.GET("/*", frontEnd(ui))
-	return guard(e, host), s.api
+	return guard(s.known(e), at.Hosts), s.api
 }
 
 // program is what every page has to know.

@@ -42,7 +42,7 @@ func TestOnlyOwnNamesAreAnswered(t *testing.T) {
 			t.Errorf("%s: status %d, want %d", host, status, want)
 		}
 	}
-	if !ownName("bench.example:80", "bench.example") || ownName("bench.example", "") {
+	if !ownName("bench.example:80", []string{"bench.example"}) || ownName("bench.example", nil) {
 		t.Error("the host that it listens on is not its own")
 	}
 }
@@ -67,7 +67,7 @@ func TestAnswersCarryTheirHeaders(t *testing.T) {
 // A panic, and an answer that cannot be encoded, become a problem with an id; the
 // connection stays.
 func TestWhatBreaksIsAProblemWithAnID(t *testing.T) {
-	broken := guard(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { panic("a secret of the program") }), "")
+	broken := guard(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { panic("a secret of the program") }), nil)
 	recorder := httptest.NewRecorder()
 	req := httptest.NewRequest(http.MethodGet, "http://127.0.0.1/api/v1/machines", http.NoBody)
 	broken.ServeHTTP(recorder, req)
@@ -86,7 +86,7 @@ func TestWhatBreaksIsAProblemWithAnID(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}, ""))
+	server := httptest.NewServer(New(t.Context(), work.New(s, time.Now, rand.Reader), fstest.MapFS{}, Place{}))
 	defer server.Close()
 	res, err := server.Client().Get(server.URL + "/api/v1/instruments")
 	if err != nil {
