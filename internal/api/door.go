@@ -156,6 +156,11 @@ type confirming struct {
 
 type senderOnly struct{ sender }
 
+type pairingPicture struct {
+	Code string `path:"code" pattern:"^[0-9]{4}-[0-9]{4}$" maxLength:"9"`
+	URL  string `query:"url" required:"true"`
+}
+
 type endingSession struct {
 	sender
 	ID string `path:"id" maxLength:"20"`
@@ -272,6 +277,10 @@ func (s *server) door() {
 	})
 	ajar(s, http.MethodGet, "/api/v1/door/log", "Who came, and what was refused, the last first", func(_ context.Context, d *door.Door, _ *nothing) ([]door.Event, error) {
 		return d.Log.Last()
+	})
+	serveFile(s, "/api/v1/door/codes/{code}/qr.png", "The code that opens the way in on a phone, with a pairing code filled in", func(_ context.Context, in *pairingPicture) (string, string, []byte, error) {
+		data, err := qrCode(in.URL, "/door?code="+in.Code)
+		return "pairing.png", "image/png", data, err
 	})
 	serveFile(s, "/api/v1/door/root.crt", "The root certificate to install", func(context.Context, *nothing) (string, string, []byte, error) {
 		if s.place.RootDER == nil {

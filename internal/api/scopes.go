@@ -26,14 +26,15 @@ var helperReads = []string{"bench", "machines", "resins", "bottles", "baths", "p
 	"sittings", "rating-scales", "instruments", "references", "readings", "symptoms", "program", "factors", "events", "calendar", "settings", "stress-series", "stress-kinds", "form-kinds",
 	"done-commands", "assemblies", "series", "waste", "safekeeping", "rooms", "visible-detail", "upkeep", "openapi"}
 
-// helperWrites are what a helper may enter: what happens, is seen, read and judged. Nothing here sets up kit, settings
-// or devices, takes anything back, or leaves the record.
+// helperWrites are what a helper may enter: what happens, is seen, read and judged, and slips in that taken back.
+// Nothing here sets up kit, settings or devices, erases, or takes the record out.
 var helperWrites = []string{
 	"POST /api/v1/lines", "POST /api/v1/line-meanings", "POST /api/v1/readings", "POST /api/v1/reading-previews", "POST /api/v1/reading-sheet-previews/{id}",
 	"POST /api/v1/runs/{id}/events", "PUT /api/v1/runs/{id}/outcomes", "POST /api/v1/runs/{id}/readings", "POST /api/v1/runs/{id}/reading-sheet", "POST /api/v1/runs/{id}/form-readings",
 	"POST /api/v1/runs/{id}/room-readings", "POST /api/v1/runs/{id}/stages", "POST /api/v1/runs/{id}/steps", "POST /api/v1/runs/{id}/preflight", "POST /api/v1/photographs", "POST /api/v1/photographs/{id}/measures",
 	"POST /api/v1/sittings", "POST /api/v1/ratings", "POST /api/v1/references/{id}/readings", "POST /api/v1/series/{id}/cells/{number}/readings",
-	"POST /api/v1/door/leaving",
+	"POST /api/v1/runs", "PATCH /api/v1/runs/{id}", "POST /api/v1/run-preparations", "POST /api/v1/bottles/{id}/events", "POST /api/v1/door/leaving",
+	"POST /api/v1/runs/{id}/readings/{reading_id}/taking-back", "POST /api/v1/runs/{id}/form-readings/{reading_id}/taking-back", "POST /api/v1/ratings/{id}/taking-back",
 }
 
 // asksAgain are what needs the passphrase once more, a short while before: tokens, and the whole record in or out.

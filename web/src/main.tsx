@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
-import { onChange, ProblemError } from './lib/api'
+import { onChange, onLeft, ProblemError } from './lib/api'
 import { refresh } from './lib/touch'
 import { router } from './routes'
 import './styles.css'
@@ -20,6 +20,8 @@ const client = new QueryClient({
 })
 // The page that made a change sees it at once; others hear of it by the change stream.
 onChange((kind) => refresh(client, [kind]))
+// A session that is over shows the way in again.
+onLeft(() => void client.invalidateQueries({ queryKey: ['door'], exact: true }))
 
 const root = document.getElementById('root')
 if (!root) throw new Error('index.html has no element #root')

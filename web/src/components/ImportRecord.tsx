@@ -1,20 +1,24 @@
 import { useMutation } from '@tanstack/react-query'
 import { answer, api, type Schemas } from '../lib/api'
+import { confirmed, useDoor } from '../lib/door'
 import { counted } from '../lib/format'
 import { Complaint } from './Page'
 
 /** Reads a record that was exported before into one that is empty. */
 export function ImportRecord() {
+  const needed = useDoor().data?.needed
   const bring = useMutation({
     // The file goes out as it is; the server reads and checks it entry by entry.
-    mutationFn: (file: File) =>
-      answer(
+    mutationFn: async (file: File) => {
+      if (needed && !(await confirmed())) throw new Error('the passphrase was not entered again.')
+      return answer(
         api.POST('/api/v1/record', {
           body: file as unknown as Schemas['Record'],
           bodySerializer: (body) => body as unknown as File,
           headers: { 'Content-Type': 'application/json' },
         }),
-      ),
+      )
+    },
   })
   return (
     <>

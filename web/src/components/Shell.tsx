@@ -1,9 +1,14 @@
-import { Hand, Keyboard, Search } from 'lucide-react'
+import { DoorOpen, Hand, Keyboard, Search } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { NavLink, Outlet, useLocation } from 'react-router'
+import { Link, NavLink, Outlet, useLocation } from 'react-router'
+import type { Schemas } from '../lib/api'
+import { useDoor } from '../lib/door'
 import { useLiveRecord } from '../lib/live'
+import { ComeIn } from './ComeIn'
 import { Keys } from './Keys'
 import { Palette } from './Palette'
+import { Ready } from './Page'
+import { SayAgain } from './SayAgain'
 import { Standing } from './Standing'
 import { Undo } from './Undo'
 
@@ -18,8 +23,18 @@ export const views = [
   { to: '/verdict', label: 'Verdict', key: 'v' },
 ]
 
-/** The views are beads on the top cord, in the order of the work. */
+/** The views that a helper has work in. */
+const helperViews = ['/', '/runs', '/inspect']
+
+/** Whoever comes from a network says the passphrase first. */
 export function Shell() {
+  const door = useDoor()
+  return <Ready of={door}>{(d) => (d.scope === '' ? <ComeIn door={d} /> : <Views door={d} />)}</Ready>
+}
+
+/** The views are beads on the top cord, in the order of the work. */
+function Views({ door }: { door: Schemas['Doorway'] }) {
+  const owner = door.scope === 'owner'
   const [palette, setPalette] = useState(false)
   const [keys, setKeys] = useState(false)
   const find = useCallback(() => setPalette(true), [])
@@ -54,27 +69,29 @@ export function Shell() {
           ojime
         </NavLink>
         <ul ref={bar} className="relative order-last flex w-full overflow-x-auto sm:order-none sm:w-auto sm:flex-1">
-          {views.map((v) => (
-            <li
-              key={v.to}
-              className="relative shrink-0 after:absolute after:bottom-[0.65rem] after:left-0 after:h-0.5 after:w-full after:bg-soft"
-            >
-              <NavLink
-                to={v.to}
-                end={v.to === '/'}
-                className="group relative z-10 flex min-h-(--tap) flex-col items-center justify-end px-3 pb-0.5 aria-[current=page]:font-bold"
+          {views
+            .filter((v) => owner || helperViews.includes(v.to))
+            .map((v) => (
+              <li
+                key={v.to}
+                className="relative shrink-0 after:absolute after:bottom-[0.65rem] after:left-0 after:h-0.5 after:w-full after:bg-soft"
               >
-                {v.label}
-                <svg viewBox="-12 -9 24 18" className="h-[1.2rem]" aria-hidden="true">
-                  <circle r="3" className="fill-soft group-aria-[current=page]:hidden" />
-                  <g className="hidden group-aria-[current=page]:block">
-                    <path d="M-11 -4v8M11 -4v8" stroke="var(--ink)" strokeWidth="4" />
-                    <circle r="8.5" fill="var(--act)" />
-                  </g>
-                </svg>
-              </NavLink>
-            </li>
-          ))}
+                <NavLink
+                  to={v.to}
+                  end={v.to === '/'}
+                  className="group relative z-10 flex min-h-(--tap) flex-col items-center justify-end px-3 pb-0.5 aria-[current=page]:font-bold"
+                >
+                  {v.label}
+                  <svg viewBox="-12 -9 24 18" className="h-[1.2rem]" aria-hidden="true">
+                    <circle r="3" className="fill-soft group-aria-[current=page]:hidden" />
+                    <g className="hidden group-aria-[current=page]:block">
+                      <path d="M-11 -4v8M11 -4v8" stroke="var(--ink)" strokeWidth="4" />
+                      <circle r="8.5" fill="var(--act)" />
+                    </g>
+                  </svg>
+                </NavLink>
+              </li>
+            ))}
         </ul>
         <div className="ml-auto flex gap-2 pb-1">
           <button
@@ -86,7 +103,13 @@ export function Shell() {
             <Hand size={18} aria-hidden="true" />{' '}
             <span className="max-sm:sr-only">{gloves ? 'Gloves on' : 'Gloves'}</span>
           </button>
-          <Undo />
+          {owner && <Undo />}
+          {door.needed && (
+            <Link className="button" to="/door" title="Who is in from the network">
+              <DoorOpen size={18} aria-hidden="true" />{' '}
+              <span className="max-sm:sr-only">{owner ? 'Door' : door.name}</span>
+            </Link>
+          )}
           <button className="button" onClick={() => setPalette(true)} title="Open anything by name (/)">
             <Search size={18} aria-hidden="true" /> <span className="max-sm:sr-only">Find</span>
           </button>
@@ -108,6 +131,7 @@ export function Shell() {
       >
         {told}
       </p>
+      <SayAgain />
       <Palette open={palette} onOpenChange={setPalette} />
       <Keys views={views} onFind={find} shown={keys} setShown={setKeys} />
     </div>

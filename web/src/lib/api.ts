@@ -1,6 +1,7 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { answered, commandHeader, commandID, signatureOf, turnHeader } from './command'
 import { labelOf } from './label'
+import { sayAgain } from './sayAgain'
 import type { components, paths } from './schema'
 import { kindOf } from './touch'
 
@@ -31,6 +32,7 @@ export const api = createClient<paths>({ baseUrl: '/' })
 
 /** Posted, and changing nothing. */
 const asks = [
+  'door',
   'calc',
   'predictions',
   'pack',
@@ -59,6 +61,31 @@ export const onLeftOut = (listen: (count: number) => void) => {
 
 const signatures = new WeakMap<Request, string>()
 
+let left: () => void = () => undefined
+/** Says who wants to hear that the session of this page is over. */
+export const onLeft = (listen: () => void) => {
+  left = listen
+}
+
+/** What needs the passphrase again is asked for and sent once more; copies are kept of what is small alone. */
+const copies = new WeakMap<Request, Request>()
+const isSmall = (r: Request) => r.method === 'GET' || (r.headers.get('Content-Type') ?? '').includes('json')
+
+const door: Middleware = {
+  onRequest({ request }) {
+    if (isSmall(request) && !request.url.endsWith('/record')) copies.set(request, request.clone())
+    return undefined
+  },
+  async onResponse({ request, response }) {
+    if (response.status !== 401 && response.status !== 403) return undefined
+    const type = ((await response.clone().json()) as { type?: string }).type
+    if (type === 'urn:ojime:enter') left()
+    const copy = copies.get(request)
+    if (type !== 'urn:ojime:confirm' || !copy || !(await sayAgain())) return undefined
+    return fetch(copy)
+  },
+}
+
 const commands: Middleware = {
   async onRequest({ request }) {
     if (!changes(request)) return undefined
@@ -78,6 +105,7 @@ const commands: Middleware = {
   },
 }
 api.use(commands)
+api.use(door)
 
 /** What is wrong, each field by the label that the page has for it. */
 function inWords(problem: Problem): string {

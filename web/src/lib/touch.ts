@@ -38,6 +38,7 @@ const touches: Record<string, readonly string[]> = {
 
 /** Queries that no change of the record alters: they compute from what was typed, or never change. */
 const untouched = [
+  'door',
   'symptoms',
   'factors',
   'pitch',

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
+import { ExportRecord } from '../../components/ExportRecord'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
@@ -274,9 +275,7 @@ function WriteUp({ review }: { review: Review }) {
             {t}.csv
           </a>
         ))}
-        <a className="button" href="/api/v1/record" download="ojime-record.json">
-          Record as JSON
-        </a>
+        <ExportRecord>Record as JSON</ExportRecord>
       </div>
       <Ready of={text}>
         {(t) => (

@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { ExportRecord } from '../../components/ExportRecord'
 import { ImportRecord } from '../../components/ImportRecord'
 import { Empty, Page, Ready } from '../../components/Page'
 import { useReviews } from '../../lib/queries'
@@ -50,9 +51,7 @@ function WholeRecord() {
       <p className="text-soft">
         One JSON file with everything, meshes too. It fills an empty record and compares there as it does here.
       </p>
-      <a className="button" href="/api/v1/record" download="ojime-record.json">
-        Export the record
-      </a>
+      <ExportRecord>Export the record</ExportRecord>
       <ImportRecord />
     </section>
   )
