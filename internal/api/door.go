@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -157,7 +158,7 @@ type confirming struct {
 type senderOnly struct{ sender }
 
 type pairingPicture struct {
-	Code string `path:"code" pattern:"^[0-9]{4}-[0-9]{4}$" maxLength:"9"`
+	Code string `path:"code" maxLength:"9"`
 	URL  string `query:"url" required:"true"`
 }
 
@@ -279,7 +280,7 @@ func (s *server) door() {
 		return d.Log.Last()
 	})
 	serveFile(s, "/api/v1/door/codes/{code}/qr.png", "The code that opens the way in on a phone, with a pairing code filled in", func(_ context.Context, in *pairingPicture) (string, string, []byte, error) {
-		data, err := qrCode(in.URL, "/door?code="+in.Code)
+		data, err := qrCode(in.URL, "/door?code="+url.QueryEscape(in.Code))
 		return "pairing.png", "image/png", data, err
 	})
 	serveFile(s, "/api/v1/door/root.crt", "The root certificate to install", func(context.Context, *nothing) (string, string, []byte, error) {

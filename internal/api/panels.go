@@ -11,16 +11,16 @@ import (
 )
 
 type byToken struct {
-	Token string `path:"token" minLength:"10" maxLength:"60"`
+	Token string `path:"token" maxLength:"60"`
 }
 
 type codedPicture struct {
-	Token string `path:"token" minLength:"10" maxLength:"60"`
+	Token string `path:"token" maxLength:"60"`
 	Code  string `path:"code" maxLength:"10"`
 }
 
 type votes struct {
-	Token string `path:"token" minLength:"10" maxLength:"60"`
+	Token string `path:"token" maxLength:"60"`
 	Body  panels.Vote
 }
 

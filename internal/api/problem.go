@@ -22,6 +22,7 @@ import (
 const (
 	problemStale      = "urn:ojime:stale"
 	problemQuestioned = "urn:ojime:questioned"
+	problemDone       = "urn:ojime:done"
 )
 
 // statusStopped answers a request whose sender went away; nobody reads it.
@@ -100,6 +101,8 @@ func problem(err error) error {
 	case errors.Is(err, feed.ErrNoDevice):
 		return &huma.ErrorModel{Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized),
 			Detail: "No device has this token, or it was retired. Send Authorization: Bearer TOKEN with the one that was shown when the device was recorded."}
+	case errors.Is(err, bench.ErrDone):
+		return &huma.ErrorModel{Type: problemDone, Status: http.StatusConflict, Title: "Done already", Detail: "This was done already, and its answer is told no more; reload to see it."}
 	case errors.Is(err, bench.ErrConflict):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict), Detail: err.Error()}
 	}

@@ -17,6 +17,8 @@ var (
 	ErrStale = errors.New("changed elsewhere since it was read")
 	// ErrConflict says that a rule of the record forbids the change.
 	ErrConflict = errors.New("not possible now")
+	// ErrDone says that a command was done already, and that its answer is told no more. It is an ErrConflict.
+	ErrDone = fmt.Errorf("done already: %w", ErrConflict)
 	// ErrReadOnly says that the record was opened to be looked at.
 	ErrReadOnly = errors.New("this record can only be looked at; nothing can be changed")
 )

@@ -103,9 +103,15 @@ func TestACommandIsDoneOnce(t *testing.T) {
 	if must(d.w.Instruments.SaveInstrument(task.WithCommand(t.Context(), task.Command{ID: "page-3", Asked: "x"}), tool))(t).Code != "I3" {
 		t.Error("not the third")
 	}
+	// Its answer is forgotten after an hour; that it was done is known for a month, for a phone that was away.
+	if _, err := d.w.Instruments.SaveInstrument(ctx, tool); !errors.Is(err, bench.ErrDone) || !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("after two hours: %v", err)
+	}
+	d.clock = d.clock.Add(31 * 24 * time.Hour)
+	must(d.w.Instruments.SaveInstrument(task.WithCommand(t.Context(), task.Command{ID: "page-4", Asked: "x"}), tool))(t)
 	err := d.w.Store.Read(t.Context(), func(tx *store.Tx) error { _, _, err := tx.Command("page-1"); return err })
 	if !errors.Is(err, bench.ErrNotFound) {
-		t.Errorf("after two hours the command is still remembered: %v", err)
+		t.Errorf("after a month the command is still remembered: %v", err)
 	}
 }
 

@@ -25,18 +25,31 @@ func (q *Queries) CommandByID(ctx context.Context, id string) (Command, error) {
 	return i, err
 }
 
+const forgetAnswers = `-- name: ForgetAnswers :exec
+UPDATE command SET answer = '' WHERE command.answer <> '' AND (command.at_ms < ? OR command.at_ms <= (SELECT c.at_ms FROM command AS c WHERE c.answer <> '' ORDER BY c.at_ms DESC LIMIT 1 OFFSET ?))
+`
+
+type ForgetAnswersParams struct {
+	AtMS   int64
+	Offset int64
+}
+
+func (q *Queries) ForgetAnswers(ctx context.Context, arg ForgetAnswersParams) error {
+	_, err := q.db.ExecContext(ctx, forgetAnswers, arg.AtMS, arg.Offset)
+	return err
+}
+
 const forgetCommands = `-- name: ForgetCommands :exec
-DELETE FROM command WHERE command.at_ms < ? OR command.at_ms > ? OR id IN (SELECT c.id FROM command AS c ORDER BY c.at_ms DESC LIMIT -1 OFFSET ?)
+DELETE FROM command WHERE command.at_ms < ? OR command.at_ms > ?
 `
 
 type ForgetCommandsParams struct {
 	AtMS   int64
 	AtMS_2 int64
-	Offset int64
 }
 
 func (q *Queries) ForgetCommands(ctx context.Context, arg ForgetCommandsParams) error {
-	_, err := q.db.ExecContext(ctx, forgetCommands, arg.AtMS, arg.AtMS_2, arg.Offset)
+	_, err := q.db.ExecContext(ctx, forgetCommands, arg.AtMS, arg.AtMS_2)
 	return err
 }
 

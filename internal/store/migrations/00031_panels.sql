@@ -1,5 +1,5 @@
 -- +goose Up
--- Blind panels. What judges are shown are codes; what stands behind them is in panel_seal alone, which no
+-- Blind panels, and commands that are known for longer. What judges are shown are codes; what stands behind them is in panel_seal alone, which no
 -- page and no list reads before the panel closes. A ballot is what one judge is shown, once: where it may be
 -- answered again, another row takes its place and the first stays.
 CREATE TABLE panel (
@@ -58,3 +58,7 @@ CREATE TABLE ballot (
   replaced_why TEXT    NOT NULL DEFAULT ''
 ) STRICT;
 CREATE UNIQUE INDEX ballot_judge ON ballot (panel_id, judge) WHERE replaced_ms IS NULL;
+
+-- Ids of commands are kept for a month, their answers for an hour: a phone that was away may send again what had
+-- arrived before it left.
+CREATE INDEX command_answered ON command (at_ms) WHERE answer <> '';

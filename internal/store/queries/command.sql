@@ -5,4 +5,7 @@ SELECT * FROM command WHERE id = ?;
 INSERT INTO command (id, at_ms, asked, answer) VALUES (?, ?, ?, ?);
 
 -- name: ForgetCommands :exec
-DELETE FROM command WHERE command.at_ms < ? OR command.at_ms > ? OR id IN (SELECT c.id FROM command AS c ORDER BY c.at_ms DESC LIMIT -1 OFFSET ?);
+DELETE FROM command WHERE command.at_ms < ? OR command.at_ms > ?;
+
+-- name: ForgetAnswers :exec
+UPDATE command SET answer = '' WHERE command.answer <> '' AND (command.at_ms < ? OR command.at_ms <= (SELECT c.at_ms FROM command AS c WHERE c.answer <> '' ORDER BY c.at_ms DESC LIMIT 1 OFFSET ?));

@@ -90,11 +90,12 @@ func CommandOf(ctx context.Context) Command {
 	return c
 }
 
-// How long, and how many, commands are remembered: a lost answer is asked for
-// again within seconds.
+// How long commands are known, and for how long, and of how many, their answers: a lost answer is asked for again
+// within seconds; a phone that was away sends again after days what had arrived, and need only hear that it had.
 const (
-	commandsKept = 200
-	commandsFor  = time.Hour
+	answersKept = 200
+	answersFor  = time.Hour
+	commandsFor = 31 * 24 * time.Hour
 )
 
 // repeated fills in the answer of a command that was done already.
@@ -113,7 +114,7 @@ func (w *Base) repeated(t *store.Tx, c Command, into any) (bool, error) {
 		return false, fmt.Errorf("the id of this command was used for another one; send it with an id of its own: %w", bench.ErrConflict)
 	}
 	if answer == "" {
-		return false, fmt.Errorf("this was done already, and its answer is told only once: %w", bench.ErrConflict)
+		return false, fmt.Errorf("this was done already, and its answer is told no more: %w", bench.ErrDone)
 	}
 	if err := json.Unmarshal([]byte(answer), into); err != nil {
 		return false, fmt.Errorf("read the answer of a command again: %w", err)
@@ -129,5 +130,5 @@ func (w *Base) note(t *store.Tx, c Command, answer []byte) error {
 	if c.ID == "" {
 		return nil
 	}
-	return t.SaveCommand(c.ID, c.Asked, string(answer), w.NowMS(), w.NowMS()-commandsFor.Milliseconds(), commandsKept)
+	return t.SaveCommand(c.ID, c.Asked, string(answer), w.NowMS(), w.NowMS()-commandsFor.Milliseconds(), w.NowMS()-answersFor.Milliseconds(), answersKept)
 }
