@@ -34,6 +34,7 @@ const views = [
   { path: '/changes', lazy: view(() => import('./features/changes/ChangesPage')) },
   { path: '/upkeep', lazy: view(() => import('./features/bench/UpkeepPage')) },
   { path: '/knots/:id', lazy: view(() => import('./features/bench/KnotPage')) },
+  { path: '/phone', lazy: view(() => import('./features/phone/PhonePage')) },
   { path: '/door', lazy: view(() => import('./features/door/DoorPage')) },
   { path: '/devices', lazy: view(() => import('./features/devices/DevicesPage')) },
   { path: '/failures', lazy: view(() => import('./features/failures/FailuresPage')) },

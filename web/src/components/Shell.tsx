@@ -1,4 +1,4 @@
-import { DoorOpen, Hand, Keyboard, Search } from 'lucide-react'
+import { DoorOpen, Hand, Keyboard, Search, Smartphone } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import type { Schemas } from '../lib/api'
@@ -104,6 +104,11 @@ function Views({ door }: { door: Schemas['Doorway'] }) {
             <span className="max-sm:sr-only">{gloves ? 'Gloves on' : 'Gloves'}</span>
           </button>
           {owner && <Undo />}
+          {!owner && (
+            <Link className="button" to="/phone" title="Scan, photograph, enter by thumb">
+              <Smartphone size={18} aria-hidden="true" /> <span className="max-sm:sr-only">In the pocket</span>
+            </Link>
+          )}
           {door.needed && (
             <Link className="button" to="/door" title="Who is in from the network">
               <DoorOpen size={18} aria-hidden="true" />{' '}
