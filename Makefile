@@ -5,7 +5,7 @@ STATICCHECK = go tool -modfile=tools/go.mod staticcheck
 export GOFLAGS = -trimpath
 NPM = npm --no-audit --no-fund --loglevel=error
 
-.PHONY: demo run build test check unit web e2e bench bench-large bench-pan fuzz generate chromium clean
+.PHONY: demo run build test check unit web e2e bench bench-large bench-pan fuzz trial generate chromium clean
 
 demo: build ## install, build and serve with demo data
 	./bin/ojime demo --addr $(ADDR) --data demo-data
@@ -61,6 +61,13 @@ bench-large: ## the calls behind each page on 5,000 runs; the record is made onc
 
 bench-pan: chromium build e2e/node_modules ## the longest task while six photographs are panned
 	cd e2e && node pan-bench.mjs
+
+# Faults of the program, the disk, the clock, the network and two who work at once, on this machine alone. It takes a
+# quarter of an hour or so; OJIME_KILLS and OJIME_TRIAL_MINUTES say how much. A small disk needs leave to mount one.
+trial: chromium build e2e/node_modules ## what is acknowledged, lost, doubled and corrupt under faults
+	OJIME_TRIAL=1 go test ./cmd/ojime -run '^TestTrial$$' -count 1 -v -timeout 60m
+	go test ./internal/work -run 'AClockThatGoesBack|TwentySaveAtOnce' -count 1 -v
+	cd e2e && npx --no -- playwright test trust.spec.ts phone.spec.ts
 
 # Each fuzz target for a while of its own, after all that was found before; FUZZTIME says how long.
 FUZZTIME = 1m

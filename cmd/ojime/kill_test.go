@@ -173,6 +173,12 @@ func TestKillsUnderLoadLoseNothing(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
+	killing(t, kills)
+}
+
+// killing kills the program so often under load, and says what became of what it had acknowledged.
+func killing(t *testing.T, kills int) tally {
+	t.Helper()
 	binary, data := build(t), t.TempDir()
 	cmd, address := start(t, binary, data)
 	l := &load{t: t}
@@ -199,23 +205,22 @@ func TestKillsUnderLoadLoseNothing(t *testing.T) {
 		for !l.tell() {
 		}
 	}
-	l.compare(address)
+	out := tally{what: fmt.Sprintf("%d kills under a mixed load", kills), acknowledged: len(l.done) + int(l.told.Load())}
+	out.lost, out.doubled = l.compare(address)
 	if err := cmd.Process.Signal(os.Interrupt); err != nil {
 		t.Fatal(err)
 	}
 	_ = cmd.Wait()
-	var out bytes.Buffer
-	if err := run(t.Context(), []string{"check", "--data", data}, &out); err != nil {
-		t.Errorf("after %d kills: %v\n%s", kills, err, out.String())
-	}
+	out.checked(t, data)
 	if left, err := os.ReadDir(filepath.Join(data, "ojime-tmp")); err != nil || len(left) > 0 {
 		t.Errorf("left behind: %v (%v)", left, err)
 	}
-	t.Logf("%d kills, %d commands, %d messages", kills, len(l.done), l.told.Load())
+	t.Log(out)
+	return out
 }
 
 // compare counts what is on record under each name that was acknowledged.
-func (l *load) compare(address string) {
+func (l *load) compare(address string) (lost, doubled int) {
 	l.t.Helper()
 	var record struct {
 		Instruments, Resins, Pieces []struct{ Name string }
@@ -240,13 +245,21 @@ func (l *load) compare(address string) {
 		}
 	}
 	for _, name := range l.done {
+		switch n := times[name]; {
+		case n == 0:
+			lost++
+		case n > 1:
+			doubled++
+		}
 		if times[name] != 1 {
 			l.t.Errorf("%s was acknowledged and is there %d times", name, times[name])
 		}
 	}
 	if n := l.seq.Load(); len(record.Messages) != int(n) || len(record.Sessions) != 1 || record.Sessions[0].Received != n || record.Sessions[0].LastSeq != n {
 		l.t.Errorf("%d messages acknowledged, %d there, sessions %+v", n, len(record.Messages), record.Sessions)
+		lost, doubled = lost+max(0, int(n)-len(record.Messages)), doubled+max(0, len(record.Messages)-int(n))
 	}
+	return lost, doubled
 }
 
 // wedgeSTL is a small solid of its own for each number.

@@ -96,6 +96,9 @@ func problem(err error) error {
 		return &huma.ErrorModel{Status: statusStopped, Title: "Stopped", Detail: "This was stopped before it was done; nothing was kept."}
 	case errors.Is(err, bench.ErrReadOnly):
 		return plainProblem(http.StatusForbidden, "This record is open to be looked at only; nothing can be changed. Start the program on a folder that can be written.")
+	case errors.Is(err, bench.ErrFull):
+		slog.Error("the disk is full", "cause", err)
+		return plainProblem(http.StatusInsufficientStorage, "The disk of the record is full, and nothing of this was kept. Make room on it, then send this again; what you entered is still here.")
 	case errors.Is(err, errThrottled):
 		return plainProblem(http.StatusTooManyRequests, "Too many wrong tokens came from there; wait a minute, and check the token that was shown when the device was recorded.")
 	case errors.Is(err, feed.ErrNoDevice):

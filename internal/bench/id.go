@@ -19,6 +19,8 @@ var (
 	ErrConflict = errors.New("not possible now")
 	// ErrDone says that a command was done already, and that its answer is told no more. It is an ErrConflict.
 	ErrDone = fmt.Errorf("done already: %w", ErrConflict)
+	// ErrFull says that the disk is full, so that nothing of a change was kept.
+	ErrFull = errors.New("the disk is full")
 	// ErrReadOnly says that the record was opened to be looked at.
 	ErrReadOnly = errors.New("this record can only be looked at; nothing can be changed")
 )

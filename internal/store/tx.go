@@ -6,6 +6,10 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"syscall"
+
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
@@ -94,12 +98,21 @@ func (t *Tx) run(pool begins, f func(*Tx) error, commit func(*sql.Tx) error) (er
 	}()
 	t.q = db.New(t.tx)
 	if err := f(t); err != nil {
-		return err
+		return full(err)
 	}
 	if err := commit(t.tx); err != nil {
-		return fmt.Errorf("commit (it is not known whether the change was kept): %w", err)
+		return full(fmt.Errorf("commit (it is not known whether the change was kept): %w", err))
 	}
 	return nil
+}
+
+// full says of an error that the disk is full, where that is it.
+func full(err error) error {
+	var said *sqlite.Error
+	if errors.Is(err, syscall.ENOSPC) || errors.As(err, &said) && said.Code() == sqlite3.SQLITE_FULL {
+		return fmt.Errorf("%w: %w", bench.ErrFull, err)
+	}
+	return err
 }
 
 // beginToSee fixes the state of the record that the transaction sees, which SQLite does

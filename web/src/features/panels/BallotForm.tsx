@@ -195,7 +195,7 @@ function Trial({
         <span className="num">{at + 1}</span> of <span className="num">{ballot.trials.length}</span>
       </h2>
       <ul
-        className={`grid gap-3 ${ballot.shows === 'photographs' ? 'grid-cols-[repeat(auto-fit,minmax(min(100%,15rem),1fr))]' : 'grid-cols-[repeat(auto-fit,minmax(6rem,1fr))]'}`}
+        className={`grid gap-3 ${ballot.shows === 'photographs' ? 'grid-cols-[repeat(auto-fit,minmax(min(100%,13rem),1fr))]' : 'grid-cols-[repeat(auto-fit,minmax(6rem,1fr))]'}`}
         aria-label="Shown, from the left"
       >
         {codes.map((code, i) => (

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { answer, api, type RunSheet, type Schemas } from '../../lib/api'
 import { choices, type Kind } from '../../lib/choices'
 import { words } from '../../lib/format'
 import { n } from '../../lib/input'
 import { put, remembered } from '../../lib/outbox'
-import { useInstruments } from '../../lib/queries'
 import { stages, stations } from '../../lib/viewing'
 
 type Specimen = Schemas['Specimen']
@@ -32,26 +32,60 @@ export function InHand({ specimen, sheet }: { specimen: Specimen; sheet: RunShee
       </div>
       <Photograph specimen={specimen} sheet={sheet} />
       <Outcome specimen={specimen} runID={sheet.run.id ?? ''} />
-      {features.length > 0 && (
-        <div className="grid gap-3" role="group" aria-label="Readings">
-          <h3>Readings</h3>
-          {features.map((f) =>
-            f.kind === 'checkpoint' ? (
-              <Checkpoint
-                key={f.id}
-                f={f}
-                specimen={specimen}
-                runID={sheet.run.id ?? ''}
-                before={sheet.readings.find((r) => r.specimen_id === specimen.id && r.feature_id === f.id)}
-              />
-            ) : f.kind === 'dimension' ? (
-              <Size key={f.id} f={f} specimen={specimen} runID={sheet.run.id ?? ''} />
-            ) : null,
-          )}
-        </div>
-      )}
+      {features.length > 0 && <Readings features={features} specimen={specimen} sheet={sheet} />}
       <Surface specimen={specimen} runID={sheet.run.id ?? ''} />
     </section>
+  )
+}
+
+/** Sizes with one instrument, checkpoints with a press; ladders, forms and ratings are read on the page of the print. */
+function Readings({ features, specimen, sheet }: { features: Feature[]; specimen: Specimen; sheet: RunSheet }) {
+  const instruments = useQuery({
+    queryKey: ['instruments', 'phone'],
+    queryFn: () =>
+      remembered(
+        'instruments',
+        () => answer(api.GET('/api/v1/instruments')),
+        () => true,
+      ),
+  })
+  const [tool, setTool] = useState(() => localStorage.getItem('phone-instrument') ?? '')
+  const list = instruments.data ?? []
+  const chosen = list.find((i) => i.id === tool)?.id ?? list[0]?.id
+  const runID = sheet.run.id ?? ''
+  const sizes = features.filter((f) => f.kind === 'dimension')
+  return (
+    <div className="grid gap-3" role="group" aria-label="Readings">
+      <h3>Readings</h3>
+      {sizes.length > 0 && (
+        <Select
+          label="With"
+          value={chosen ?? ''}
+          set={(v) => {
+            setTool(v)
+            localStorage.setItem('phone-instrument', v)
+          }}
+          options={list.map((i) => ({ value: i.id ?? '', label: i.name }))}
+        />
+      )}
+      {sizes.map((f) => (
+        <Size key={f.id} f={f} specimen={specimen} runID={runID} instrumentID={chosen} />
+      ))}
+      {features
+        .filter((f) => f.kind === 'checkpoint')
+        .map((f) => (
+          <Checkpoint
+            key={f.id}
+            f={f}
+            specimen={specimen}
+            runID={runID}
+            before={sheet.readings.find((r) => r.specimen_id === specimen.id && r.feature_id === f.id)}
+          />
+        ))}
+      <p className="text-sm">
+        <Link to={`/inspect/${runID}?specimen=${specimen.id}`}>All that is measured and judged on it</Link>
+      </p>
+    </div>
   )
 }
 
@@ -234,16 +268,22 @@ function Checkpoint({
   )
 }
 
-function Size({ f, specimen, runID }: { f: Feature; specimen: Specimen; runID: string }) {
-  const instruments = useInstruments()
-  const [tool, setTool] = useState(() => localStorage.getItem('phone-instrument') ?? '')
+function Size({
+  f,
+  specimen,
+  runID,
+  instrumentID,
+}: {
+  f: Feature
+  specimen: Specimen
+  runID: string
+  instrumentID?: string
+}) {
   const [typed, setTyped] = useState('')
-  const list = instruments.data ?? []
-  const chosen = list.find((i) => i.id === tool)?.id ?? list[0]?.id ?? tool
   const value = n(typed)
   return (
     <form
-      className="grid grid-cols-[1fr_1fr_auto] items-end gap-2"
+      className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2"
       aria-label={f.name}
       onSubmit={(e) => {
         e.preventDefault()
@@ -251,7 +291,7 @@ function Size({ f, specimen, runID }: { f: Feature; specimen: Specimen; runID: s
           says: `${f.name} of ${specimen.code}: ${typed} mm`,
           method: 'POST',
           path: `/api/v1/runs/${runID}/readings`,
-          body: reading(specimen, f, { value_mm: value, instrument_id: chosen }),
+          body: reading(specimen, f, { value_mm: value, instrument_id: instrumentID }),
         })
         setTyped('')
       }}
@@ -265,16 +305,7 @@ function Size({ f, specimen, runID }: { f: Feature; specimen: Specimen; runID: s
           onChange={(e) => setTyped(e.target.value)}
         />
       </label>
-      <Select
-        label="With"
-        value={chosen ?? ''}
-        set={(v) => {
-          setTool(v)
-          localStorage.setItem('phone-instrument', v)
-        }}
-        options={list.map((i) => ({ value: i.id ?? '', label: i.name }))}
-      />
-      <button className="button" disabled={typeof value !== 'number' || !chosen}>
+      <button className="button" disabled={typeof value !== 'number' || !instrumentID}>
         Keep
       </button>
     </form>
