@@ -102,6 +102,38 @@ test('the record goes out only after the passphrase was entered again', async ({
   expect((await out).suggestedFilename()).toMatch(/ojime|record/)
 })
 
+test('a phone that came over plain HTTP enters all the same, and is told what it lacks', async ({ page, browser }) => {
+  await enter(page, 'the bench')
+  await page.getByRole('link', { name: 'Door' }).click()
+  await page.getByRole('button', { name: 'Draw a code' }).click()
+  const code = await page
+    .getByRole('region', { name: 'Bring a phone in' })
+    .getByRole('status')
+    .locator('strong')
+    .innerText()
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+  await phone.goto(`http://bench.test:8493/door?code=${code}`)
+  expect(
+    await phone.evaluate(() => [window.isSecureContext, typeof crypto.randomUUID, 'serviceWorker' in navigator]),
+  ).toEqual([false, 'undefined', false])
+  await phone.getByRole('button', { name: 'Come in as helper' }).click()
+  await phone.getByRole('link', { name: 'In the pocket' }).click()
+  await expect(phone.getByText('This page is not encrypted, or its certificate is not trusted')).toBeVisible()
+  await expect(phone.getByRole('button', { name: 'Scan with the camera' })).toHaveCount(0)
+  await expect(phone.getByText('Photograph the label')).toBeVisible()
+  await phone.getByRole('textbox', { name: 'Label of a copy' }).fill('S-097-01')
+  await phone.getByRole('textbox', { name: 'Label of a copy' }).press('Enter')
+  const copy = phone.getByRole('region', { name: 'Copy S-097-01' })
+  await expect(copy).toBeVisible()
+  await phone.context().setOffline(true)
+  await copy.getByRole('group', { name: 'Finial' }).getByRole('button', { name: 'damaged' }).click()
+  const waits = phone.getByRole('region', { name: 'What waits' })
+  await expect(waits).toContainText('The network is away')
+  await phone.context().setOffline(false)
+  await expect(waits.getByRole('status')).toHaveText('Everything is at the bench.')
+  await expect(copy.getByRole('group', { name: 'Finial' })).toContainText('(on record: damaged)')
+})
+
 test('all sessions end at once', async ({ page, browser }) => {
   await enter(page, 'one')
   const other = await (await browser.newContext({ baseURL: base })).newPage()

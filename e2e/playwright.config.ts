@@ -8,11 +8,12 @@ import { join } from 'node:path'
 process.env.OJIME_E2E_DATA ??= filled()
 const data = process.env.OJIME_E2E_DATA
 
-/** A folder that holds the demo four times, made once: filling it takes longer than all servers to start. */
+/** A folder that holds the demo five times, made once: filling it takes longer than all servers to start. */
 function filled(): string {
   const made = mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
   execFileSync('../bin/ojime', ['demo', '--fill-only', '--data', join(made, 'demo')], { cwd: import.meta.dirname })
-  for (const copy of ['reviews', 'seen', 'panels']) cpSync(join(made, 'demo'), join(made, copy), { recursive: true })
+  for (const copy of ['reviews', 'seen', 'panels', 'door'])
+    cpSync(join(made, 'demo'), join(made, copy), { recursive: true })
   return made
 }
 
@@ -45,6 +46,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // A name that is no loopback: what came from there over plain HTTP is not trusted.
+        '--host-resolver-rules=MAP bench.test 127.0.0.2',
       ],
     },
   },
@@ -62,7 +65,7 @@ export default defineConfig({
     serve('demo', 'panels', 8492),
     // Another address of the loopback stands for the network.
     {
-      command: `echo four words on a door | ../bin/ojime passphrase --data ${join(data, 'door')} && ../bin/ojime serve --addr 127.0.0.2:8493 --data ${join(data, 'door')}`,
+      command: `echo four words on a door | ../bin/ojime passphrase --data ${join(data, 'door')} && ../bin/ojime serve --addr 127.0.0.2:8493 --host bench.test --data ${join(data, 'door')}`,
       url: 'http://127.0.0.2:8493/healthz',
       reuseExistingServer: false,
     },

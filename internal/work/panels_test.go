@@ -331,6 +331,47 @@ func TestASealedPanelTravels(t *testing.T) {
 	}
 }
 
+// Each kind of panel says in words what it showed: against chance where a guess may be right, and in order where all
+// are put in one.
+func TestEveryKindSaysWhatItShowed(t *testing.T) {
+	d, review, setups := motionsSeen(t)
+	for kind, c := range map[string]struct {
+		answer func(behind map[string]int, codes []string) bench.BallotAnswer
+		want   string
+	}{
+		"odd_one_out": {func(behind map[string]int, codes []string) bench.BallotAnswer {
+			for i := range codes {
+				if behind[codes[i]] != behind[codes[(i+1)%3]] && behind[codes[i]] != behind[codes[(i+2)%3]] {
+					return bench.BallotAnswer{Place: int64(i), Sure: quantity.Ptr(int64(4))}
+				}
+			}
+			return bench.BallotAnswer{}
+		}, "The odd one was found in 8 of 8, 100 % (67.6 to 100 %); by chance 33.3 % would be. A difference is clearly seen (p below 0.001)."},
+		"matching": {func(behind map[string]int, codes []string) bench.BallotAnswer {
+			return bench.BallotAnswer{Arm: int64(1 - behind[codes[0]])}
+		}, "It was told which was which in 0 of 16, 0 % (0 to 19.4 %); by chance 50 % would be. That a difference is seen is not shown (p = 1)."},
+		"ranking": {func(behind map[string]int, codes []string) bench.BallotAnswer {
+			if behind[codes[0]] == 1 {
+				return bench.BallotAnswer{Order: []int64{0, 1}}
+			}
+			return bench.BallotAnswer{Order: []int64{1, 0}}
+		}, "From best to worst: " + setups[1].Label + " ("},
+	} {
+		sealed, behind := d.coded(d.voters(review, setups, func(p *bench.Panel) { p.Kind, p.Repeats, p.Same = kind, 0, 0 }))
+		d.votes(sealed, 8, func(_ int64, codes []string) bench.BallotAnswer { return c.answer(behind, codes) })
+		shown := must(d.w.Panels.Close(t.Context(), sealed.Panel.ID, panels.Closing{}))(t).Shown
+		if !strings.HasPrefix(shown.Says[0], c.want) {
+			t.Errorf("%s: %q\nwant %q", kind, shown.Says[0], c.want)
+		}
+		if rows := d.compared(review, setups).Panels; rows[len(rows)-1].Says != shown.Says[0] || (kind == "ranking") != (rows[len(rows)-1].P == nil) {
+			t.Errorf("%s: %+v", kind, rows[len(rows)-1])
+		}
+	}
+	if rows := d.table(review.ID, "ballots"); len(rows) != 8+16+8 {
+		t.Errorf("%d rows", len(rows))
+	}
+}
+
 // polled closes a panel of two set-ups, printed for it, on which two judges voted.
 func (d *desk) polled(review bench.Review) panels.PanelSheet {
 	d.t.Helper()
