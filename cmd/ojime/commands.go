@@ -306,7 +306,7 @@ func backup(ctx context.Context, args []string, out io.Writer) error {
 		if err := s.Backup(ctx, o.rest[0]); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "Wrote %s, meshes included. Bring it back with: ojime restore %s --data DIR\n", o.rest[0], o.rest[0])
+		fmt.Fprintf(out, "Wrote %s, meshes included, and the keys of sealed blind panels in clear. Bring it back with: ojime restore %s --data DIR\n", o.rest[0], o.rest[0])
 		return nil
 	})
 }

@@ -79,6 +79,7 @@ func (s *server) devices(ctx context.Context) {
 			out, err = s.work.Feed.Job(ctx, token(in.Authorization))
 			return err
 		})
+		s.noteToken(in.from, err)
 		return out, err
 	})
 	// A feed tells the pages itself, and only of what they show.
@@ -97,6 +98,7 @@ func (s *server) devices(ctx context.Context) {
 			out, err = s.take(ctx, token(in.Authorization), messages)
 			return err
 		})
+		s.noteToken(in.from, err)
 		return out, err
 	})
 }

@@ -14,6 +14,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/door"
+	"ojime/internal/work/feed"
 )
 
 // Place is where the program is served: under which names, and, to a network, behind which door.
@@ -35,6 +36,20 @@ const (
 )
 
 type sessionKey struct{}
+
+// noteToken notes at the door that a device's token was used, or a wrong one sent, once an hour from each place: a
+// device sends several times a second.
+func (s *server) noteToken(from string, err error) {
+	d := s.place.Door
+	if d == nil || err != nil && !errors.Is(err, feed.ErrNoDevice) {
+		return
+	}
+	e := door.Event{What: door.Used, From: from, Detail: "a device's token"}
+	if err != nil {
+		e = door.Event{What: door.Refused, From: from, Detail: "a wrong device token"}
+	}
+	d.Log.NoteHourly(e)
+}
 
 // cookieName is that of the session. Browsers hold a name that begins with __Host- to what it promises, over TLS alone.
 func (s *server) cookieName() string {

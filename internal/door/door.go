@@ -88,7 +88,8 @@ type Door struct {
 	Log    *Log
 	tries  *tries
 
-	hashing sync.Mutex // one at a time: each takes 64 MiB
+	memory  uint32     // of a new hash, in KiB
+	hashing sync.Mutex // one at a time: each takes that much
 	mu      sync.Mutex
 	state   state
 	codes   map[string]time.Time // by their hash, until when
@@ -96,7 +97,7 @@ type Door struct {
 
 // Open reads the door of a record's folder.
 func Open(dir string, now func() time.Time) (*Door, error) {
-	d := &Door{dir: filepath.Join(dir, "door"), now: now, random: rand.Reader, tries: newTries(now), codes: map[string]time.Time{}}
+	d := &Door{dir: filepath.Join(dir, "door"), now: now, random: rand.Reader, memory: memoryKiB, tries: newTries(now), codes: map[string]time.Time{}}
 	if err := os.MkdirAll(d.dir, folderMode); err != nil {
 		return nil, fmt.Errorf("make the folder of the door: %w", err)
 	}

@@ -27,6 +27,7 @@ func opened(t *testing.T) (d *Door, clock *time.Time) {
 	if d.Set() {
 		t.Fatal("a new door has a passphrase")
 	}
+	d.memory = 1 << 10 // a hash of the usual size takes a tenth of a second
 	if err := d.SetPassphrase(phrase); err != nil {
 		t.Fatal(err)
 	}
@@ -43,6 +44,10 @@ func TestAPassphraseIsLongEnough(t *testing.T) {
 
 func TestWhoKnowsThePassphraseComesInAndStaysOverARestart(t *testing.T) {
 	d, clock := opened(t)
+	d.memory = memoryKiB
+	if err := d.SetPassphrase(phrase); err != nil {
+		t.Fatal(err)
+	}
 	token, s, err := d.Enter(t.Context(), phrase, " Marn's phone ", "10.0.0.2")
 	if err != nil || s.Scope != Owner || s.Name != "Marn's phone" || len(token) != 64 {
 		t.Fatalf("%+v, %v", s, err)
@@ -156,6 +161,19 @@ func TestWrongPassphrasesAreThrottledAndNoSecretIsLogged(t *testing.T) {
 	log, _ := os.ReadFile(filepath.Join(d.dir, "access.log"))
 	if strings.Contains(string(log), "words") {
 		t.Errorf("the log holds what was typed: %s", log)
+	}
+}
+
+func TestWhatHappensAllTheTimeIsNotedOnceAnHour(t *testing.T) {
+	d, clock := opened(t)
+	for range 100 {
+		d.Log.NoteHourly(Event{What: Used, From: "10.0.0.5", Detail: "a device's token"})
+	}
+	d.Log.NoteHourly(Event{What: Used, From: "10.0.0.6", Detail: "a device's token"})
+	*clock = clock.Add(time.Hour)
+	d.Log.NoteHourly(Event{What: Used, From: "10.0.0.5", Detail: "a device's token"})
+	if events, err := d.Log.Last(); err != nil || len(events) != 3 {
+		t.Errorf("%d events, %v", len(events), err)
 	}
 }
 

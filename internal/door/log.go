@@ -42,6 +42,28 @@ type Log struct {
 	file string
 	now  func() time.Time
 	mu   sync.Mutex
+	// told is when an event that happens all the time was noted last.
+	told map[Event]time.Time
+}
+
+// mostTold bounds what is remembered of events that happen all the time.
+const mostTold = 1000
+
+// NoteHourly is Note for what happens all the time: the same event is noted once an hour.
+func (l *Log) NoteHourly(e Event) {
+	l.mu.Lock()
+	at := l.now()
+	last, known := l.told[e]
+	if fresh := known && at.Sub(last) < time.Hour; fresh {
+		l.mu.Unlock()
+		return
+	}
+	if l.told == nil || len(l.told) >= mostTold {
+		l.told = map[Event]time.Time{}
+	}
+	l.told[e] = at
+	l.mu.Unlock()
+	l.Note(e)
 }
 
 // Note appends an event. A log that cannot be written is said aloud, and stops nobody.

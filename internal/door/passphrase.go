@@ -27,9 +27,9 @@ func (d *Door) hash(text string) (string, error) {
 	}
 	d.hashing.Lock()
 	defer d.hashing.Unlock()
-	key := argon2.IDKey([]byte(text), salt, passes, memoryKiB, lanes, keyBytes)
+	key := argon2.IDKey([]byte(text), salt, passes, d.memory, lanes, keyBytes)
 	encoded := base64.RawStdEncoding.EncodeToString
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, memoryKiB, passes, lanes, encoded(salt), encoded(key)), nil
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, d.memory, passes, lanes, encoded(salt), encoded(key)), nil
 }
 
 // matches holds a passphrase against a hash, in a time that tells nothing of where they differ.

@@ -29,6 +29,9 @@ export function Safekeeping() {
             <span className="num">{figure(s.every_h)}</span> h, each checked; {counted(s.keep, 'backup')} kept.{' '}
             {s.next_ms != null && `The next is due ${moment(s.next_ms)}.`}
           </p>
+          <p className="text-sm text-soft">
+            A backup holds all that is on record, the keys of sealed blind panels too.
+          </p>
           {s.failed && <Complaint>The last backup was not made: {s.failed}. It is tried again.</Complaint>}
           <ul className="grid gap-1">
             {s.backups.map((b) => (
