@@ -48,6 +48,7 @@ unit:
 	$(RACE) ./internal/device
 	$(RACE) -run '$(SIDE_BY_SIDE)' ./internal/api
 	$(RACE) -run SideBySide ./internal/work
+	@$(MAKE) --no-print-directory fuzz FUZZTIME=4000x
 
 e2e: chromium build e2e/node_modules
 	node web/budget.mjs

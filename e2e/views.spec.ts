@@ -73,6 +73,8 @@ async function views(page: Page) {
     '/inspect/stress',
     '/inspect/stress/new',
     ...stress.map((s: { series: { id: string } }) => `/inspect/stress/${s.series.id}`),
+    '/door',
+    '/phone',
     '/compare',
     `/compare?review=${reviews[0].id}&question=time`,
     `/compare?review=${reviews.find((r: { code: string }) => r.code === 'Q4').id}&question=finish`,
