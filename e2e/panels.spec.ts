@@ -85,7 +85,7 @@ test('a panel is dealt, coded by an assistant, and sealed', async ({ page }) => 
   await expect(page.getByRole('list', { name: 'Cards' }).getByRole('listitem')).toHaveCount(4)
   const cards = await page.getByRole('list', { name: 'Cards' }).getByRole('listitem').allInnerTexts()
   expect(cards.map((c) => c.trim().split(/\s/)[0])).toEqual([...behind.keys()].sort())
-  await page.goto(`/panels/${panel}`)
+  await page.goto(`/verdict/panels/${panel}`)
   await page.getByRole('button', { name: 'Seal the panel' }).click()
   await expect(page.getByRole('heading', { name: 'Ballots: 0 of 8 cast' })).toBeVisible()
   await page.goto('/')
@@ -132,7 +132,7 @@ test('who tries to learn the key learns nothing', async ({ page }) => {
 })
 
 test('eight judges vote on three browsers, and no one twice', async ({ page, browser }) => {
-  await page.goto(`/panels/${panel}/table`)
+  await page.goto(`/verdict/panels/${panel}/table`)
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hand this device to the first judge')
   await page.getByRole('button', { name: 'Begin' }).click()
   await vote(page, 'tavi')
@@ -156,7 +156,7 @@ test('eight judges vote on three browsers, and no one twice', async ({ page, bro
     onPhone(browser, links.slice(0, 3), ['Ilse', '', 'Brandt']),
     onPhone(browser, links.slice(3), ['', '', 'Odo']),
   ])
-  await page.goto(`/panels/${panel}`)
+  await page.goto(`/verdict/panels/${panel}`)
   await expect(page.getByRole('heading', { name: 'Ballots: 8 of 8 cast' })).toBeVisible()
 })
 
@@ -181,7 +181,7 @@ async function onPhone(browser: Browser, links: string[], names: string[]) {
 }
 
 test('the panel closes, its key is told, and it is a row of the comparison', async ({ page }) => {
-  await page.goto(`/panels/${panel}`)
+  await page.goto(`/verdict/panels/${panel}`)
   await page.getByRole('button', { name: 'Let judge 2 vote again' }).click()
   await page.getByLabel('Why', { exact: true }).fill('The lamp was off.')
   await page.getByRole('button', { name: 'Give the ballot out again' }).click()

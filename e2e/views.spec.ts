@@ -89,7 +89,7 @@ async function views(page: Page) {
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/panels/new`,
     ...panels.flatMap((p: { id: string }) =>
-      ['', '/cards', '/links', '/table'].map((part) => `/panels/${p.id}${part}`),
+      ['', '/cards', '/links', '/table'].map((part) => `/verdict/panels/${p.id}${part}`),
     ),
     '/upkeep',
     '/changes',

@@ -29,9 +29,11 @@ type Row struct {
 var untold = []string{"command", "amendment"}
 
 // withoutRows are tables whose rows have no number by which they could be found again: what
-// devices sent. Those of blind panels are not told either: an undo shows what it undid, and what was
-// voted is voted.
-var withoutRows = []string{"device_session", "device_message", "panel", "panel_seal", "ballot"}
+// devices sent.
+var withoutRows = []string{"device_session", "device_message"}
+
+// neverUndone are those of blind panels: an undo shows what it undid, and what was voted is voted.
+var neverUndone = []string{"panel", "panel_seal", "ballot"}
 
 // preUpdates is what a connection of the driver has for those that want to hear of rows.
 type preUpdates interface {
@@ -107,7 +109,7 @@ func (h *hearing) hear(d sqlite.SQLitePreUpdateData) {
 	if slices.Contains(untold, d.TableName) || h.failed != nil || h.untellable {
 		return
 	}
-	if len(h.rows) == h.most || slices.Contains(withoutRows, d.TableName) {
+	if len(h.rows) == h.most || slices.Contains(withoutRows, d.TableName) || slices.Contains(neverUndone, d.TableName) {
 		h.rows, h.untellable = nil, true
 		return
 	}

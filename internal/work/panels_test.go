@@ -122,6 +122,9 @@ func TestAPanelFromCodesToTheRowInTheComparison(t *testing.T) {
 	if len(row) != 1 || row[0].A != 0 || row[0].B != 1 || *row[0].Share != 0 || row[0].Judges != 8 || row[0].Verdict != "clear" || !strings.Contains(row[0].Grade, "double-blind") {
 		t.Errorf("%+v", row)
 	}
+	if last := must(d.w.History.All(ctx, "panel", 0))(t)[0]; last.Code != "V1" || last.Link != "/verdict/panels/"+made.Panel.ID || last.Command != "close the panel" || last.PutBack {
+		t.Errorf("%+v", last)
+	}
 	// Of two other set-ups it says nothing.
 	if other := d.compared(review, setups[1:]).Panels; len(other) != 0 {
 		t.Errorf("%+v", other)

@@ -16,7 +16,7 @@ func (b *Bench) panelSteps(t *store.Tx) error {
 		if p.Closed() || p.TakenBackMS != nil {
 			continue
 		}
-		link := "/panels/" + p.ID
+		link := "/verdict/panels/" + p.ID
 		if p.SealedMS == nil {
 			b.step("Seal blind panel "+p.Code, fmt.Sprintf("“%s” takes no votes before its copies are coded and it is sealed.", p.Question), link)
 			continue

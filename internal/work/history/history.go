@@ -47,7 +47,7 @@ const mostChanges = 100
 // pages are where entries of a kind are looked at.
 var pages = map[string]string{
 	"machine": "/kit/machines/", "resin": "/kit/resins/", "piece": "/kit/pieces/", "instrument": "/kit/instruments/", "run": "/runs/", "series": "/dial-in/", "plate": "/plan/",
-	"review": "/verdict/", "reference": "/inspect/references/", "machine_event": "/knots/",
+	"review": "/verdict/", "panel": "/verdict/panels/", "reference": "/inspect/references/", "machine_event": "/knots/",
 }
 
 // All lists the changes of all entries, or of those of a kind, the newest first, from after the

@@ -82,7 +82,10 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     { to: '/software', label: 'Programs: times and failures by version' },
     { to: '/changes', label: 'What was changed, and put back' },
     { to: '/upkeep', label: 'Upkeep: what wears and what is due' },
-    ...(panels.data ?? []).map((p) => ({ to: `/panels/${p.id}`, label: `${p.code} blind panel: ${p.question}` })),
+    ...(panels.data ?? []).map((p) => ({
+      to: `/verdict/panels/${p.id}`,
+      label: `${p.code} blind panel: ${p.question}`,
+    })),
     ...(plates.data ?? []).map((p) => ({ to: `/plan/${p.plate.id}`, label: `${p.plate.code} ${p.plate.name}` })),
     ...(machines.data ?? []).map((m) => ({
       to: `/kit/machines/${m.machine.id}`,

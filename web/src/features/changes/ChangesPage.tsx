@@ -33,6 +33,7 @@ const kinds: Record<string, string> = {
   unit_photograph: 'Photographs of units',
   room_reading: 'Readings of rooms',
   remark: 'Remarks',
+  panel: 'Blind panels',
 }
 
 /** What was changed of any entry since it was put on record. */

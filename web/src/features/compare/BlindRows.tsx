@@ -25,7 +25,7 @@ export function BlindRows({ c }: { c: Comparison }) {
             {c.panels.map((r, i) => (
               <tr key={`${r.panel_id} ${i}`}>
                 <th scope="row" className="min-w-40">
-                  <Link to={`/panels/${r.panel_id}`}>{r.question}</Link>
+                  <Link to={`/verdict/panels/${r.panel_id}`}>{r.question}</Link>
                   {r.looks_at && <span className="block text-sm font-normal text-soft">{r.looks_at}</span>}
                 </th>
                 <td className="num whitespace-nowrap">{r.a < 0 ? 'all' : `${letter(r.a)}, ${letter(r.b)}`}</td>

@@ -77,11 +77,11 @@ function Ways({ s, kept }: { s: Sheet; kept: (s: Sheet) => void }) {
     <>
       <div className="flex flex-wrap items-center gap-2">
         {s.next_token !== '' && (
-          <Link className="button button-main" to={`/panels/${id}/table`}>
+          <Link className="button button-main" to={`/verdict/panels/${id}/table`}>
             Hand this device round
           </Link>
         )}
-        <Link className="button" to={`/panels/${id}/links`}>
+        <Link className="button" to={`/verdict/panels/${id}/links`}>
           Print links for judges’ own phones
         </Link>
         {s.panel.shows === 'photographs' && (

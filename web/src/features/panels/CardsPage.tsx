@@ -18,7 +18,7 @@ export default function CardsPage() {
           about="In the order of their codes, which says nothing of what they go on."
           actions={
             <>
-              <Link className="button" to={`/panels/${id}`}>
+              <Link className="button" to={`/verdict/panels/${id}`}>
                 Back to the panel
               </Link>
               <button className="button button-main" onClick={() => window.print()}>

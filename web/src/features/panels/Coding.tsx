@@ -29,7 +29,7 @@ export function Coding({ s, kept }: { s: Sheet; kept: (s: Sheet) => void }) {
       <h2>Put the codes on</h2>
       <ol className="list-decimal pl-5">
         <li>
-          <Link to={`/panels/${s.panel.id}/cards`}>Print the cards</Link>, one for each copy.
+          <Link to={`/verdict/panels/${s.panel.id}/cards`}>Print the cards</Link>, one for each copy.
         </li>
         <li>In one sitting, scan each copy below and bag it with the card of the code that is told.</li>
         <li>Shuffle the bags, and seal the panel. Whoever did this knows, and does not vote.</li>

@@ -20,7 +20,7 @@ export default function LinksPage() {
           about="Each opens one ballot, once, and nothing else."
           actions={
             <>
-              <Link className="button" to={`/panels/${id}`}>
+              <Link className="button" to={`/verdict/panels/${id}`}>
                 Back to the panel
               </Link>
               <button className="button button-main" onClick={() => window.print()}>

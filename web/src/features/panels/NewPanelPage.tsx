@@ -124,7 +124,7 @@ function PanelForm({ reviewID, arms }: { reviewID: string; arms: Schemas['ArmCho
       ),
     onSuccess: (made) => {
       form.forget()
-      void navigate(`/panels/${made.panel.id}`)
+      void navigate(`/verdict/panels/${made.panel.id}`)
     },
     onError: (e) => showProblem(form, e),
   })

@@ -54,7 +54,7 @@ function Round({ s, again }: { s: Schemas['PanelSheet']; again: () => void }) {
       }
       about={`${s.cast} of ${s.panel.judges} have voted`}
       actions={
-        <Link className="button" to={`/panels/${s.panel.id}`}>
+        <Link className="button" to={`/verdict/panels/${s.panel.id}`}>
           End the round
         </Link>
       }

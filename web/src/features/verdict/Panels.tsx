@@ -20,7 +20,7 @@ export function Panels({ review }: { review: Review }) {
       <ul className="grid gap-2">
         {panels.data.map((s) => (
           <li key={s.panel.id} className={s.state === 'taken_back' ? 'text-soft line-through' : ''}>
-            <Link to={`/panels/${s.panel.id}`}>
+            <Link to={`/verdict/panels/${s.panel.id}`}>
               {s.panel.code}: {s.panel.question}
             </Link>{' '}
             {s.state === 'coding' && 'is not sealed yet.'}

@@ -270,6 +270,7 @@ function WriteUp({ review }: { review: Review }) {
           'sliced-files',
           'room-readings',
           'remarks',
+          'ballots',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv
