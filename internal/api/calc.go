@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/core/audit"
+	"ojime/internal/core/claims"
 	"ojime/internal/core/cost"
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
@@ -22,6 +23,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
+	"ojime/internal/core/verdict"
 	"ojime/internal/core/wear"
 	"ojime/internal/wire"
 )
@@ -69,6 +71,9 @@ func calculators(a huma.API) {
 	calc(a, "plan/effects", plan.Effects)
 	calc(a, "cost/price", cost.Price)
 	calc(a, "cost/piece", cost.Piece)
+	calc(a, "cost/ownership", cost.Ownership)
+	calc(a, "claims/quantity", claims.Quantity)
+	calc(a, "verdict/rank", verdict.Rank)
 	calc(a, "audit/compare", audit.Compare)
 }
 

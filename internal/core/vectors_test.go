@@ -14,6 +14,7 @@ import (
 	"testing"
 
 	"ojime/internal/core/audit"
+	"ojime/internal/core/claims"
 	"ojime/internal/core/cost"
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
@@ -26,6 +27,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/resin"
 	"ojime/internal/core/timing"
+	"ojime/internal/core/verdict"
 	"ojime/internal/core/wear"
 	"ojime/internal/wire"
 )
@@ -67,7 +69,7 @@ var calculators = map[string]func([]byte) (any, error){
 	"evidence/prints": run(evidence.Prints), "evidence/nested": run(evidence.Nested), "evidence/holm": run(evidence.Holm), "evidence/ballots": run(evidence.Ballots),
 	"metrology/gauge": run(metrology.Gauge), "mechanics/drop": run(mechanics.Drop), "mechanics/bend": run(mechanics.Bend),
 	"photo/scale": run(photo.Scale), "photo/edge": run(photo.Edge),
-	"cost/price": run(cost.Price), "cost/piece": run(cost.Piece), "audit/compare": run(audit.Compare),
+	"cost/price": run(cost.Price), "cost/piece": run(cost.Piece), "cost/ownership": run(cost.Ownership), "claims/quantity": run(claims.Quantity), "verdict/rank": run(verdict.Rank), "audit/compare": run(audit.Compare),
 }
 
 func TestVectors(t *testing.T) {
@@ -125,7 +127,7 @@ func checkCase(t *testing.T, endpoint string, c vectorCase) {
 		t.Errorf("warnings %v, want %v", codes, want)
 	}
 	tolerance := 1e-6
-	if endpoint == "detail/threshold" || endpoint == "evidence/rank" {
+	if endpoint == "detail/threshold" || endpoint == "evidence/rank" || endpoint == "verdict/rank" {
 		tolerance = 1e-4
 	}
 	for _, difference := range compare("", c.Expect, out, tolerance) {

@@ -247,6 +247,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/claims/quantity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate claims/quantity */
+        post: operations["calc-claims-quantity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/cost/ownership": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate cost/ownership */
+        post: operations["calc-cost-ownership"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/cost/piece": {
         parameters: {
             query?: never;
@@ -853,6 +887,23 @@ export interface paths {
         put?: never;
         /** Calculate timing/masked */
         post: operations["calc-timing-masked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/verdict/rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calculate verdict/rank */
+        post: operations["calc-verdict-rank"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5416,6 +5467,43 @@ export interface components {
             machine: string;
             says: string;
         };
+        ClaimsPlate: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            height_mm?: number;
+            /** Format: int64 */
+            px_x: number;
+            /** Format: int64 */
+            px_y: number;
+            /** Format: double */
+            width_mm: number;
+        };
+        ClaimsQuantityInput: {
+            a: components["schemas"]["ClaimsPlate"];
+            b: components["schemas"]["ClaimsPlate"];
+            /** Format: double */
+            claimed_ratio?: number;
+        };
+        ClaimsQuantityResult: {
+            matches: string[];
+            ratios: components["schemas"]["ClaimsRatios"];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        ClaimsRatios: {
+            /** Format: double */
+            density: number;
+            /** Format: double */
+            linear_resolution: number;
+            /** Format: double */
+            pixel_count: number;
+            /** Format: double */
+            plate_area: number;
+            /** Format: double */
+            plate_width: number;
+            /** Format: double */
+            volume: number | null;
+        };
         Closing: {
             early_why?: string;
             opening?: string;
@@ -5589,6 +5677,12 @@ export interface components {
             /** Format: double */
             ml?: number;
         };
+        CostBreakEven: {
+            a: string;
+            b: string;
+            /** Format: double */
+            pieces: number | null;
+        };
         CostConsumable: {
             /** Format: double */
             life: number;
@@ -5601,6 +5695,37 @@ export interface components {
             name: string;
             /** Format: double */
             price: number;
+        };
+        CostOwned: {
+            name: string;
+            /** Format: double */
+            paid: number;
+            /** Format: double */
+            per_good_piece: number;
+            replacements?: components["schemas"]["CostReplacement"][];
+            /** Format: double */
+            resale?: number;
+        };
+        CostOwnedTotal: {
+            name: string;
+            /** Format: double */
+            per_piece: number;
+            /** Format: double */
+            per_year: number;
+            /** Format: double */
+            total: number;
+        };
+        CostOwnershipInput: {
+            options: components["schemas"]["CostOwned"][];
+            /** Format: double */
+            pieces_per_year: number;
+            /** Format: double */
+            years: number;
+        };
+        CostOwnershipResult: {
+            break_even: components["schemas"]["CostBreakEven"][];
+            options: components["schemas"]["CostOwnedTotal"][];
+            warnings: components["schemas"]["QuantityWarning"][];
         };
         CostPart: {
             /** Format: double */
@@ -5674,6 +5799,13 @@ export interface components {
             light_on_s: number;
             /** Format: double */
             total_s: number;
+        };
+        CostReplacement: {
+            /** Format: double */
+            every_pieces: number;
+            name: string;
+            /** Format: double */
+            price: number;
         };
         CostSuccess: {
             /** Format: int64 */
@@ -11444,6 +11576,55 @@ export interface components {
             /** @enum {string} */
             solved: "" | "yes" | "partly" | "no";
         };
+        VerdictCriterion: {
+            /** Format: double */
+            best: number;
+            name: string;
+            values: components["schemas"]["VerdictValue"][];
+            /** Format: double */
+            weight: number;
+            /** Format: double */
+            worst: number;
+        };
+        VerdictFlip: {
+            criterion: string;
+            to: string | null;
+            /** Format: double */
+            weight: number | null;
+        };
+        VerdictRankInput: {
+            criteria: components["schemas"]["VerdictCriterion"][];
+            options: string[];
+        };
+        VerdictRankResult: {
+            flips: components["schemas"]["VerdictFlip"][];
+            leader: string | null;
+            /** Format: double */
+            margin: number | null;
+            scores: components["schemas"]["VerdictScore"][];
+            value_flips: components["schemas"]["VerdictValueFlip"][];
+            warnings: components["schemas"]["QuantityWarning"][];
+        };
+        VerdictScore: {
+            option: string;
+            /** Format: double */
+            p_best: number | null;
+            /** Format: double */
+            score: number | null;
+            /** Format: double */
+            sd: number | null;
+        };
+        VerdictValue: {
+            /** Format: double */
+            sd?: number;
+            /** Format: double */
+            value: number;
+        };
+        VerdictValueFlip: {
+            criterion: string;
+            /** Format: double */
+            value: number | null;
+        };
         VisibleDetail: {
             finest_is: string;
             /** Format: double */
@@ -12273,6 +12454,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AuditCompareResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-claims-quantity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimsQuantityInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimsQuantityResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-cost-ownership": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostOwnershipInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostOwnershipResult"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13818,6 +14085,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimingMaskedResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "calc-verdict-rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictRankInput"];
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictRankResult"];
                 };
             };
             /** @description Unprocessable Entity */
