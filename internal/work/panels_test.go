@@ -9,7 +9,6 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/blind"
@@ -17,7 +16,6 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/ballots"
 	"ojime/internal/work/panels"
-	"ojime/internal/work/record"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
 )
@@ -294,46 +292,6 @@ func TestAPanelThatCannotBeMade(t *testing.T) {
 	wantField(t, err, "specimen")
 }
 
-// A panel goes out sealed: another record takes votes on it, and opens it with what the first one tells once it
-// has closed there.
-func TestASealedPanelTravels(t *testing.T) {
-	d, review, setups := motionsSeen(t)
-	ctx := t.Context()
-	sealed, behind := d.coded(d.voters(review, setups, func(p *bench.Panel) { p.Judges, p.Repeats, p.Same = 2, 0, 0 }))
-	var export bytes.Buffer
-	if err := d.w.Record.Export(ctx, &export); err != nil {
-		t.Fatal(err)
-	}
-	there := &desk{t: t, w: newEmpty(t, d)}
-	must(there.w.Record.Import(ctx, bytes.NewReader(export.Bytes())))(t)
-	id := sealed.Panel.ID
-	copied := must(there.w.Panels.Panel(ctx, id))(t)
-	if !copied.Elsewhere || copied.State != panels.Voting || len(copied.Cards) != 0 {
-		t.Fatalf("%+v", copied)
-	}
-	there.votes(copied, 2, forArm(behind, 0))
-	for _, opening := range []string{"", "abc", strings.Repeat("0", 64)} {
-		_, err := there.w.Panels.Close(ctx, id, panels.Closing{Opening: opening})
-		wantField(t, err, "opening")
-	}
-	d.votes(sealed, 2, forArm(behind, 1))
-	home := must(d.w.Panels.Close(ctx, id, panels.Closing{}))(t)
-	opened := must(there.w.Panels.Close(ctx, id, panels.Closing{Opening: home.Opening}))(t)
-	if a, b := home.Shown.Result.Pairs[0].Ballots, opened.Shown.Result.Pairs[0].Ballots; a.B != 2 || b.A != 2 {
-		t.Errorf("at home %+v, there %+v", a, b)
-	}
-	// Closed it travels whole.
-	export.Reset()
-	if err := there.w.Record.Export(ctx, &export); err != nil {
-		t.Fatal(err)
-	}
-	third := newEmpty(t, d)
-	must(third.Record.Import(ctx, bytes.NewReader(export.Bytes())))(t)
-	if got := must(third.Panels.Panel(ctx, id))(t); got.Shown == nil || got.Shown.Says[0] != opened.Shown.Says[0] {
-		t.Errorf("%+v", got)
-	}
-}
-
 // Each kind of panel says in words what it showed: against chance where a guess may be right, and in order where all
 // are put in one.
 func TestEveryKindSaysWhatItShowed(t *testing.T) {
@@ -373,61 +331,4 @@ func TestEveryKindSaysWhatItShowed(t *testing.T) {
 	if rows := d.table(review.ID, "ballots"); len(rows) != 8+16+8 {
 		t.Errorf("%d rows", len(rows))
 	}
-}
-
-// polled closes a panel of two set-ups, printed for it, on which two judges voted.
-func (d *desk) polled(review bench.Review) panels.PanelSheet {
-	d.t.Helper()
-	for i := range 2 {
-		settings := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 5 + float64(i), MMMin: 50}} })
-		d.seen(settings.ID, 3, 0, 30, 0.2, 30*time.Minute)
-	}
-	setups := must(d.w.Reviews.SetUps(d.t.Context(), review.ID))(d.t)
-	choices := must(d.w.Panels.Choices(d.t.Context(), review.ID))(d.t)
-	var with []reviews.SetUp
-	for i, arm := range choices.Arms {
-		if len(arm.Specimens) >= 2 {
-			with = append(with, setups[i])
-		}
-	}
-	p := bench.Panel{Kind: "preference", Shows: "specimens", Question: "Which is crisper?", Stage: "raw", Station: "in_hand", Light: "daylight", Judges: 3, Repeats: 1, Same: 1}
-	for _, s := range with[:2] {
-		arm := choices.Arms[slices.IndexFunc(choices.Arms, func(a panels.ArmChoice) bool { return a.ProfileID == s.ProfileID && a.Since == s.Since })]
-		p.Arms = append(p.Arms, bench.PanelArm{ProfileID: arm.ProfileID, Since: arm.Since, PieceID: arm.PieceID, ItemIDs: bench.IDs{arm.Specimens[0].ID, arm.Specimens[1].ID}})
-	}
-	sealed, behind := d.coded(must(d.w.Panels.Make(d.t.Context(), review.ID, p))(d.t))
-	d.votes(sealed, 2, forArm(behind, 0))
-	return must(d.w.Panels.Close(d.t.Context(), sealed.Panel.ID, panels.Closing{EarlyWhy: "one did not come"}))(d.t)
-}
-
-// Whatever is wrong with a panel in a file is named, and nothing of the file is written.
-func TestABrokenPanelIsNamed(t *testing.T) {
-	d := newDesk(t)
-	d.polled(d.review(func(*bench.Review) {}))
-	text := exported(t, d.w)
-	other := newEmpty(t, d)
-	for at, spoil := range map[string]func(*record.Record){
-		"panels[0].question":         func(r *record.Record) { r.Panels[0].Question = " " },
-		"panels[0].review_id":        func(r *record.Record) { r.Panels[0].ReviewID = "x" },
-		"panels[0].id":               func(r *record.Record) { r.PanelSeals = r.PanelSeals[:0] },
-		"panels[0].closed_ms":        func(r *record.Record) { r.PanelSeals[0].PanelKey = "" },
-		"panels[0].key_sha256":       func(r *record.Record) { r.Panels[0].KeySHA256 = strings.Repeat("0", 64) },
-		"panels[0].arms[1].item_ids": func(r *record.Record) { r.Panels[0].Arms[1].ItemIDs[0] = "x" },
-		"panels[0].judges":           func(r *record.Record) { r.Ballots = r.Ballots[1:] },
-		"panels[0].kind":             func(r *record.Record) { r.Ballots[1].Trials[0] = nil },
-		"panels[0].codes":            func(r *record.Record) { r.Ballots[1].Trials[0][1] = "QQ9" },
-		"panels[0].answers[0].place": func(r *record.Record) { r.Ballots[0].Answers[0].Place = 2 },
-		"panel_seals[1].panel_id":    func(r *record.Record) { r.PanelSeals = append(r.PanelSeals, r.PanelSeals[0]) },
-		"panel_seals[0].panel_id":    func(r *record.Record) { r.PanelSeals[0].PanelID = "x" },
-		"ballots[0].panel_id":        func(r *record.Record) { r.Ballots[0].PanelID = "x" },
-	} {
-		broken := recordOf(t, text)
-		spoil(&broken)
-		t.Run(at, func(t *testing.T) {
-			file := must(json.Marshal(broken))(t)
-			_, err := other.Record.Import(t.Context(), bytes.NewReader(file))
-			wantField(t, err, at)
-		})
-	}
-	must(other.Record.Import(t.Context(), bytes.NewReader(text)))(t)
 }
