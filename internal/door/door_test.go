@@ -266,3 +266,38 @@ func TestTheSelfMadeCertificate(t *testing.T) {
 		t.Errorf("%v: one root vouches for every name", err)
 	}
 }
+
+// A log that is full begins anew, and the one before it is kept; a line that was cut off is passed over.
+func TestTheLogIsBounded(t *testing.T) {
+	d, _ := opened(t)
+	for range 6 {
+		for range 2200 {
+			d.Log.Note(Event{What: Refused, From: "10.0.0.4", Who: "somebody", Detail: strings.Repeat("x", 2*detailMost)})
+		}
+	}
+	var all int64
+	for _, name := range []string{"access.log", "access.log.1"} {
+		info, err := os.Stat(filepath.Join(d.dir, name))
+		if err != nil {
+			t.Fatal(err)
+		}
+		all += info.Size()
+		if info.Size() > logBytes+1000 {
+			t.Errorf("%s has %d bytes", name, info.Size())
+		}
+	}
+	if all < logBytes {
+		t.Errorf("%d bytes are kept of what was written", all)
+	}
+	file, err := os.OpenFile(filepath.Join(d.dir, "access.log"), os.O_APPEND|os.O_WRONLY, fileMode)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := file.WriteString(`{"at_ms":1,"wh`); err != nil || file.Close() != nil {
+		t.Fatal(err)
+	}
+	events, err := d.Log.Last()
+	if err != nil || len(events) != logShown || len(events[0].Detail) != detailMost {
+		t.Errorf("%d events, %v", len(events), err)
+	}
+}

@@ -20130,7 +20130,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms" | "machine-ratings" | "sliced-files" | "room-readings" | "remarks" | "ballots";
             };
             cookie?: never;
         };
