@@ -35,6 +35,8 @@ const calcBytes = 8 << 20
 func calculators(a huma.API) {
 	// A condition is a value or a list of values, which no schema of one type says.
 	a.OpenAPI().Components.Schemas.RegisterTypeAlias(reflect.TypeFor[audit.Values](), reflect.TypeFor[any]())
+	// A value of an option may be unknown, which is null in its place.
+	a.OpenAPI().Components.Schemas.RegisterTypeAlias(reflect.TypeFor[verdict.Values](), reflect.TypeFor[[]any]())
 	calc(a, "optics/pitch", optics.Pitch)
 	calc(a, "optics/sight", optics.Sight)
 	calc(a, "optics/steps", optics.Steps)

@@ -19,15 +19,18 @@ type Value struct {
 	SD    *float64 `json:"sd,omitempty"`
 }
 
+// Values are those of the options in their order, nil where one is not known.
+type Values []*Value
+
 // Criterion is something that a reader weighs: Worst and Best are the values worth nothing and everything, in the
 // unit of the values; Best may lie below Worst. Values has one for each option, nil where it is not known. Weight is
 // not below 0, on any scale.
 type Criterion struct {
-	Name   string   `json:"name"`
-	Weight float64  `json:"weight"`
-	Worst  float64  `json:"worst"`
-	Best   float64  `json:"best"`
-	Values []*Value `json:"values"`
+	Name   string  `json:"name"`
+	Weight float64 `json:"weight"`
+	Worst  float64 `json:"worst"`
+	Best   float64 `json:"best"`
+	Values Values  `json:"values"`
 }
 
 // RankInput is two or more options of different names, and criteria of which some weigh.

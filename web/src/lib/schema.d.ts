@@ -11580,7 +11580,7 @@ export interface components {
             /** Format: double */
             best: number;
             name: string;
-            values: components["schemas"]["VerdictValue"][];
+            values: unknown[];
             /** Format: double */
             weight: number;
             /** Format: double */
@@ -11613,12 +11613,6 @@ export interface components {
             score: number | null;
             /** Format: double */
             sd: number | null;
-        };
-        VerdictValue: {
-            /** Format: double */
-            sd?: number;
-            /** Format: double */
-            value: number;
         };
         VerdictValueFlip: {
             criterion: string;
