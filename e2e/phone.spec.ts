@@ -103,4 +103,9 @@ test('what the bench refuses is said, and waits for somebody to look', async ({ 
   expect(await axeFinds(page)).toEqual([])
   await waits(page).getByRole('button', { name: /^Drop/ }).click()
   await expect(waits(page).getByText(/400 mm:/)).toHaveCount(0)
+  // A value that is hard to believe is kept once it is said to be right.
+  await size.getByRole('textbox').fill('400')
+  await size.getByRole('button', { name: 'Keep' }).click()
+  await waits(page).getByRole('button', { name: 'It is right: keep it' }).click()
+  await expect(waits(page)).toHaveText(/^Everything is at the bench\.$/)
 })

@@ -15,6 +15,8 @@ export interface Entry {
   form?: [name: string, value: string | Blob, fileName?: string][]
   /** Why the bench refused it; it waits for somebody to look. */
   refused?: string
+  /** The bench asks whether a value is right, and keeps it once that is said. */
+  questioned?: boolean
 }
 
 interface Kept extends DBSchema {
@@ -63,9 +65,17 @@ export async function drop(id: string) {
   await tell(standing.state)
 }
 
-/** Sends a refused entry again, as it is. */
+/** Sends a refused entry again: as it is, or with the word that it is right where that was asked. */
 export async function retry(entry: Entry) {
-  await (await db()).put('entries', { ...entry, refused: undefined })
+  const body =
+    entry.questioned && entry.body
+      ? JSON.stringify({ ...(JSON.parse(entry.body) as object), confirmed: true })
+      : entry.body
+  // Another body is another command.
+  const again = { ...entry, body, id: entry.questioned ? newID() : entry.id, refused: undefined, questioned: undefined }
+  const d = await db()
+  await d.delete('entries', entry.id)
+  await d.put('entries', again)
   void send()
 }
 
@@ -103,7 +113,12 @@ async function sendAll(): Promise<Standing['state']> {
       kept(entry.path)
     } else if (answer.status === 401) return 'outside'
     else if (answer.status >= 500 || answer.status === 429) return 'away'
-    else await d.put('entries', { ...entry, refused: problem?.detail ?? answer.statusText })
+    else
+      await d.put('entries', {
+        ...entry,
+        refused: problem?.detail ?? answer.statusText,
+        questioned: problem?.type === 'urn:ojime:questioned',
+      })
   }
 }
 

@@ -112,7 +112,7 @@ function Waiting() {
           </p>
           <div className="flex gap-2">
             <button className="button" onClick={() => void retry(e)}>
-              Send again
+              {e.questioned ? 'It is right: keep it' : 'Send again'}
             </button>
             <button className="button" aria-label={`Drop ${e.says}`} onClick={() => void drop(e.id)}>
               Drop
