@@ -31,9 +31,11 @@ test('a label is read off a photograph, and the copy is photographed', async ({ 
   await expect(group.getByText('Say the light first')).toBeVisible()
   await group.getByRole('textbox', { name: 'Light' }).fill('the bench lamp')
   await group.getByLabel('Surface').selectOption('primed')
+  const sent = page.waitForResponse((r) => r.url().includes('/api/v1/photographs') && r.request().method() === 'POST')
   await group
     .getByLabel('Take a photograph')
     .setInputFiles({ name: 'edge.png', mimeType: 'image/png', buffer: edgePNG(400, 300, 3, 5) })
+  expect((await sent).status()).toBe(200)
   await expect(waits(page).getByRole('status')).toHaveText('Everything is at the bench.')
   await page.goto('/specimens/S-097-01')
   await expect(page.getByRole('list', { name: 'Photographs of S-097-01' })).toContainText('the bench lamp')
