@@ -56,7 +56,7 @@ type setUpsQuery struct {
 
 type tableQuery struct {
 	ID    string `path:"id"`
-	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings,photographs,stress,forms,machine-ratings,sliced-files,room-readings,remarks,ballots"`
+	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings,photographs,stress,forms,machine-ratings,sliced-files,room-readings,remarks,ballots,findings"`
 }
 
 type leaving struct {

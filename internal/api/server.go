@@ -70,6 +70,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.calendar()
 	s.remarks()
 	s.panels()
+	s.findings()
 	s.room()
 	s.templates()
 	s.series()

@@ -58,7 +58,10 @@ func (d *scene) twoMachines() error {
 	if _, err = d.work.Experiment.KeepPlan(d.ctx, reviewed.ID, experiment.PlanRequest{Prints: 3, Copies: 2, Seed: quantity.Ptr(int64(407))}); err != nil {
 		return err
 	}
-	return d.judgedBlind(reviewed.ID)
+	if err := d.judgedBlind(reviewed.ID); err != nil {
+		return err
+	}
+	return d.publishes(reviewed.ID)
 }
 
 func (d *scene) maskedAndProjector() error {

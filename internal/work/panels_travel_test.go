@@ -9,6 +9,8 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work/findings"
 	"ojime/internal/work/panels"
 	"ojime/internal/work/record"
 	"ojime/internal/work/reviews"
@@ -79,10 +81,22 @@ func (d *desk) polled(review bench.Review) panels.PanelSheet {
 	return must(d.w.Panels.Close(d.t.Context(), sealed.Panel.ID, panels.Closing{EarlyWhy: "one did not come"}))(d.t)
 }
 
+// found publishes what the closed panel of a review showed, and a row of its comparison.
+func (d *desk) found(review bench.Review) {
+	d.t.Helper()
+	sheet := must(d.w.Findings.Sheet(d.t.Context(), review.ID))(d.t)
+	at := slices.IndexFunc(sheet.Offered, func(r findings.FoundRow) bool { return r.Question == "panel" })
+	must(d.w.Findings.Pick(d.t.Context(), review.ID, sheet.Offered[at].Key, ""))(d.t)
+	at = slices.IndexFunc(sheet.Offered, func(r findings.FoundRow) bool { return r.Question == "failure" })
+	must(d.w.Findings.Pick(d.t.Context(), review.ID, sheet.Offered[at].Key, ""))(d.t)
+}
+
 // Whatever is wrong with a panel in a file is named, and nothing of the file is written.
 func TestABrokenPanelIsNamed(t *testing.T) {
 	d := newDesk(t)
-	d.polled(d.review(func(*bench.Review) {}))
+	review := d.review(func(*bench.Review) {})
+	d.polled(review)
+	d.found(review)
 	text := exported(t, d.w)
 	other := newEmpty(t, d)
 	for at, spoil := range map[string]func(*record.Record){
@@ -98,6 +112,12 @@ func TestABrokenPanelIsNamed(t *testing.T) {
 		"panels[0].answers[0].place": func(r *record.Record) { r.Ballots[0].Answers[0].Place = 2 },
 		"panel_seals[1].panel_id":    func(r *record.Record) { r.PanelSeals = append(r.PanelSeals, r.PanelSeals[0]) },
 		"panel_seals[0].panel_id":    func(r *record.Record) { r.PanelSeals[0].PanelID = "x" },
+		"findings[0].review_id":      func(r *record.Record) { r.Findings[0].ReviewID = "x" },
+		"findings[0].panel_id":       func(r *record.Record) { r.Findings[0].PanelID = quantity.Ptr("x") },
+		"findings[0].words":          func(r *record.Record) { r.Findings[0].PanelID = nil },
+		"findings[0].sides":          func(r *record.Record) { r.Findings[0].PanelID, r.Findings[0].Measure = nil, "failures" },
+		"findings[0].grade":          func(r *record.Record) { r.Findings[0].Grade = "proves" },
+		"findings[1].sides[0]":       func(r *record.Record) { r.Findings[1].Sides[0].ProfileID = "x" },
 		"ballots[0].panel_id":        func(r *record.Record) { r.Ballots[0].PanelID = "x" },
 	} {
 		broken := recordOf(t, text)

@@ -30,6 +30,7 @@ func TestTheRecordTravels(t *testing.T) {
 	must(d.w.Sliced.SliceForRun(t.Context(), sheet.Run.ID, uploadOf("wedge.zip", slicedFor(t, 140, 140, 1, "{}")), nil))(t)
 	asked := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Which?", Policy: "maker_default", MachineIDs: bench.IDs{d.machine.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
 	d.polled(asked)
+	d.found(asked)
 	text := exported(t, d.w)
 	if _, err := d.w.Record.Import(t.Context(), bytes.NewReader(text)); !errors.Is(err, bench.ErrConflict) {
 		t.Errorf("import into a record that holds something: %v", err)

@@ -15,6 +15,7 @@ import (
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
+	"ojime/internal/work/findings"
 	"ojime/internal/work/firstdays"
 	"ojime/internal/work/history"
 	"ojime/internal/work/inspect"
@@ -62,6 +63,7 @@ type Work struct {
 	Stress      *stress.Tasks
 	ResinCard   *resincard.Tasks
 	Reviews     *reviews.Tasks
+	Findings    *findings.Tasks
 	Panels      *panels.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -77,7 +79,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

@@ -94,8 +94,8 @@ func (v Values) complete() bool { return len(v) > 0 && !slices.Contains(v, nil) 
 // set reports a flag that any print has.
 func (v Values) set() bool { return slices.Contains(v, any(true)) }
 
-// numbers are the known values that are numbers.
-func (v Values) numbers() (out []float64) {
+// Numbers are the known values that are numbers.
+func (v Values) Numbers() (out []float64) {
 	for _, one := range v {
 		if n, ok := one.(float64); ok {
 			out = append(out, n)

@@ -29,7 +29,7 @@ func (r rule) shown(v Values) string {
 	if n := len(v) - len(known); n > 0 && len(known) > 0 {
 		missing = fmt.Sprintf(" (not known of %s)", say.Counted(int64(n), "print"))
 	}
-	switch n := v.numbers(); {
+	switch n := v.Numbers(); {
 	case len(known) == 0:
 		return NotKnown
 	case known.alike():

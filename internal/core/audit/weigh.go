@@ -162,7 +162,7 @@ func (r rule) weighs(f facts, in CompareInput) string {
 
 // spread is the greatest known number less the least.
 func (v Values) spread() float64 {
-	n := v.numbers()
+	n := v.Numbers()
 	if len(n) == 0 {
 		return 0
 	}
@@ -172,7 +172,7 @@ func (v Values) spread() float64 {
 // over reports known values that are apart by more than the minor limit, or at all where
 // there is none.
 func (r rule) over(v Values) bool {
-	n := v.numbers()
+	n := v.Numbers()
 	switch {
 	case len(n) < len(v.known()) || r.minorOver == 0 && r.ratioOver == 0:
 		return !v.alike()
@@ -187,7 +187,7 @@ func (r rule) over(v Values) bool {
 // apart holds two sides against the minor limit.
 func (r rule) apart(a, b Values) bool {
 	if r.factor == printedMS {
-		return quantity.Less(r.minorOver, medianApart(a.numbers(), b.numbers()))
+		return quantity.Less(r.minorOver, medianApart(a.Numbers(), b.Numbers()))
 	}
 	return r.over(append(a.known(), b.known()...))
 }

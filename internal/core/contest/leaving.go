@@ -21,7 +21,7 @@ func Changed(with, without []Measure, side int, names []string) (out []string) {
 			continue
 		}
 		if a, b := before.Sides[side], m.Sides[side]; !before.readAlike(a, b) {
-			out = append(out, fmt.Sprintf("%s: %s with it, %s without.", before.Label, before.told(a), m.told(b)))
+			out = append(out, fmt.Sprintf("%s: %s with it, %s without.", before.Label, before.Told(a), m.Told(b)))
 		}
 		for i, p := range before.Pairs {
 			if q := m.Pairs[i]; p.Verdict != q.Verdict {
@@ -38,7 +38,7 @@ func (m Measure) readAlike(a, b Estimate) bool {
 		return say.Percent(*a.Value) == say.Percent(*b.Value)
 	}
 	a.Prints, b.Prints = 0, 0
-	return m.told(a) == m.told(b)
+	return m.Told(a) == m.Told(b)
 }
 
 func verdictOf(p Pair) string {

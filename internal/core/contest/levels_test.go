@@ -34,12 +34,12 @@ func TestLevelsAreToldInTheirUnit(t *testing.T) {
 	if got := Sentence(m, m.Pairs[1], names, Counted{Table: 1}); got != "Falls: highest: C not known, A 225 mm (4 prints). A side has no figure here." {
 		t.Error(got)
 	}
-	if got := m.apart(m.Pairs[0]); !strings.HasPrefix(got, "+580 mm (+") {
+	if got := m.Apart(m.Pairs[0]); !strings.HasPrefix(got, "+580 mm (+") {
 		t.Error(got)
 	}
 	bent := m
 	bent.Unit = "°"
-	if got := bent.apart(m.Pairs[0]); !strings.HasPrefix(got, "+580° (+") {
+	if got := bent.Apart(m.Pairs[0]); !strings.HasPrefix(got, "+580° (+") {
 		t.Error(got)
 	}
 	steep, err := Levels("k", "Stiffness", "MPa", []evidence.NestedSide{levelsOf(2100), levelsOf(1300)}, [][2]int{{1, 0}})

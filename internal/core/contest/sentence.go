@@ -14,9 +14,9 @@ import (
 // p values it is adjusted.
 func Sentence(m Measure, p Pair, names []string, counted Counted) string {
 	a, b := m.Sides[p.A], m.Sides[p.B]
-	text := fmt.Sprintf("%s: %s %s, %s %s", m.Label, names[p.A], m.told(a), names[p.B], m.told(b))
+	text := fmt.Sprintf("%s: %s %s, %s %s", m.Label, names[p.A], m.Told(a), names[p.B], m.Told(b))
 	if p.Kinds > 0 && p.Difference != nil {
-		text = fmt.Sprintf("%s: %s against %s %s, over %s that both have", m.Label, names[p.A], names[p.B], m.apart(p), say.Counted(p.Kinds, "kind"))
+		text = fmt.Sprintf("%s: %s against %s %s, over %s that both have", m.Label, names[p.A], names[p.B], m.Apart(p), say.Counted(p.Kinds, "kind"))
 	}
 	switch {
 	case p.Difference == nil || p.P == nil:
@@ -26,11 +26,11 @@ func Sentence(m Measure, p Pair, names []string, counted Counted) string {
 		if p.Verdict == evidence.Clear {
 			how = "clearly"
 		}
-		return fmt.Sprintf("%s; %s different (%s).", text, how, chance(p, counted))
+		return fmt.Sprintf("%s; %s different (%s).", text, how, Chance(p, counted))
 	case !p.CanShow:
-		return fmt.Sprintf("%s; so few prints could not have shown a difference, whatever came out%s.", text, needed(p))
+		return fmt.Sprintf("%s; so few prints could not have shown a difference, whatever came out%s.", text, Needed(p))
 	}
-	return fmt.Sprintf("%s; a difference is not shown (%s)%s.", text, chance(p, counted), needed(p))
+	return fmt.Sprintf("%s; a difference is not shown (%s)%s.", text, Chance(p, counted), Needed(p))
 }
 
 // Sentences are those of all pairs of a measure: one for each that is shown, and one for
@@ -64,18 +64,20 @@ func Sentences(m Measure, names []string, counted Counted) (out []string) {
 	if !can {
 		text = "so few prints could not have shown a difference, whatever came out"
 	}
-	return append(out, fmt.Sprintf("%s: %s for %s%s.", m.Label, text, say.List(pairs), needed(most)))
+	return append(out, fmt.Sprintf("%s: %s for %s%s.", m.Label, text, say.List(pairs), Needed(most)))
 }
 
-func needed(p Pair) string {
+// Needed says how many prints a side would show a difference that matters, as words after a sentence; empty where
+// that is not known.
+func Needed(p Pair) string {
 	if p.PrintsNeeded == nil {
 		return ""
 	}
 	return fmt.Sprintf("; about %s a side would show one that matters", say.Counted(*p.PrintsNeeded, "print"))
 }
 
-// chance is the adjusted p in words, and over how many it was adjusted.
-func chance(p Pair, counted Counted) string {
+// Chance is the adjusted p in words, and over how many it was adjusted.
+func Chance(p Pair, counted Counted) string {
 	words := say.Chance(*p.PAdjusted)
 	if !strings.HasPrefix(words, "below") {
 		words = "= " + words
@@ -90,22 +92,24 @@ func chance(p Pair, counted Counted) string {
 	}
 }
 
-// apart is the difference of a pair with its interval.
-func (m Measure) apart(p Pair) string {
-	value := func(v float64) string { return say.Micrometres(v) }
+// Apart is the difference of a pair with its interval.
+func (m Measure) Apart(p Pair) string {
+	value, end := say.Micrometres, say.Micrometres
 	switch m.Kind {
 	case Share:
-		value = func(v float64) string { return signed(100*v) + " points" }
+		end = func(v float64) string { return signed(100 * v) }
+		value = func(v float64) string { return end(v) + " points" }
 	case Time:
-		value = func(v float64) string { return say.Figure(v) + " times" }
+		value, end = func(v float64) string { return say.Figure(v) + " times" }, say.Figure
 	case Score:
-		value = steps
+		value, end = steps, signed
 	case Level:
 		value = func(v float64) string { return say.InUnit(signed(v), m.Unit) }
+		end = value
 	}
 	text := value(*p.Difference)
 	if p.CI != nil {
-		text += fmt.Sprintf(" (%s to %s)", value(p.CI[0]), value(p.CI[1]))
+		text += fmt.Sprintf(" (%s to %s)", end(p.CI[0]), end(p.CI[1]))
 	}
 	return text
 }
@@ -125,8 +129,8 @@ func signed(v float64) string {
 	return say.Figure(v)
 }
 
-// told is a side's value with its evidence.
-func (m Measure) told(e Estimate) string {
+// Told is a side's value with its evidence.
+func (m Measure) Told(e Estimate) string {
 	switch {
 	case e.Value == nil:
 		return "not known"

@@ -60,10 +60,10 @@ func TestScoresAreToldInSteps(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if got := m.apart(Pair{Difference: m.Pairs[0].Difference}); got != "+1 step" {
+	if got := m.Apart(Pair{Difference: m.Pairs[0].Difference}); got != "+1 step" {
 		t.Errorf("%q", got)
 	}
-	if got := m.told(m.Sides[0]); got != "3 of 0 to 4 (3 prints)" {
+	if got := m.Told(m.Sides[0]); got != "3 of 0 to 4 (3 prints)" {
 		t.Errorf("%q", got)
 	}
 	if e := m.Sides[0]; e.CI[0] < 0 || e.CI[1] > 4 || e.CI[1] < 3.5 || m.Pairs[0].Verdict != evidence.NotShown {

@@ -212,6 +212,25 @@ type Feature struct {
 	Shape     string
 }
 
+type Finding struct {
+	ID           string
+	Code         string
+	Version      int64
+	CreatedMS    int64
+	ReviewID     string
+	Position     int64
+	PieceID      string
+	Measure      string
+	Sides        bench.SetUpRefs
+	PanelID      *string
+	PanelRow     int64
+	Original     string
+	Grade        string
+	Words        string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Form struct {
 	ID        string
 	PieceID   string

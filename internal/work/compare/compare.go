@@ -377,3 +377,9 @@ func (c Comparison) answers() []string {
 	}
 	return out
 }
+
+// Layers are the layer heights of a side's prints in µm.
+func (m Matched) Layers(side int) []float64 { return m.conditions[side].LayerUM.Numbers() }
+
+// Temps are the temperatures of the resin of a side's prints in °C, as far as they are known.
+func (m Matched) Temps(side int) []float64 { return m.conditions[side].ResinTempC.Numbers() }

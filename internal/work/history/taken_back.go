@@ -37,6 +37,7 @@ var restorers = map[string]restorer{
 	"room_reading":  roomReading,
 	"remark": restores("remark", among((*store.Tx).Remarks, func(r bench.Remark) string { return r.ID }), (*store.Tx).SaveRemark,
 		func(r *bench.Remark) taken { return taken{&r.TakenBackMS, &r.TakenBackWhy} }, always[bench.Remark]),
+	"finding": restores("finding", (*store.Tx).Finding, (*store.Tx).SaveFinding, func(f *bench.Finding) taken { return taken{&f.TakenBackMS, &f.TakenBackWhy} }, always[bench.Finding]),
 	"instrument_check": restores("instrument_check", among((*store.Tx).InstrumentChecks, func(c bench.InstrumentCheck) string { return c.ID }), (*store.Tx).SaveInstrumentCheck,
 		func(c *bench.InstrumentCheck) taken { return taken{&c.TakenBackMS, &c.TakenBackWhy} }, always[bench.InstrumentCheck]),
 	"machine_rating": restores("machine_rating", among((*store.Tx).MachineRatings, func(r bench.MachineRating) string { return r.ID }), (*store.Tx).SaveMachineRating,

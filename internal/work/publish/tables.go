@@ -17,6 +17,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/ballots"
 	"ojime/internal/work/experiment"
+	"ojime/internal/work/findings"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
@@ -25,12 +26,12 @@ import (
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots", "findings"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -72,9 +73,15 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
+		of := published{review: review, sheets: sheets, references: references, turns: plan.Turns(), scales: scales, living: living, sliced: sliced, panels: panels}
+		if table == "findings" { // the comparisons behind them take their time
+			if of.findings, err = findings.SheetOf(t, reviewID); err != nil {
+				return err
+			}
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(published{review, sheets, references, plan.Turns(), scales, living, sliced, panels}))); err != nil {
+		if err := c.WriteAll(Defused(rows(of))); err != nil {
 			return err
 		}
 		out = b.Bytes()
@@ -95,6 +102,7 @@ type published struct {
 	living     []lived
 	sliced     []slicedFile
 	panels     []ballots.Shown
+	findings   findings.FindingsSheet
 }
 
 func settingsRows(of published) [][]string {

@@ -6,11 +6,11 @@ import (
 	"slices"
 
 	"ojime/internal/bench"
-	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
+	"ojime/internal/work/findings"
 	"ojime/internal/work/firstdays"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
@@ -60,11 +60,20 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		reader := printing.NewReader(t)
-		contests, err := w.contestsOf(t, reader, review, setups)
+		contested, err := reviews.Contests(t, reader, review, setups)
 		if err != nil {
 			return err
 		}
-		matched, err := matchedOf(t, reader, review, setups)
+		contests, err := w.contestsOf(t, contested)
+		if err != nil {
+			return err
+		}
+		together, err := reviews.Together(t, reader, review, setups)
+		if err != nil {
+			return err
+		}
+		matched := matchedOf(together)
+		found, err := findings.Of(t, review, setups, contested, together)
 		if err != nil {
 			return err
 		}
@@ -131,48 +140,22 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})
 	return out, err
 }
 
-// mostWrittenUp is how many set-ups of a piece are set against each other.
-const mostWrittenUp = 12
-
-// contestsOf sets, for each piece, all of its set-ups against the one declared, or the first of them, once for
-// each question.
-func (w *Tasks) contestsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) ([]Contest, error) {
+// contestsOf are the contests of a review, with the time at equal fill of each piece.
+func (w *Tasks) contestsOf(t *store.Tx, contests []reviews.Contest) ([]Contest, error) {
 	var out []Contest
-	for _, pieceID := range review.PieceIDs {
-		req := compare.ComparisonRequest{PieceID: pieceID, UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
-		c := Contest{}
-		var sides []reviews.SetUp
-		for _, s := range setups {
-			if s.PieceID == pieceID && len(req.Sides) < mostWrittenUp {
-				req.Sides, sides, c.Piece = append(req.Sides, s.RunIDs), append(sides, s), s.Piece
-			}
-		}
-		req = reviews.Of(req, review, sides)
-		if len(req.Sides) < 2 {
-			continue
-		}
-		m, err := compare.Match(t, reader, req)
+	for _, c := range contests {
+		filled, err := w.filledOf(t, c.PieceID, c.Results[0].Sides)
 		if err != nil {
 			return nil, err
 		}
-		for _, q := range m.Questions() {
-			result, err := m.Ask(q)
-			if err != nil {
-				return nil, err
-			}
-			c.Results = append(c.Results, result)
-		}
-		if c.Filled, err = w.filledOf(t, pieceID, c.Results[0].Sides); err != nil {
-			return nil, err
-		}
-		out = append(out, c)
+		out = append(out, Contest{Piece: c.Piece, Results: c.Results, Filled: filled})
 	}
 	return out, nil
 }
@@ -200,22 +183,12 @@ type Matched struct {
 	Counted   int
 }
 
-// matchedOf sets the set-ups of a review against each other over all of its pieces, each
-// pair over those that both have; nil where there is one piece.
-func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) (*Matched, error) {
-	sides := reviews.AcrossPieces(setups)
-	if len(review.PieceIDs) < 2 || len(sides) < 2 || len(sides) > mostWrittenUp {
-		return nil, nil
+// matchedOf is what all pieces of a review show together; nil where there is one piece.
+func matchedOf(together *reviews.Contest) *Matched {
+	if together == nil {
+		return nil
 	}
-	req := compare.ComparisonRequest{UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
-	for _, s := range sides {
-		req.Sides = append(req.Sides, s.RunIDs)
-	}
-	m, err := compare.Match(t, reader, reviews.Of(req, review, sides))
-	if err != nil {
-		return nil, err
-	}
-	c, err := m.Ask(audit.Failure)
+	c := together.Results[0]
 	out := &Matched{Sides: c.Sides, Counted: c.Counted.Table}
 	names := make([]string, len(c.Sides))
 	for i, s := range c.Sides {
@@ -226,5 +199,5 @@ func matchedOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups
 			out.Sentences = append(out.Sentences, contest.Sentences(measure, names, c.Counted)...)
 		}
 	}
-	return out, err
+	return out
 }

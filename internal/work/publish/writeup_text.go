@@ -39,7 +39,20 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 
 **Disclosure.** {{or .Review.Disclosure "Not stated yet: who supplied and who paid belongs here."}}
 
-## What was printed
+{{with .Findings}}## What was found
+{{range .}}
+- {{.Says}}
+{{if and .Now .Finding.Words}}  - As the record has it: {{.Now.Sentence}}
+{{end}}  - Grade: {{grade .Grade}}{{with .Now}}{{with .Because}}: {{join . "; "}}{{end}}.
+{{with .Scope}}  - Found on: {{.}}.
+{{end}}{{with .Disclosure}}  - The machines: {{join . "; "}}.
+{{end}}{{with .Rests}}  - Rests on: {{range $i, $r := .}}{{if $i}}; {{end}}{{.Name}}{{with .Figure}}, {{.}}{{end}}{{with .Runs}} ({{join . ", "}}){{end}}{{end}}.
+{{end}}{{else}}.
+{{end}}{{with .Changed}}  - {{.}}
+{{end}}{{end}}
+A finding is graded by what it rests on, the strongest first: showed, suggests, looked, cannot tell, not tested.
+
+{{end}}## What was printed
 
 | Set-up | Piece | Runs | Specimens |
 |---|---|---|---|

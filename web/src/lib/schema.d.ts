@@ -1456,6 +1456,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/findings/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a finding back */
+        post: operations["post-findings-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/findings/{id}/wording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a finding in other words */
+        post: operations["post-findings-id-wording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/form-kinds": {
         parameters: {
             query?: never;
@@ -3296,6 +3330,25 @@ export interface paths {
         put?: never;
         /** Declare which measure decides, or that none does */
         post: operations["post-reviews-id-deciding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a review found, and what its comparisons and panels offer, each with its grade */
+        get: operations["get-reviews-id-findings"];
+        /** Put findings in order */
+        put: operations["put-reviews-id-findings"];
+        /** Pick a finding, or say one in words */
+        post: operations["post-reviews-id-findings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6882,6 +6935,37 @@ export interface components {
             /** Format: double */
             wait_h: number;
         };
+        Finding: {
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            /** @enum {string} */
+            grade: "showed" | "suggests" | "looked" | "cannot_tell" | "not_tested";
+            readonly id?: string;
+            measure?: string;
+            original: string;
+            panel_id?: string | null;
+            /** Format: int64 */
+            panel_row?: number;
+            piece_id?: string;
+            /** Format: int64 */
+            position?: number;
+            readonly review_id?: string;
+            sides?: components["schemas"]["SetUpRef"][];
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            version?: number;
+            words?: string;
+        };
+        FindingBackBody: {
+            why?: string;
+        };
+        FindingsSheet: {
+            offered: components["schemas"]["FoundRow"][];
+            picked: components["schemas"]["PickedFinding"][];
+        };
         FirstCell: {
             /** @enum {string} */
             lay: "front_left" | "front_right" | "back_left" | "back_right";
@@ -6962,6 +7046,29 @@ export interface components {
             /** Format: int64 */
             readonly taken_back_ms?: number | null;
             readonly taken_back_why?: string;
+        };
+        FoundRow: {
+            because: string[];
+            beside: string[];
+            disclosure: string[];
+            fair: string;
+            /** @enum {string} */
+            grade: "showed" | "suggests" | "looked" | "cannot_tell" | "not_tested";
+            key: string;
+            link: string;
+            question: string;
+            rests: components["schemas"]["FoundSide"][];
+            scope: string;
+            sentence: string;
+        };
+        FoundSide: {
+            figure: string;
+            label: string;
+            name: string;
+            /** Format: int64 */
+            readings: number;
+            run_ids: string[];
+            runs: string[];
         };
         GaugeReading: {
             /** Format: int64 */
@@ -8242,6 +8349,9 @@ export interface components {
             prints: number;
             rungs: components["schemas"]["OrdealRung"][];
         };
+        OrderingFindingsBody: {
+            ids: string[];
+        };
         OutcomeCounts: {
             /** Format: int64 */
             accidents: number;
@@ -8612,6 +8722,18 @@ export interface components {
             readonly taken_back_why?: string;
             /** Format: int64 */
             width_px: number;
+        };
+        PickedFinding: {
+            changed: string;
+            finding: components["schemas"]["Finding"];
+            now: components["schemas"]["FoundRow"] | null;
+            says: string;
+        };
+        PickingFindingBody: {
+            /** @description the row that is offered; empty for the reviewer's own word */
+            key?: string;
+            /** @description what was found, in the reviewer's own words */
+            words?: string;
         };
         PictureShot: {
             blurred: boolean;
@@ -9456,6 +9578,7 @@ export interface components {
             devices?: components["schemas"]["Device"][];
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
+            findings?: components["schemas"]["Finding"][];
             form_readings?: components["schemas"]["FormReading"][];
             format: string;
             forms?: components["schemas"]["Form"][];
@@ -9902,6 +10025,12 @@ export interface components {
             says: string[];
             /** Format: int64 */
             seed: number;
+        };
+        RewordingFindingBody: {
+            /** Format: int64 */
+            version: number;
+            /** @description empty: the sentence that the record gives */
+            words: string;
         };
         RoadStep: {
             done: boolean;
@@ -15239,6 +15368,76 @@ export interface operations {
             };
         };
     };
+    "post-findings-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-findings-id-wording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RewordingFindingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-form-kinds": {
         parameters: {
             query?: never;
@@ -19722,6 +19921,107 @@ export interface operations {
             };
         };
     };
+    "get-reviews-id-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-reviews-id-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderingFindingsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickingFindingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews-id-left-out": {
         parameters: {
             query?: never;
@@ -20124,7 +20424,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms" | "machine-ratings" | "sliced-files" | "room-readings" | "remarks" | "ballots";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms" | "machine-ratings" | "sliced-files" | "room-readings" | "remarks" | "ballots" | "findings";
             };
             cookie?: never;
         };

@@ -2,12 +2,12 @@ import type { QueryClient } from '@tanstack/react-query'
 
 /** What a change of a kind of entry may alter: the first words of the keys of queries. */
 const touches: Record<string, readonly string[]> = {
-  settings: ['settings', 'calendar', 'fill', 'plates', 'comparison', 'write-up', 'visible detail'],
-  references: ['references', 'set-ups', 'comparison', 'write-up'],
-  photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'write-up'],
-  instruments: ['instruments', 'studies', 'reading lines', 'runs', 'references', 'comparison', 'write-up'],
-  'stress-series': ['stress', 'stress draft', 'runs', 'comparison', 'write-up'],
-  'gauge-studies': ['studies', 'instruments', 'comparison', 'write-up'],
+  settings: ['settings', 'calendar', 'fill', 'plates', 'comparison', 'findings', 'write-up', 'visible detail'],
+  references: ['references', 'set-ups', 'comparison', 'findings', 'write-up'],
+  photographs: ['photographs', 'plates to read', 'runs', 'references', 'comparison', 'findings', 'write-up'],
+  instruments: ['instruments', 'studies', 'reading lines', 'runs', 'references', 'comparison', 'findings', 'write-up'],
+  'stress-series': ['stress', 'stress draft', 'runs', 'comparison', 'findings', 'write-up'],
+  'gauge-studies': ['studies', 'instruments', 'comparison', 'findings', 'write-up'],
   reviews: [
     'reviews',
     'set-ups',
@@ -17,6 +17,7 @@ const touches: Record<string, readonly string[]> = {
     'review-plan',
     'panels',
     'panel choices',
+    'findings',
     'deciding',
     'comparison',
     'plates',
@@ -25,14 +26,15 @@ const touches: Record<string, readonly string[]> = {
     'bench',
     'write-up',
   ],
-  panels: ['panels', 'comparison', 'write-up', 'bench'],
-  ballots: ['panels', 'ballot', 'comparison', 'write-up', 'bench'],
+  findings: ['findings', 'write-up'],
+  panels: ['panels', 'comparison', 'findings', 'write-up', 'bench'],
+  ballots: ['panels', 'ballot', 'comparison', 'findings', 'write-up', 'bench'],
   waste: ['waste'],
   'sliced-files': ['sliced', 'write-up'],
   reminders: ['upkeep', 'bench'],
   'stand-ins': ['stand-ins', 'devices'],
   devices: ['devices', 'stand-ins'],
-  bottles: ['bottles', 'bottle-cards', 'runs', 'upkeep', 'bench', 'plates', 'comparison'],
+  bottles: ['bottles', 'bottle-cards', 'runs', 'upkeep', 'bench', 'plates', 'comparison', 'findings'],
   baths: ['upkeep', 'waste', 'runs', 'bench'],
 }
 

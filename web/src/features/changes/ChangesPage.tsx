@@ -34,6 +34,7 @@ const kinds: Record<string, string> = {
   room_reading: 'Readings of rooms',
   remark: 'Remarks',
   panel: 'Blind panels',
+  finding: 'Findings',
 }
 
 /** What was changed of any entry since it was put on record. */

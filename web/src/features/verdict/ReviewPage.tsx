@@ -13,6 +13,7 @@ import { counted, words } from '../../lib/format'
 import { useMachines, usePieces, useReferences, useResins, useReviews } from '../../lib/queries'
 import { Claims } from './Claims'
 import { Deciding } from './Deciding'
+import { Findings } from './Findings'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 import { Panels } from './Panels'
@@ -54,6 +55,7 @@ export default function ReviewPage() {
             {review && <LeftOut review={review} />}
             {review && <Claims review={review} />}
             {review && <Panels review={review} />}
+            {review && <Findings review={review} />}
             {review && <WriteUp review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
@@ -271,6 +273,7 @@ function WriteUp({ review }: { review: Review }) {
           'room-readings',
           'remarks',
           'ballots',
+          'findings',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv

@@ -1,0 +1,152 @@
+package findings
+
+import (
+	"fmt"
+	"net/url"
+	"slices"
+	"strings"
+
+	"ojime/internal/bench"
+	"ojime/internal/core/audit"
+	"ojime/internal/core/contest"
+	"ojime/internal/core/finding"
+	"ojime/internal/say"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/reviews"
+)
+
+// words are a grade as it reads.
+func words(grade string) string { return say.Words(grade) }
+
+// rowsOf are the rows of a contest: every measure for every pair of prints. What a reference shows stands in the table; it
+// contends with nobody.
+func rowsOf(review bench.Review, c reviews.Contest) (out []FoundRow) {
+	first := c.Results[0]
+	names := namesOf(c)
+	for _, m := range first.Measures {
+		result := c.For(m.Questions)
+		for _, p := range pairsOf(m, c) {
+			if c.SetUps[p.A].ReferenceID != "" || c.SetUps[p.B].ReferenceID != "" || c.PieceID == "" && p.Kinds == 0 || m.Alike {
+				continue
+			}
+			out = append(out, rowOf(review, c, result, m, p, names))
+		}
+	}
+	return out
+}
+
+// pairsOf are the pairs of a measure; what has no test has none, and is still between each side and the baseline.
+func pairsOf(m contest.Measure, c reviews.Contest) []contest.Pair {
+	if m.Kind != contest.Money {
+		return m.Pairs
+	}
+	var out []contest.Pair
+	for _, at := range contest.Between(len(m.Sides), c.Results[0].Baseline) {
+		out = append(out, contest.Pair{A: at[0], B: at[1]})
+	}
+	return out
+}
+
+func namesOf(c reviews.Contest) []string {
+	sides := make([]finding.Side, len(c.SetUps))
+	for i, s := range c.SetUps {
+		sides[i] = finding.Side{Name: s.Name, Machine: s.Machine, Resin: s.Resin, Settings: s.Settings, Label: s.Label}
+		if s.ReferenceID != "" {
+			sides[i] = finding.Side{Label: s.Label}
+		}
+	}
+	return finding.Names(sides)
+}
+
+func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m contest.Measure, p contest.Pair, names []string) FoundRow {
+	row := FoundRow{Question: result.Question, Beside: []string{}, Disclosure: disclosed(c.SetUps[p.A], c.SetUps[p.B], result), Rests: []FoundSide{}, Link: linkOf(review, c, result.Question)}
+	row.of = bench.Finding{PieceID: c.PieceID, Measure: m.Key, Sides: bench.SetUpRefs{c.SetUps[p.A].Ref(), c.SetUps[p.B].Ref()}}
+	row.Key = strings.Join([]string{c.PieceID, m.Key, c.SetUps[p.A].ProfileID, c.SetUps[p.A].Since, c.SetUps[p.B].ProfileID, c.SetUps[p.B].Since}, "|")
+	a, b := m.Sides[p.A], m.Sides[p.B]
+	prints := min(a.Prints, b.Prints)
+	if p.Kinds > 0 { // the difference is known, kind by kind, and a value of the whole may not be
+		prints = min(int64(len(result.Sides[p.A].RunIDs)), int64(len(result.Sides[p.B].RunIDs)))
+	}
+	e := finding.Evidence{How: finding.How(m), Known: a.Value != nil && b.Value != nil || p.Kinds > 0 && p.Difference != nil, Prints: prints, Verdict: p.Verdict, CanShow: p.CanShow,
+		Deciding: p.Declared && declaredBefore(review), Among: c.Results[0].Counted.Among(p), Apart: finding.LieApart(a.CI, b.CI)}
+	for _, audited := range result.Audits {
+		if audited.A == p.A && audited.B == p.B || audited.A == p.B && audited.B == p.A {
+			row.Fair, row.Beside, e.Audit = audited.Result.Grade, beside(audited), audited.Result.Grade
+		}
+	}
+	graded := finding.Grade(e)
+	row.Grade, row.Because = graded.Grade, graded.Because
+	label := m
+	if c.PieceID != "" && !strings.Contains(m.Label, c.Piece) {
+		label.Label = c.Piece + ", " + strings.ToLower(m.Label[:1]) + m.Label[1:]
+	}
+	row.Sentence = finding.Sentence(graded, label, p, names, c.Results[0].Counted)
+	bounds := finding.Bounds{Piece: c.Piece, Kind: c.PieceKind}
+	for _, i := range []int{p.A, p.B} {
+		side := result.Sides[i]
+		bounds.Machines, bounds.Resins = append(bounds.Machines, side.Machine), append(bounds.Resins, side.Resin)
+		bounds.LayersUM, bounds.TempsC = append(bounds.LayersUM, c.Matched.Layers(i)...), append(bounds.TempsC, c.Matched.Temps(i)...)
+		bounds.Prints += len(side.RunIDs)
+		row.Rests = append(row.Rests, FoundSide{Name: names[i], Label: side.Label, Figure: figureOf(m, i), RunIDs: side.RunIDs, Runs: side.Runs, Readings: m.Sides[i].Readings})
+	}
+	row.Scope = finding.Scope(bounds)
+	return row
+}
+
+// figureOf is what a side shows of a measure; empty where only differences are known.
+func figureOf(m contest.Measure, side int) string {
+	if m.Sides[side].Value == nil {
+		return ""
+	}
+	return m.Told(m.Sides[side])
+}
+
+// declaredBefore reports that what decides was declared before anything was printed.
+func declaredBefore(review bench.Review) bool {
+	d := review.Deciding.Stands()
+	return d != nil && d.Prints == 0
+}
+
+// beside is what an audit found to weigh, and what it could not know.
+func beside(a compare.Audit) []string {
+	out := []string{}
+	for _, r := range a.Result.Rows {
+		if r.Weight != audit.None {
+			out = append(out, r.Sentence)
+		}
+	}
+	return out
+}
+
+// disclosed says how the machines of two sides came, once each.
+func disclosed(a, b reviews.SetUp, c compare.Comparison) []string {
+	out := []string{}
+	for _, s := range []reviews.SetUp{a, b} {
+		for _, side := range c.Sides {
+			if side.MachineID != s.MachineID || s.MachineID == "" {
+				continue
+			}
+			if text := came(side.Machine, side.Unit); !slices.Contains(out, text) {
+				out = append(out, text)
+			}
+		}
+	}
+	return out
+}
+
+// came says how a machine came, as far as that is on record.
+func came(name, provenance string) string {
+	if provenance == "" {
+		provenance = "how it came is not on record"
+	}
+	return name + ": " + provenance
+}
+
+// linkOf is the address of the page where a row stands.
+func linkOf(review bench.Review, c reviews.Contest, question string) string {
+	piece := c.PieceID
+	if piece == "" {
+		piece = "all"
+	}
+	return fmt.Sprintf("/compare?%s", url.Values{"review": {review.ID}, "piece": {piece}, "question": {question}}.Encode())
+}
