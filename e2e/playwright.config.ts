@@ -12,7 +12,7 @@ const data = process.env.OJIME_E2E_DATA
 function filled(): string {
   const made = mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
   execFileSync('../bin/ojime', ['demo', '--fill-only', '--data', join(made, 'demo')], { cwd: import.meta.dirname })
-  for (const copy of ['reviews', 'seen', 'panels', 'door'])
+  for (const copy of ['reviews', 'seen', 'panels', 'verdict', 'door'])
     cpSync(join(made, 'demo'), join(made, copy), { recursive: true })
   return made
 }
@@ -63,6 +63,7 @@ export default defineConfig({
     serve('demo', 'reviews', 8478),
     serve('demo', 'seen', 8491),
     serve('demo', 'panels', 8492),
+    serve('demo', 'verdict', 8494),
     // Another address of the loopback stands for the network.
     {
       command: `echo four words on a door | ../bin/ojime passphrase --data ${join(data, 'door')} && ../bin/ojime serve --addr 127.0.0.2:8493 --host bench.test --data ${join(data, 'door')}`,

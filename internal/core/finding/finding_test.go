@@ -96,12 +96,12 @@ func TestASentenceSaysNoMoreThanItsGrade(t *testing.T) {
 	pair := contest.Pair{A: 0, B: 1, Difference: quantity.Ptr(-0.25), CI: &quantity.Interval{-0.45, -0.03}, P: quantity.Ptr(0.002), PAdjusted: quantity.Ptr(0.03), PrintsNeeded: quantity.Ptr(int64(11))}
 	names := []string{"Reed 4", "Sedge 6"}
 	counted := contest.Counted{Table: 14}
-	figures := "Reed 4: 2 of 24 specimens over 6 prints, Sedge 6: 8 of 24 specimens over 6 prints"
+	figures := "2 of 24 specimens over 6 prints against 8 of 24 specimens over 6 prints"
 	for grade, want := range map[string]string{
 		Showed:     "Failures, all: these prints showed it to be rarer on Reed 4 than on Sedge 6 (" + figures + "; difference -25 points (-45 to -3)); p = 0.03 among 14 in this table.",
 		Suggests:   "Failures, all: these prints suggest that it is rarer on Reed 4 than on Sedge 6 (" + figures + "; difference -25 points (-45 to -3)); p = 0.03 among 14 in this table.",
-		CannotTell: "Failures, all: it cannot be told whether Reed 4 and Sedge 6 differ. " + figures + "; p = 0.03 among 14 in this table; about 11 prints a side would show one that matters.",
-		NotTested:  "Failures, all: not tested on Sedge 6. Reed 4: 2 of 24 specimens over 6 prints, Sedge 6: not known.",
+		CannotTell: "Failures, all: it cannot be told whether Reed 4 and Sedge 6 differ (" + figures + "); p = 0.03 among 14 in this table; about 11 prints a side would show one that matters.",
+		NotTested:  "Failures, all: not tested on Sedge 6. Reed 4 against Sedge 6: 2 of 24 specimens over 6 prints against not known.",
 	} {
 		m := share
 		if grade == NotTested {
@@ -113,7 +113,7 @@ func TestASentenceSaysNoMoreThanItsGrade(t *testing.T) {
 	}
 	matched := pair
 	matched.Kinds = 3
-	for grade, want := range map[string]string{CannotTell: "differ. Difference −25 points (−45 to −3) over 3 kinds that both have; p", Showed: "rarer on Reed 4 than on Sedge 6, by −25 points (−45 to −3) over 3 kinds that both have; p"} {
+	for grade, want := range map[string]string{CannotTell: "differ, by −25 points (−45 to −3) over 3 kinds that both have; p", Showed: "rarer on Reed 4 than on Sedge 6, by −25 points (−45 to −3) over 3 kinds that both have; p"} {
 		if got := Sentence(Graded{Grade: grade}, share, matched, names, counted); !strings.Contains(got, want) {
 			t.Error(got)
 		}

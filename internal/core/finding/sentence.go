@@ -26,17 +26,16 @@ var more = map[string][2]string{
 // nothing can be said to be more. Names are those of the sides, counted says among how many p it was adjusted.
 func Sentence(g Graded, m contest.Measure, p contest.Pair, names []string, counted contest.Counted) string {
 	a, b := m.Sides[p.A], m.Sides[p.B]
-	word := func(i int, e contest.Estimate) string { return names[i] + ": " + m.Told(e) }
-	both := word(p.A, a) + ", " + word(p.B, b)
+	both := m.Told(a) + " against " + m.Told(b)
 	switch g.Grade {
 	case NotTested:
-		return fmt.Sprintf("%s: not tested on %s. %s", m.Label, say.List(missing(m, p, names)), both) + "."
+		return fmt.Sprintf("%s: not tested on %s. %s", m.Label, say.List(missing(m, p, names)), names[p.A]+" against "+names[p.B]+": "+both) + "."
 	case CannotTell:
-		text := fmt.Sprintf("%s: it cannot be told whether %s and %s differ. ", m.Label, names[p.A], names[p.B])
+		text := fmt.Sprintf("%s: it cannot be told whether %s and %s differ", m.Label, names[p.A], names[p.B])
 		if p.Kinds > 0 && p.Difference != nil {
-			text += fmt.Sprintf("Difference %s over %s that both have", m.Apart(p), say.Counted(p.Kinds, "kind"))
+			text += fmt.Sprintf(", by %s over %s that both have", m.Apart(p), say.Counted(p.Kinds, "kind"))
 		} else {
-			text += both
+			text += " (" + both + ")"
 		}
 		if p.P != nil && p.PAdjusted != nil {
 			text += "; " + contest.Chance(p, counted)

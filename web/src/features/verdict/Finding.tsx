@@ -16,12 +16,12 @@ const rank = (grade: string) => grades.findIndex((g) => g.grade === grade)
 
 /** A grade as a word, with as many filled knots of a cord as it is strong. */
 export function Grade({ grade }: { grade: Row['grade'] }) {
-  const filled = grades.length - 1 - rank(grade)
+  const filled = 3 - rank(grade)
   return (
     <span className="inline-flex items-center gap-2 font-semibold whitespace-nowrap">
-      <svg viewBox="0 0 46 12" className="h-3 w-[2.9rem]" aria-hidden="true">
-        <line x1="0" x2="46" y1="6" y2="6" stroke="var(--ink)" strokeWidth="1.5" />
-        {[0, 1, 2, 3].map((i) => (
+      <svg viewBox="0 0 35 12" className="h-3 w-[2.2rem]" aria-hidden="true">
+        <line x1="0" x2="35" y1="6" y2="6" stroke="var(--ink)" strokeWidth="1.5" />
+        {(grade === 'not_tested' ? [] : [0, 1, 2]).map((i) => (
           <circle
             key={i}
             cx={6 + 11.3 * i}

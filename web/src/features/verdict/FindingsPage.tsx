@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -82,6 +83,8 @@ function Picked({ s, id, kept }: Keeping & { s: Schemas['FindingsSheet'] }) {
 }
 
 function Offered({ rows, id, kept }: Keeping & { rows: Row[] }) {
+  const [sought, setSought] = useState('')
+  const found = rows.filter((r) => `${r.sentence} ${r.scope}`.toLowerCase().includes(sought.trim().toLowerCase()))
   if (rows.length === 0) {
     return (
       <Empty title="Nothing more is offered">
@@ -93,11 +96,21 @@ function Offered({ rows, id, kept }: Keeping & { rows: Row[] }) {
   return (
     <section className="sheet grid gap-2" aria-label="Offered findings">
       <h2>What the record offers</h2>
+      <label className="max-w-md text-sm font-semibold">
+        Only rows with
+        <input
+          className="input font-normal"
+          placeholder="a piece, a measure, a machine"
+          value={sought}
+          onChange={(e) => setSought(e.target.value)}
+        />
+      </label>
+      {found.length === 0 && <p className="text-soft">No row has “{sought}”.</p>}
       {grades.map(({ grade, means }) => {
-        const of = rows.filter((r) => r.grade === grade)
+        const of = found.filter((r) => r.grade === grade)
         if (of.length === 0) return null
         return (
-          <details key={grade} open={of[0] === rows[0]} className="border-t border-line pt-2">
+          <details key={grade} open={of[0] === found[0]} className="border-t border-line pt-2">
             <summary className="min-h-(--tap) cursor-pointer content-center">
               <strong>{means}</strong> <span className="text-soft">{counted(of.length, 'row')}</span>
             </summary>

@@ -1,0 +1,71 @@
+import { expect, test, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { axeFinds } from './axe'
+
+// The road from what was measured to the reader, in the demo record.
+const base = 'http://127.0.0.1:8494'
+test.use({ baseURL: base })
+test.describe.configure({ mode: 'serial' })
+
+async function review(page: Page) {
+  await page.goto('/verdict')
+  await page.getByRole('link', { name: /Panel or projector for bars and spines/ }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Panel or projector')
+}
+
+test('findings are picked, put in words and in order, and stand in the write-up', async ({ page }) => {
+  await review(page)
+  await page.getByRole('link', { name: 'Pick and order findings' }).click()
+  const published = page.getByRole('region', { name: 'Published findings' })
+  const offered = page.getByRole('region', { name: 'Offered findings' })
+  await expect(published.getByText('showed', { exact: true }).first()).toBeVisible()
+
+  // What is offered says why it is graded so, on what it was found, and which prints it rests on.
+  await offered.getByLabel('Only rows with').fill('plinth length')
+  const row = offered.getByRole('listitem').filter({ hasText: 'further from nominal' })
+  await row.locator('summary').click()
+  await expect(row).toContainText('something beside what is under test differs, too')
+  await expect(row.getByRole('link', { name: /^R-\d+$/ }).first()).toBeVisible()
+  await row.getByRole('button', { name: /^Publish/ }).click()
+  const last = published.getByRole('listitem').filter({ hasText: 'plinth length' })
+  await expect(last).toContainText('suggests')
+
+  // It goes first, in the reviewer's words; what the record says stays behind it.
+  for (let place = 5; place > 1; place--) {
+    await last.getByRole('button', { name: /up$/ }).click()
+    await expect(last.locator('.num').first()).toHaveText(String(place - 1))
+  }
+  await last.getByRole('button', { name: /^Reword/ }).click()
+  await last
+    .getByLabel('In your words')
+    .fill('The plinth came out shorter in the tough resin, a tenth of a millimetre or less.')
+  await last.getByRole('button', { name: 'Keep these words' }).click()
+  const first = published.getByRole('listitem').first()
+  await expect(first).toContainText('The plinth came out shorter')
+  await expect(first).toContainText('As the record has it: Spined wyrm, plinth length')
+
+  await page.getByLabel(/Something no row says/).fill('The tough resin smells more.')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  const smell = published.getByRole('listitem').filter({ hasText: 'smells more' })
+  await expect(smell).toContainText('rests on no figure')
+  await smell.getByRole('button', { name: /^Take back/ }).click()
+  await smell.getByLabel('Why it is taken back').fill('nobody else smelled it')
+  await smell.getByRole('button', { name: 'Take it back' }).click()
+  await expect(smell).toHaveCount(0)
+  expect(await axeFinds(page)).toEqual([])
+
+  // The row leads to the figures it came from.
+  await first.locator('summary').click()
+  await first.getByRole('link', { name: 'Open the comparison for dimension' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Compare' })).toBeVisible()
+  await page.goBack()
+  await page.getByRole('link', { name: /Panel or projector/ }).click()
+  const found = page.getByRole('region', { name: 'Findings' })
+  await expect(found.getByRole('listitem').first()).toContainText('The plinth came out shorter')
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText('- The plinth came out shorter')
+  const [table] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'findings.csv' }).click(),
+  ])
+  expect(readFileSync(await table.path(), 'utf8')).toContain('The plinth came out shorter')
+})
