@@ -177,9 +177,11 @@ test('a panel and a projector, three pieces and two resins, on plates that mix p
   const hole = tested.getByRole('row', { name: /^Wheatear P Madder Tough/ })
   await expect(hole.getByRole('cell').nth(2)).toContainText(/none.*3 planned/)
   await expect(hole.getByRole('cell').nth(3)).toContainText('3 prints')
-  await expect(page.getByLabel('What makers claim').getByRole('row', { name: /^Wheatear P/ })).toContainText(
-    /45 mm\/h.* over \d+ prints.*: the claim is not met/,
+  await page.getByRole('link', { name: 'Open the ledger of claims' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: '“45 mm/h”' })).toContainText(
+    /Wheatear P.*not met.* over \d+ prints.*: the claim is not met/,
   )
+  await page.goBack()
   await page.getByRole('link', { name: 'Compare', exact: true }).last().click()
   await expect(page).toHaveURL(/compare\?review=/)
   await expect(page.getByLabel('Which pair answers what')).toContainText('Machine alone differs in C against A')

@@ -69,3 +69,49 @@ test('findings are picked, put in words and in order, and stand in the write-up'
   ])
   expect(readFileSync(await table.path(), 'utf8')).toContain('The plinth came out shorter')
 })
+
+test('claims are written down, held against the record and judged; the disclosure writes itself', async ({ page }) => {
+  await review(page)
+  await page.getByRole('link', { name: 'Open the ledger of claims' }).click()
+  await page.getByRole('button', { name: 'Write a claim down' }).click()
+  const form = page.getByRole('form', { name: 'A claim' })
+  await form.getByLabel('In their words').fill('Almost three times the pixels.')
+  await form.getByLabel('Of what', { exact: true }).selectOption('Dunnock 5')
+  await form.getByLabel('Where it stands').fill('a leaflet')
+  await form.getByLabel('What kind of claim').selectOption('so many times another machine')
+  await form.getByLabel(/^The number/).fill('2,85')
+  await form.getByRole('button', { name: 'Keep the claim' }).click()
+  await expect(form.getByRole('alert').first()).toContainText('Against which machine')
+  await form.getByLabel('Against which machine').selectOption('Wheatear P')
+  await form.getByRole('button', { name: 'Keep the claim' }).click()
+  const row = page.getByRole('listitem').filter({ hasText: 'Almost three times the pixels' })
+  await expect(row).toContainText('partly: 2.85 times is the pixel count; by what is on record')
+
+  // One that stands with the resin is judged, and needs a reason.
+  await page.getByRole('button', { name: 'Judge: No smell.' }).click()
+  const judged = page.getByRole('form', { name: 'A claim' })
+  await judged.getByLabel('What became of it').selectOption('not met')
+  await judged.getByRole('button', { name: 'Keep the claim' }).click()
+  await expect(judged.getByRole('alert').first()).toContainText('Why')
+  await judged.getByLabel('Why', { exact: true }).fill('Two of two who came in smelled it.')
+  await judged.getByRole('button', { name: 'Keep the claim' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'No smell.' })).toContainText(
+    'not met as you judged: Two of two',
+  )
+  expect(await axeFinds(page)).toEqual([])
+  await page.goBack()
+
+  const disclosure = page.getByRole('region', { name: 'Disclosure' })
+  await expect(disclosure).toContainText('how 2 things came is not on record: Cage lantern and Spined wyrm')
+  await disclosure.locator('summary').first().click()
+  await disclosure.locator('summary').filter({ hasText: 'Spined wyrm (piece)' }).click()
+  await disclosure.getByLabel('How it came, or what ties you').selectOption('own work')
+  await disclosure.getByRole('button', { name: 'Note it' }).click()
+  await expect(disclosure).toContainText('how 1 thing came is not on record: Cage lantern')
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText(
+    "Spined wyrm (piece): the reviewer's own work.",
+  )
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText(
+    'not met, as judged | Two of two who came in smelled it.',
+  )
+})

@@ -89,6 +89,7 @@ async function views(page: Page) {
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/panels/new`,
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/findings`,
+    `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/claims`,
     ...panels.flatMap((p: { id: string }) =>
       ['', '/cards', '/links', '/table'].map((part) => `/verdict/panels/${p.id}${part}`),
     ),

@@ -56,7 +56,7 @@ type setUpsQuery struct {
 
 type tableQuery struct {
 	ID    string `path:"id"`
-	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings,photographs,stress,forms,machine-ratings,sliced-files,room-readings,remarks,ballots,findings"`
+	Table string `path:"table" enum:"settings,runs,specimens,readings,ratings,photographs,stress,forms,machine-ratings,sliced-files,room-readings,remarks,ballots,findings,claims"`
 }
 
 type leaving struct {
@@ -107,9 +107,6 @@ func (s *server) reviews() {
 			setups = reviews.AcrossPieces(setups)
 		}
 		return setups, err
-	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/claims", "What makers claim of its machines, with what was measured", func(ctx context.Context, in *byIDPath) ([]experiment.Claim, error) {
-		return s.work.Experiment.Claims(ctx, in.ID)
 	})
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/matrix", "What a review put to the test, and what that can tell", func(ctx context.Context, in *byIDPath) (experiment.Matrix, error) {
 		return s.work.Experiment.Matrix(ctx, in.ID)

@@ -71,6 +71,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.remarks()
 	s.panels()
 	s.findings()
+	s.ledger()
 	s.room()
 	s.templates()
 	s.series()

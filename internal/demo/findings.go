@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
 	"ojime/internal/work/findings"
 )
 
@@ -28,6 +30,39 @@ func (d *scene) publishes(reviewID string) error {
 	if _, err := d.work.Findings.Reword(d.ctx, first.ID, first.Version, "In the hand, and primed, judges who did not know which was which preferred the bars of the masked panel."); err != nil {
 		return err
 	}
-	_, err = d.work.Findings.Pick(d.ctx, reviewID, "", "The projector's vat pours out at one corner only, and drips on the way.")
-	return err
+	if _, err := d.work.Findings.Pick(d.ctx, reviewID, "", "The projector's vat pours out at one corner only, and drips on the way."); err != nil {
+		return err
+	}
+	return d.claims(reviewID)
+}
+
+// claims writes down what is claimed of the machines and resins of a review, and how they came.
+func (d *scene) claims(reviewID string) error {
+	review, err := d.work.Reviews.Review(d.ctx, reviewID)
+	if err != nil {
+		return err
+	}
+	masked, projector, tough := review.MachineIDs[0], review.MachineIDs[1], review.ResinIDs[1]
+	p := quantity.Ptr[float64]
+	for _, c := range []bench.LedgerClaim{
+		{MachineID: &masked, Words: "The panel is good for 2,000 hours.", Kind: bench.ClaimLife, Value: p(2000), Of: "light_h", Source: "its page", Interest: "maker"},
+		{MachineID: &masked, AgainstID: &projector, Words: "2.25 times the resolution of a projector.", Kind: bench.ClaimRatio, Value: p(2.25), Source: "the shop's page", Interest: "seller"},
+		{MachineID: &projector, Words: "You will see one failure in fifty, at most.", Kind: bench.ClaimMeasure, Value: p(2), Of: "failures", Bound: "at_most", Source: "a film", By: "a tester", Interest: "paid"},
+		{ResinID: &tough, Words: "Sands like wood.", Kind: bench.ClaimWords, Source: "the label", Interest: "maker", State: "untestable", Why: "Nothing here was sanded, and wood is not one thing."},
+		{ReviewID: &reviewID, Words: "At arm's length nobody tells a panel from a projector.", Kind: bench.ClaimWords, Source: "a post", Interest: "owner", Test: "A panel of judges at arm's length, odd one out of three."},
+	} {
+		if _, err := d.work.Ledger.Keep(d.ctx, c); err != nil {
+			return err
+		}
+	}
+	for _, i := range []bench.Interest{
+		{ResinID: &review.ResinIDs[0], How: "given", Whom: "its maker", Day: quantity.Ptr("2026-10-05"), Note: "two bottles"},
+		{ResinID: &tough, How: "bought", Whom: "a shop"},
+		{MachineID: &projector, How: "code", Whom: "the shop that sells it"},
+	} {
+		if _, err := d.work.Kit.Tie(d.ctx, i); err != nil {
+			return err
+		}
+	}
+	return nil
 }

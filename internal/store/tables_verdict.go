@@ -29,3 +29,35 @@ func (t *Tx) FindingsOfReview(reviewID string) ([]bench.Finding, error) {
 	rows, err := t.q.FindingsOfReview(t.ctx, reviewID)
 	return list("findings of "+reviewID, rows, err, toFinding)
 }
+
+func toClaim(r db.Claim) bench.LedgerClaim { return bench.LedgerClaim(r) }
+
+// Claim reads one claim, or bench.ErrNotFound.
+func (t *Tx) Claim(id string) (bench.LedgerClaim, error) {
+	row, err := t.q.ClaimByID(t.ctx, id)
+	return toClaim(row), read("claim", id, err)
+}
+
+// SaveClaim writes a claim.
+func (t *Tx) SaveClaim(v bench.LedgerClaim) error {
+	return saved("claim", t.q.SaveClaim(t.ctx, db.SaveClaimParams(v)))
+}
+
+// Claims lists every claim, also those taken back.
+func (t *Tx) Claims() ([]bench.LedgerClaim, error) {
+	rows, err := t.q.Claims(t.ctx)
+	return list("claims", rows, err, toClaim)
+}
+
+func toInterest(r db.Interest) bench.Interest { return bench.Interest(r) }
+
+// SaveInterest appends an interest, or takes it back.
+func (t *Tx) SaveInterest(v bench.Interest) error {
+	return saved("interest", t.q.SaveInterest(t.ctx, db.SaveInterestParams(v)))
+}
+
+// Interests lists every interest in its order, also those taken back.
+func (t *Tx) Interests() ([]bench.Interest, error) {
+	rows, err := t.q.Interests(t.ctx)
+	return list("interests", rows, err, toInterest)
+}

@@ -47,7 +47,7 @@ func TestTheRecordTravels(t *testing.T) {
 	}
 	review := record.Reviews[0].ID
 	writeUp := string(must(there.Publish.WriteUp(t.Context(), review))(t))
-	if !strings.Contains(writeUp, "# Which?") || !strings.Contains(writeUp, "Not stated yet: who supplied") {
+	if !strings.Contains(writeUp, "# Which?") || !strings.Contains(writeUp, "Not stated in the reviewer's own words.") {
 		t.Errorf("write-up: %s", writeUp)
 	}
 	for _, table := range publish.Tables {

@@ -153,21 +153,21 @@ func TestAReviewListsWhatIsClaimedWithWhatWasMeasured(t *testing.T) {
 	d.upgraded(0.8, quantity.Ptr(70.0))
 	must(d.w.Kit.AddEvent(t.Context(), bench.MachineEvent{MachineID: other.ID, AtMS: d.clock.UnixMilli(), Kinds: bench.IDs{"upgrade"}, ClaimedTimePct: quantity.Ptr(50.0)}))(t)
 	review := must(d.w.Reviews.SaveReview(t.Context(), bench.Review{Question: "Is it worth it?", Policy: "same_settings", MachineIDs: bench.IDs{d.machine.ID, other.ID}, ResinIDs: bench.IDs{d.resin.ID}, PieceIDs: bench.IDs{d.piece.Piece.ID}}))(t)
-	got := must(d.w.Experiment.Claims(t.Context(), review.ID))(t)
+	got := must(d.w.Ledger.Sheet(t.Context(), review.ID))(t).Rows
 	if len(got) != 4 {
 		t.Fatalf("%d claims: %+v", len(got), got)
 	}
 	for i, want := range []struct{ machine, claimed, verdict, says string }{
 		{d.machine.Name, "100 mm/h", "not_met", "100 mm/h claimed: the claim is not met"}, {d.machine.Name, "70 % of the time before, by upgrade", "not_met", "over 2 kinds of plates: the claim is not met"},
-		{"Ossik 9", "80 mm/h", "", "not tested"}, {"Ossik 9", "50 % of the time before", "", "not tested: No piece was printed"},
+		{"Ossik 9", "80 mm/h", "untested", "not tested"}, {"Ossik 9", "50 % of the time before", "untested", "not tested: No piece was printed"},
 	} {
 		c := got[i]
-		if c.Machine != want.machine || !strings.HasPrefix(c.Claimed, want.claimed) || c.Verdict != want.verdict || !strings.Contains(c.Says, want.says) {
+		if c.Subject != want.machine || !strings.HasPrefix(c.Words, want.claimed) || c.State != want.verdict || !strings.Contains(c.Says, want.says) {
 			t.Errorf("claim %d is %+v, want %+v", i, c, want)
 		}
 	}
 	text := string(must(d.w.Publish.WriteUp(t.Context(), review.ID))(t))
-	if !strings.Contains(text, "## What makers claim") || !strings.Contains(text, "| Ossik 9 | 80 mm/h | not tested |") {
+	if !strings.Contains(text, "## What is claimed") || !strings.Contains(text, "| Ossik 9 | 80 mm/h | with the machine (its maker) | untested | not tested |") {
 		t.Errorf("the write-up does not list the claims:\n%s", text)
 	}
 }

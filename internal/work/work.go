@@ -21,6 +21,7 @@ import (
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/ledger"
 	"ojime/internal/work/panels"
 	"ojime/internal/work/photographs"
 	"ojime/internal/work/planning"
@@ -64,6 +65,7 @@ type Work struct {
 	ResinCard   *resincard.Tasks
 	Reviews     *reviews.Tasks
 	Findings    *findings.Tasks
+	Ledger      *ledger.Tasks
 	Panels      *panels.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -79,7 +81,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

@@ -34,4 +34,4 @@ func AtLeast(claimed float64, measured *quantity.Interval) string {
 }
 
 // Words say what became of a claim.
-var Words = map[string]string{Met: "the claim is met", NotMet: "the claim is not met", CannotTell: "whether the claim is met cannot be told"}
+var Words = map[string]string{Met: "the claim is met", NotMet: "the claim is not met", CannotTell: "whether the claim is met cannot be told", Partly: "the claim is met in part", Untested: "the claim is untested", Untestable: "the claim cannot be tested here"}

@@ -132,6 +132,31 @@ type Checklist struct {
 	Checkpoints bench.Checkpoints
 }
 
+type Claim struct {
+	ID           string
+	Code         string
+	Version      int64
+	CreatedMS    int64
+	ReviewID     *string
+	MachineID    *string
+	ResinID      *string
+	Words        string
+	Kind         string
+	Value        *float64
+	Bound        string
+	Of           string
+	AgainstID    *string
+	Base         string
+	Source       string
+	By           string
+	Interest     string
+	Test         string
+	State        string
+	Why          string
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Command struct {
 	ID     string
 	AtMS   int64
@@ -297,6 +322,22 @@ type InstrumentCheck struct {
 	TrueValue    float64
 	ShownValue   float64
 	Tolerance    float64
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
+type Interest struct {
+	ID           string
+	AtMS         int64
+	ReviewID     *string
+	MachineID    *string
+	ResinID      *string
+	PieceID      *string
+	ReferenceID  *string
+	How          string
+	Whom         string
+	Day          *string
+	Note         string
 	TakenBackMS  *int64
 	TakenBackWhy string
 }

@@ -1,7 +1,6 @@
 package experiment
 
 import (
-	"context"
 	"fmt"
 
 	"ojime/internal/bench"
@@ -15,29 +14,13 @@ import (
 // Claim is what a maker claims of a machine or of an upgrade, and what became of it. Verdict
 // is empty where nothing was measured.
 type Claim struct {
-	Machine string `json:"machine"`
-	Claimed string `json:"claimed"`
-	Says    string `json:"says"`
-	Verdict string `json:"claim_verdict" enum:",met,not_met,cannot_tell"`
+	Machine   string `json:"machine"`
+	MachineID string `json:"machine_id"`
+	Claimed   string `json:"claimed"`
+	Says      string `json:"says"`
+	Verdict   string `json:"claim_verdict" enum:",met,not_met,cannot_tell"`
 	// EventID is the knot of an upgrade that is claimed, empty for the machine itself.
 	EventID string `json:"event_id"`
-}
-
-// Claims are the claims made of the machines of a review.
-func (w *Tasks) Claims(ctx context.Context, reviewID string) (out []Claim, err error) {
-	err = w.Store.Read(ctx, func(t *store.Tx) error {
-		review, err := t.Review(reviewID)
-		if err != nil {
-			return err
-		}
-		setups, err := reviews.SetUps(t, review)
-		if err != nil {
-			return err
-		}
-		out, err = ClaimsOf(t, printing.NewReader(t), review, setups)
-		return err
-	})
-	return out, err
 }
 
 // ClaimsOf holds the speeds that are claimed of a review's machines against its prints, and
@@ -78,7 +61,7 @@ func ClaimsOf(t *store.Tx, reader *printing.Reader, review bench.Review, setups 
 const notTested = "not tested"
 
 func speedClaim(reader *printing.Reader, m bench.Machine, setups []reviews.SetUp) (Claim, error) {
-	out := Claim{Machine: m.Name, Claimed: say.Figure(*m.ClaimedMMH) + " mm/h", Says: notTested}
+	out := Claim{Machine: m.Name, MachineID: m.ID, Claimed: say.Figure(*m.ClaimedMMH) + " mm/h", Says: notTested}
 	var ids []string
 	known := map[string]bool{}
 	for _, s := range setups {
@@ -102,7 +85,7 @@ func speedClaim(reader *printing.Reader, m bench.Machine, setups []reviews.SetUp
 }
 
 func upgradeClaim(t *store.Tx, m bench.Machine, e bench.MachineEvent) (Claim, error) {
-	out := Claim{Machine: m.Name, Claimed: fmt.Sprintf("%s %% of the time before, by %s of %s", say.Figure(*e.ClaimedTimePct), e.Words(), say.Day(e.AtMS)), Says: notTested, EventID: e.ID}
+	out := Claim{Machine: m.Name, MachineID: m.ID, Claimed: fmt.Sprintf("%s %% of the time before, by %s of %s", say.Figure(*e.ClaimedTimePct), e.Words(), say.Day(e.AtMS)), Says: notTested, EventID: e.ID}
 	pairs, err := beforeAfter(t, e)
 	if err != nil {
 		return out, err

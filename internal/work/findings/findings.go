@@ -10,6 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/finding"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
@@ -123,13 +124,18 @@ func offeredBy(t *store.Tx, reviewID string) ([]FoundRow, error) {
 }
 
 func rowsIn(t *store.Tx, review bench.Review, setups []reviews.SetUp, contests []reviews.Contest, together *reviews.Contest) (out []FoundRow, err error) {
+	disclosed, err := kit.DisclosureOf(t, review)
+	if err != nil {
+		return nil, err
+	}
+	ties := interests(disclosed)
 	for _, c := range contests {
-		out = append(out, rowsOf(review, c)...)
+		out = append(out, rowsOf(review, c, ties)...)
 	}
 	if together != nil {
-		out = append(out, rowsOf(review, *together)...)
+		out = append(out, rowsOf(review, *together, ties)...)
 	}
-	voted, err := panelRows(t, review, setups)
+	voted, err := panelRows(t, review, setups, ties)
 	return append(out, voted...), err
 }
 

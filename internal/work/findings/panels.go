@@ -14,25 +14,26 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/ballots"
-	"ojime/internal/work/kit"
 	"ojime/internal/work/reviews"
 )
 
 // panelRows are what the closed panels of a review showed.
-func panelRows(t *store.Tx, review bench.Review, setups []reviews.SetUp) ([]FoundRow, error) {
+func panelRows(t *store.Tx, review bench.Review, setups []reviews.SetUp, ties interests) ([]FoundRow, error) {
 	closed, err := ballots.Closed(t, review.ID)
 	if err != nil {
 		return nil, err
 	}
 	var out []FoundRow
 	for _, s := range closed {
-		interests, err := interestsIn(t, s.Panel, setups)
-		if err != nil {
-			return nil, err
+		var arms []reviews.SetUp
+		for _, arm := range s.Panel.Arms {
+			if at := slices.IndexFunc(setups, func(s reviews.SetUp) bool { return s.ProfileID == arm.ProfileID && s.PieceID == arm.PieceID }); at >= 0 {
+				arms = append(arms, setups[at])
+			}
 		}
 		for i, e := range evidenceOf(s) {
 			row := panelRow(s, setups, int64(i), e)
-			row.Disclosure = interests
+			row.Disclosure = ties.in(arms...)
 			out = append(out, row)
 		}
 	}
@@ -110,26 +111,4 @@ func (r *FoundSide) name(setups []reviews.SetUp) {
 		}
 		r.Runs = append(r.Runs, code)
 	}
-}
-
-// interestsIn says how the machines of a panel's arms came.
-func interestsIn(t *store.Tx, p bench.Panel, setups []reviews.SetUp) ([]string, error) {
-	out, seen := []string{}, map[string]bool{}
-	for _, arm := range p.Arms {
-		at := slices.IndexFunc(setups, func(s reviews.SetUp) bool { return s.ProfileID == arm.ProfileID })
-		if at < 0 || seen[setups[at].MachineID] {
-			continue
-		}
-		seen[setups[at].MachineID] = true
-		m, err := t.Machine(setups[at].MachineID)
-		if err != nil {
-			return nil, err
-		}
-		unit, err := kit.UnitOf(t, m.ID)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, came(m.Name, kit.ProvenanceOf(unit, m)))
-	}
-	return out, nil
 }

@@ -12,6 +12,7 @@ import (
 	"ojime/internal/core/finding"
 	"ojime/internal/say"
 	"ojime/internal/work/compare"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/reviews"
 )
 
@@ -20,7 +21,7 @@ func words(grade string) string { return say.Words(grade) }
 
 // rowsOf are the rows of a contest: every measure for every pair of prints. What a reference shows stands in the table; it
 // contends with nobody.
-func rowsOf(review bench.Review, c reviews.Contest) (out []FoundRow) {
+func rowsOf(review bench.Review, c reviews.Contest, ties interests) (out []FoundRow) {
 	first := c.Results[0]
 	names := namesOf(c)
 	for _, m := range first.Measures {
@@ -29,7 +30,7 @@ func rowsOf(review bench.Review, c reviews.Contest) (out []FoundRow) {
 			if c.SetUps[p.A].ReferenceID != "" || c.SetUps[p.B].ReferenceID != "" || c.PieceID == "" && p.Kinds == 0 || m.Alike {
 				continue
 			}
-			out = append(out, rowOf(review, c, result, m, p, names))
+			out = append(out, rowOf(review, c, result, m, p, names, ties))
 		}
 	}
 	return out
@@ -58,8 +59,8 @@ func namesOf(c reviews.Contest) []string {
 	return finding.Names(sides)
 }
 
-func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m contest.Measure, p contest.Pair, names []string) FoundRow {
-	row := FoundRow{Question: result.Question, Beside: []string{}, Disclosure: disclosed(c.SetUps[p.A], c.SetUps[p.B], result), Rests: []FoundSide{}, Link: linkOf(review, c, result.Question)}
+func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m contest.Measure, p contest.Pair, names []string, ties interests) FoundRow {
+	row := FoundRow{Question: result.Question, Beside: []string{}, Disclosure: ties.in(c.SetUps[p.A], c.SetUps[p.B]), Rests: []FoundSide{}, Link: linkOf(review, c, result.Question)}
 	row.of = bench.Finding{PieceID: c.PieceID, Measure: m.Key, Sides: bench.SetUpRefs{c.SetUps[p.A].Ref(), c.SetUps[p.B].Ref()}}
 	row.Key = strings.Join([]string{c.PieceID, m.Key, c.SetUps[p.A].ProfileID, c.SetUps[p.A].Since, c.SetUps[p.B].ProfileID, c.SetUps[p.B].Since}, "|")
 	a, b := m.Sides[p.A], m.Sides[p.B]
@@ -118,28 +119,25 @@ func beside(a compare.Audit) []string {
 	return out
 }
 
-// disclosed says how the machines of two sides came, once each.
-func disclosed(a, b reviews.SetUp, c compare.Comparison) []string {
+// interests are all that a review has to disclose.
+type interests []kit.Disclosed
+
+// in are those that touch set-ups: how their machines came, known or not, and what is on record of their resins and pieces.
+func (l interests) in(setups ...reviews.SetUp) []string {
 	out := []string{}
-	for _, s := range []reviews.SetUp{a, b} {
-		for _, side := range c.Sides {
-			if side.MachineID != s.MachineID || s.MachineID == "" {
-				continue
-			}
-			if text := came(side.Machine, side.Unit); !slices.Contains(out, text) {
-				out = append(out, text)
-			}
+	for _, d := range l {
+		touched := slices.ContainsFunc(setups, func(s reviews.SetUp) bool {
+			return d.ID == s.MachineID || d.ID == s.ResinID || d.ID == s.PieceID || d.Kind == "review"
+		})
+		switch {
+		case !touched:
+		case len(d.Says) > 0:
+			out = append(out, d.Name+": "+strings.Join(d.Says, "; "))
+		case d.Kind == "machine":
+			out = append(out, d.Name+": how it came is not on record")
 		}
 	}
 	return out
-}
-
-// came says how a machine came, as far as that is on record.
-func came(name, provenance string) string {
-	if provenance == "" {
-		provenance = "how it came is not on record"
-	}
-	return name + ": " + provenance
 }
 
 // linkOf is the address of the page where a row stands.

@@ -20,18 +20,19 @@ import (
 	"ojime/internal/work/findings"
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/ledger"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
 )
 
 // Tables are the open tables of a review.
-var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots", "findings"}
+var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots", "findings", "claims"}
 
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows}[table]
+	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows, "claims": claimRows}[table]
 	if rows == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
@@ -79,6 +80,15 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 				return err
 			}
 		}
+		if table == "claims" {
+			contests, err := reviews.Contests(t, reader, review, setups)
+			if err != nil {
+				return err
+			}
+			if of.claims, err = ledger.Of(t, reader, review, setups, contests, w.NowMS()); err != nil {
+				return err
+			}
+		}
 		var b bytes.Buffer
 		c := csv.NewWriter(&b)
 		if err := c.WriteAll(Defused(rows(of))); err != nil {
@@ -103,6 +113,7 @@ type published struct {
 	sliced     []slicedFile
 	panels     []ballots.Shown
 	findings   findings.FindingsSheet
+	claims     ledger.LedgerSheet
 }
 
 func settingsRows(of published) [][]string {

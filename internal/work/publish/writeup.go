@@ -12,6 +12,8 @@ import (
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/firstdays"
+	"ojime/internal/work/kit"
+	"ojime/internal/work/ledger"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
@@ -103,7 +105,11 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		claims, err := experiment.ClaimsOf(t, reader, review, setups)
+		claims, err := ledger.Of(t, reader, review, setups, contested, w.NowMS())
+		if err != nil {
+			return err
+		}
+		disclosed, err := kit.DisclosureOf(t, review)
 		if err != nil {
 			return err
 		}
@@ -140,7 +146,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

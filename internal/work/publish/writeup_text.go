@@ -33,11 +33,14 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"pictures":    pictureLine,
 	"held":        heldLine,
 	"figures":     say.Figures,
+	"interest":    func(i string) string { return interests[i] },
 }).Parse(`# {{.Review.Question}}
 
 Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
 
-**Disclosure.** {{or .Review.Disclosure "Not stated yet: who supplied and who paid belongs here."}}
+**Disclosure.** {{or .Review.Disclosure "Not stated in the reviewer's own words."}}
+{{range .Disclosed}}
+- {{.Name}}{{if ne .Kind "review"}} ({{.Kind}}){{end}}: {{or (join .Says "; ") "how it came is not on record"}}.{{end}}
 
 {{with .Findings}}## What was found
 {{range .}}
@@ -256,14 +259,14 @@ What people say of one machine each: a score of 0 to 4 with its anchor, and no i
 {{range .Remarks.Says}}  - {{.}}.
 {{end}}{{end}}
 Said apart from how things print: how often, how much it weighs (1 hardly, 5 decides), for whom and by whom.
-{{end}}{{if .Claims}}
-## What makers claim
+{{end}}{{with .Claims.Rows}}
+## What is claimed
 
-| Machine | Claimed | Measured |
-|---|---|---|
-{{range .Claims}}| {{.Machine}} | {{.Claimed}} | {{.Says}} |
+| Of | Claimed | By whom | State | What was measured, and why |
+|---|---|---|---|---|
+{{range .}}| {{.Subject}} | {{.Words}}{{with .Number}} [{{.}}]{{end}}{{with .Base}}; against {{.}}{{end}} | {{.Source}} ({{interest .Interest}}) | {{grade .State}}{{if .Judged}}, as judged{{end}} | {{.Says}} |
 {{end}}
-Speeds are of this review's prints, their first layers included.
+A claim that nobody tested stays in this table.
 {{end}}## Verdict
 
 {{or .Review.Verdict "Not written yet."}}

@@ -14,7 +14,7 @@ type identities map[string]map[string]bool
 
 // targets says which list a reference points into, by the name of its field.
 var targets = map[string]string{
-	"machine_id": "machines", "machine_event_id": "events", "resin_id": "resins", "bottle_id": "bottles", "profile_id": "profiles", "piece_id": "pieces", "series_id": "series",
+	"machine_id": "machines", "against_id": "machines", "machine_event_id": "events", "resin_id": "resins", "bottle_id": "bottles", "profile_id": "profiles", "piece_id": "pieces", "series_id": "series",
 	"run_id": "runs", "specimen_id": "specimens", "feature_id": "features", "instrument_id": "instruments", "cell_id": "cells", "plate_id": "plates",
 	"bath_id": "baths", "device_id": "devices", "machine_ids": "machines", "resin_ids": "resins", "piece_ids": "pieces",
 	"review_id": "reviews", "panel_id": "panels", "review_plan_id": "review_plans", "parent_id": "profiles",

@@ -37,6 +37,15 @@ func (s Prints) treatment(out *Side) {
 
 // RoseOf is how fast prints of a machine rose; nil where none has both a time and layers.
 func RoseOf(m bench.Machine, sheets []printing.RunSheet) *Rose {
+	speed := SpeedOf(sheets)
+	if speed == nil {
+		return nil
+	}
+	return roseOf(*speed, m.ClaimedMMH)
+}
+
+// SpeedOf is how fast prints rose, nil where none has a height and a time.
+func SpeedOf(sheets []printing.RunSheet) *setup.Speed {
 	var raised []setup.Raised
 	for _, sheet := range sheets {
 		r := setup.Raised{TookS: sheet.Run.Took().S}
@@ -45,11 +54,7 @@ func RoseOf(m bench.Machine, sheets []printing.RunSheet) *Rose {
 		}
 		raised = append(raised, r)
 	}
-	speed := setup.SpeedOf(raised)
-	if speed == nil {
-		return nil
-	}
-	return roseOf(*speed, m.ClaimedMMH)
+	return setup.SpeedOf(raised)
 }
 
 func roseOf(speed setup.Speed, claimed *float64) *Rose {

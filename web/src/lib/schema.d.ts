@@ -1012,6 +1012,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a claim down */
+        post: operations["post-claims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/claims/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what was written down of a claim */
+        put: operations["put-claims-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/claims/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a claim back */
+        post: operations["post-claims-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/comparison": {
         parameters: {
             query?: never;
@@ -1674,6 +1725,41 @@ export interface paths {
         put?: never;
         /** Begin a repeatability study, in an order that is drawn */
         post: operations["post-instruments-id-studies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/interests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a thing came to the reviewer, and what else ties them to its maker */
+        get: operations["get-interests"];
+        put?: never;
+        /** Note how a thing came, or another tie to its maker */
+        post: operations["post-interests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/interests/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back how a thing came */
+        post: operations["post-interests-id-taking-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3308,7 +3394,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What makers claim of its machines, with what was measured */
+        /** What is claimed of its machines and resins, each with what was measured */
         get: operations["get-reviews-id-claims"];
         put?: never;
         post?: never;
@@ -3330,6 +3416,23 @@ export interface paths {
         put?: never;
         /** Declare which measure decides, or that none does */
         post: operations["post-reviews-id-deciding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/disclosure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a review has to disclose */
+        get: operations["get-reviews-id-disclosure"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5512,14 +5615,6 @@ export interface components {
         Choices: {
             arms: components["schemas"]["ArmChoice"][];
         };
-        Claim: {
-            /** @enum {string} */
-            claim_verdict: "" | "met" | "not_met" | "cannot_tell";
-            claimed: string;
-            event_id: string;
-            machine: string;
-            says: string;
-        };
         ClaimsPlate: {
             /** Format: double */
             depth_mm: number;
@@ -6126,6 +6221,13 @@ export interface components {
             result: components["schemas"]["DiagnoseResult"];
             symptom: string;
             tried: components["schemas"]["TriedRemedy"][];
+        };
+        Disclosed: {
+            id: string;
+            /** @enum {string} */
+            kind: "review" | "machine" | "resin" | "piece" | "reference";
+            name: string;
+            says: string[];
         };
         Done: {
             /** Format: int64 */
@@ -7221,6 +7323,28 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Interest: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            day?: string | null;
+            /** @enum {string} */
+            how: "bought" | "discounted" | "lent" | "given" | "pre_production" | "own_work" | "free_file" | "code" | "commission" | "advertising" | "none";
+            readonly id?: string;
+            machine_id?: string | null;
+            note?: string;
+            piece_id?: string | null;
+            reference_id?: string | null;
+            resin_id?: string | null;
+            review_id?: string | null;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            whom?: string;
+        };
+        InterestShown: {
+            interest: components["schemas"]["Interest"];
+            says: string;
+        };
         ItemChoice: {
             against: string;
             code: string;
@@ -7338,6 +7462,71 @@ export interface components {
         };
         LaySeriesBodyBody: {
             piece_id: string;
+        };
+        LedgerClaim: {
+            against_id?: string | null;
+            base?: string;
+            /** @enum {string} */
+            bound?: "" | "at_least" | "at_most" | "about";
+            by?: string;
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            readonly id?: string;
+            /** @enum {string} */
+            interest: "maker" | "seller" | "paid" | "competitor" | "owner" | "none" | "unknown";
+            /** @enum {string} */
+            kind: "words" | "speed" | "ratio" | "life" | "size" | "measure";
+            machine_id?: string | null;
+            of?: string;
+            resin_id?: string | null;
+            review_id?: string | null;
+            source: string;
+            /** @enum {string} */
+            state?: "" | "met" | "partly" | "not_met" | "cannot_tell" | "untested" | "untestable";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            test?: string;
+            /** Format: double */
+            value?: number | null;
+            /** Format: int64 */
+            version?: number;
+            why?: string;
+            words: string;
+        };
+        LedgerCount: {
+            /** Format: int64 */
+            n: number;
+            state: string;
+        };
+        LedgerMeasure: {
+            key: string;
+            label: string;
+            unit: string;
+        };
+        LedgerRow: {
+            base: string;
+            claim: components["schemas"]["LedgerClaim"] | null;
+            event_id: string;
+            interest: string;
+            judged: boolean;
+            key: string;
+            machine_id: string;
+            number: string;
+            resin_id: string;
+            says: string;
+            source: string;
+            /** @enum {string} */
+            state: "met" | "partly" | "not_met" | "cannot_tell" | "untested" | "untestable";
+            subject: string;
+            test: string;
+            words: string;
+        };
+        LedgerSheet: {
+            counts: components["schemas"]["LedgerCount"][];
+            measures: components["schemas"]["LedgerMeasure"][];
+            rows: components["schemas"]["LedgerRow"][];
         };
         LeftOut: {
             reason: string;
@@ -9573,6 +9762,7 @@ export interface components {
             cell_readings: components["schemas"]["CellReading"][];
             cells: components["schemas"]["Cell"][];
             checklists?: components["schemas"]["Checklist"][];
+            claims?: components["schemas"]["LedgerClaim"][];
             device_messages?: components["schemas"]["DeviceMessage"][];
             device_sessions?: components["schemas"]["DeviceSession"][];
             devices?: components["schemas"]["Device"][];
@@ -9586,6 +9776,7 @@ export interface components {
             gauge_studies?: components["schemas"]["GaugeStudy"][];
             instrument_checks?: components["schemas"]["InstrumentCheck"][];
             instruments: components["schemas"]["Instrument"][];
+            interests?: components["schemas"]["Interest"][];
             levellings?: components["schemas"]["Levelling"][];
             light_grids?: components["schemas"]["LightGrid"][];
             machine_ratings?: components["schemas"]["MachineRating"][];
@@ -11935,6 +12126,9 @@ export interface components {
             /** Format: int64 */
             b: number;
             sentences: string[];
+        };
+        WhyBackBody: {
+            why: string;
         };
         WithdrawingBody: {
             why: string;
@@ -14483,6 +14677,109 @@ export interface operations {
             };
         };
     };
+    "post-claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedgerClaim"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerClaim"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-claims-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedgerClaim"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerClaim"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-claims-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerClaim"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-comparison": {
         parameters: {
             query?: {
@@ -15881,6 +16178,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-interests": {
+        parameters: {
+            query: {
+                /** @description the id of a machine, resin, piece, reference or review */
+                of: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InterestShown"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-interests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Interest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InterestShown"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-interests-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InterestShown"][];
                 };
             };
             /** @description Error */
@@ -19841,7 +20238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Claim"][];
+                    "application/json": components["schemas"]["LedgerSheet"];
                 };
             };
             /** @description Error */
@@ -19908,6 +20305,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-disclosure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Disclosed"][];
                 };
             };
             /** @description Error */
@@ -20424,7 +20852,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms" | "machine-ratings" | "sliced-files" | "room-readings" | "remarks" | "ballots" | "findings";
+                table: "settings" | "runs" | "specimens" | "readings" | "ratings" | "photographs" | "stress" | "forms" | "machine-ratings" | "sliced-files" | "room-readings" | "remarks" | "ballots" | "findings" | "claims";
             };
             cookie?: never;
         };

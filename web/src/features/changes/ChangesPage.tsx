@@ -35,6 +35,8 @@ const kinds: Record<string, string> = {
   remark: 'Remarks',
   panel: 'Blind panels',
   finding: 'Findings',
+  claim: 'Claims',
+  interest: 'How things came',
 }
 
 /** What was changed of any entry since it was put on record. */

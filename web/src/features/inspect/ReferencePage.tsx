@@ -1,4 +1,5 @@
 import { Link, useParams } from 'react-router'
+import { HowItCameSection } from '../../components/HowItCame'
 import { Page, Ready } from '../../components/Page'
 import { ReferenceForm } from '../../components/ReferenceForm'
 import { counted, words } from '../../lib/format'
@@ -26,6 +27,7 @@ export default function ReferencePage() {
             <ReferenceForm key={s.reference.version} reference={s.reference} />
           </div>
           <Readings sheet={ofReference(s)} of="reference" />
+          <HowItCameSection of="reference" id={id} />
         </Page>
       )}
     </Ready>

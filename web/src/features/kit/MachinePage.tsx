@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
+import { HowItCameSection } from '../../components/HowItCame'
 import { History } from '../../components/History'
 import { ConditionFigures } from '../../components/ConditionFigures'
 import { VisibleDetail } from '../../components/VisibleDetail'
@@ -50,6 +51,7 @@ export default function MachinePage() {
                 {card.machine.light_engine !== 'laser' && <LightOverPlate machineID={card.machine.id ?? ''} />}
                 <Knots machineID={card.machine.id ?? ''} />
                 <Living machineID={card.machine.id ?? ''} />
+                <HowItCameSection of="machine" id={card.machine.id ?? ''} />
                 <Remarks machineID={card.machine.id ?? ''} />
                 <VisibleDetail machines={[card.machine.id ?? '']} />
                 <History kind="machine" id={card.machine.id ?? ''} />

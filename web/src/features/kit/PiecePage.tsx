@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
 import { Link, useParams } from 'react-router'
+import { HowItCameSection } from '../../components/HowItCame'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, SelectField, TextField } from '../../components/Field'
@@ -100,6 +101,7 @@ function PieceSheet({ card }: { card: Schemas['PieceCard'] }) {
       <PieceKind key={`kind-${p.version}`} piece={p} />
       <FeatureForm pieceID={p.id ?? ''} card={card} />
       <Forms pieceID={p.id ?? ''} />
+      <HowItCameSection of="piece" id={p.id ?? ''} />
       <AllowanceForm key={p.version} piece={p} />
       <SlicePanel piece={p} />
       <Computer pieceID={p.id ?? ''} />

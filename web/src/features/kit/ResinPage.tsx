@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { useNavigate, useParams } from 'react-router'
+import { HowItCameSection } from '../../components/HowItCame'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { CheckField, DurationField, NumberField, TextArea, TextField } from '../../components/Field'
@@ -30,6 +31,7 @@ export default function ResinPage() {
           >
             {resin?.id && <ResinCard id={resin.id} />}
             {resin?.id && <Bottles resinID={resin.id} />}
+            {resin?.id && <HowItCameSection of="resin" id={resin.id} />}
             <ResinForm key={resin ? `${resin.id}-${resin.version}` : 'new'} resin={resin} />
             {resin?.id && <History kind="resin" id={resin.id} />}
           </Page>

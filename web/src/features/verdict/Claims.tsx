@@ -1,38 +1,44 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { answer, api, type Review } from '../../lib/api'
+import { words } from '../../lib/format'
 
-/** What makers claim of the machines and their upgrades, each with what was measured. */
-export function Claims({ review }: { review: Review }) {
-  const claims = useQuery({
-    queryKey: ['claims', review.id],
-    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/claims', { params: { path: { id: review.id } } })),
+export const useLedger = (id: string) =>
+  useQuery({
+    queryKey: ['claims', id],
+    queryFn: () => answer(api.GET('/api/v1/reviews/{id}/claims', { params: { path: { id } } })),
   })
-  if (!claims.data || claims.data.length === 0) return null
+
+/** What is claimed of the machines and resins of a review, each with what became of it, in short. */
+export function Claims({ review }: { review: Review }) {
+  const ledger = useLedger(review.id ?? '')
+  if (!ledger.data) return null
+  const { rows, counts } = ledger.data
   return (
-    <section className="sheet grid gap-2" aria-label="What makers claim">
-      <h2>What makers claim</h2>
-      <div className="overflow-x-auto">
-        <table className="rows w-full">
-          <thead>
-            <tr>
-              <th scope="col">Machine</th>
-              <th scope="col">Claimed ❝</th>
-              <th scope="col">Measured ●</th>
-            </tr>
-          </thead>
-          <tbody>
-            {claims.data.map((c) => (
-              <tr key={c.machine + c.claimed}>
-                <th scope="row">{c.machine}</th>
-                <td>{c.event_id ? <Link to={`/knots/${c.event_id}`}>{c.claimed}</Link> : c.claimed}</td>
-                <td>{c.says}</td>
-              </tr>
+    <section className="sheet grid gap-2" aria-label="What is claimed">
+      <h2>What is claimed</h2>
+      {rows.length === 0 ? (
+        <p className="text-soft">
+          No claim is written down yet. Makers’ numbers, a seller’s promise, another’s verdict: write it down as it was
+          made, and what is measured stands beside it.
+        </p>
+      ) : (
+        <>
+          <p>{counts.map((c) => `${c.n} ${words(c.state)}`).join(', ')}</p>
+          <ul className="grid gap-1">
+            {rows.slice(0, 6).map((r) => (
+              <li key={r.key} className="wrap-anywhere">
+                <strong>{r.subject}</strong> “{r.words}”: <strong>{words(r.state)}</strong>
+              </li>
             ))}
-          </tbody>
-        </table>
+          </ul>
+        </>
+      )}
+      <div>
+        <Link className="button" to={`/verdict/${review.id}/claims`}>
+          {rows.length > 0 ? 'Open the ledger of claims' : 'Write a claim down'}
+        </Link>
       </div>
-      <p className="text-sm text-soft">Speeds are of this review’s prints, their first layers included.</p>
     </section>
   )
 }

@@ -13,6 +13,7 @@ import { counted, words } from '../../lib/format'
 import { useMachines, usePieces, useReferences, useResins, useReviews } from '../../lib/queries'
 import { Claims } from './Claims'
 import { Deciding } from './Deciding'
+import { Disclosure } from './Disclosure'
 import { Findings } from './Findings'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
@@ -53,6 +54,7 @@ export default function ReviewPage() {
             {review && <Deciding review={review} />}
             {review && <SetUpNames review={review} />}
             {review && <LeftOut review={review} />}
+            {review && <Disclosure review={review} />}
             {review && <Claims review={review} />}
             {review && <Panels review={review} />}
             {review && <Findings review={review} />}
@@ -274,6 +276,7 @@ function WriteUp({ review }: { review: Review }) {
           'remarks',
           'ballots',
           'findings',
+          'claims',
         ].map((t) => (
           <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
             {t}.csv
