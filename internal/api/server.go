@@ -72,6 +72,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.panels()
 	s.findings()
 	s.ledger()
+	s.readers()
 	s.room()
 	s.templates()
 	s.series()

@@ -96,6 +96,8 @@ func Code(table string, number int64) string {
 		return fmt.Sprintf("G%d", number)
 	case "stress_series":
 		return fmt.Sprintf("X-%02d", number)
+	case "reader":
+		return fmt.Sprintf("Z%d", number)
 	case "claim":
 		return fmt.Sprintf("Y-%02d", number)
 	case "finding":

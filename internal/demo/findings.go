@@ -64,5 +64,10 @@ func (d *scene) claims(reviewID string) error {
 			return err
 		}
 	}
+	for _, example := range []string{"army", "hero"} {
+		if _, err := d.work.Readers.Begin(d.ctx, reviewID, example); err != nil {
+			return err
+		}
+	}
 	return nil
 }

@@ -61,3 +61,28 @@ func (t *Tx) Interests() ([]bench.Interest, error) {
 	rows, err := t.q.Interests(t.ctx)
 	return list("interests", rows, err, toInterest)
 }
+
+func toReader(r db.Reader) bench.Reader { return bench.Reader(r) }
+
+// Reader reads one reader, or bench.ErrNotFound.
+func (t *Tx) Reader(id string) (bench.Reader, error) {
+	row, err := t.q.ReaderByID(t.ctx, id)
+	return toReader(row), read("reader", id, err)
+}
+
+// SaveReader writes a reader.
+func (t *Tx) SaveReader(v bench.Reader) error {
+	return saved("reader", t.q.SaveReader(t.ctx, db.SaveReaderParams(v)))
+}
+
+// Readers lists every reader, also those taken back.
+func (t *Tx) Readers() ([]bench.Reader, error) {
+	rows, err := t.q.Readers(t.ctx)
+	return list("readers", rows, err, toReader)
+}
+
+// ReadersOfReview lists those of a review that stand.
+func (t *Tx) ReadersOfReview(reviewID string) ([]bench.Reader, error) {
+	rows, err := t.q.ReadersOfReview(t.ctx, reviewID)
+	return list("readers of "+reviewID, rows, err, toReader)
+}

@@ -132,7 +132,7 @@ func ignoreDone(err error) error {
 }
 
 // numbered are the tables whose entries have a code with a number.
-var numbered = []string{"machine", "resin", "bottle", "instrument", "piece", "review", "profile", "series", "run", "plate", "bath", "device", "assembly", "reference", "photograph", "workroom", "checklist", "unit_photograph", "panel", "finding", "claim",
+var numbered = []string{"machine", "resin", "bottle", "instrument", "piece", "review", "profile", "series", "run", "plate", "bath", "device", "assembly", "reference", "photograph", "workroom", "checklist", "unit_photograph", "panel", "finding", "claim", "reader",
 	"gauge_study", "stress_series"}
 
 // NextNumber is what the next entry of a table is numbered: one more than the highest.

@@ -90,6 +90,7 @@ func (d *desk) found(review bench.Review) {
 	at = slices.IndexFunc(sheet.Offered, func(r findings.FoundRow) bool { return r.Question == "failure" })
 	must(d.w.Findings.Pick(d.t.Context(), review.ID, sheet.Offered[at].Key, ""))(d.t)
 	must(d.w.Ledger.Keep(d.t.Context(), bench.LedgerClaim{MachineID: &d.machine.ID, Words: "Lasts 2000 hours", Kind: bench.ClaimLife, Value: quantity.Ptr(2000.0), Of: "light_h", Source: "the box", Interest: "maker"}))(d.t)
+	must(d.w.Readers.Begin(d.t.Context(), review.ID, "army"))(d.t)
 	must(d.w.Kit.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
 }
 
@@ -114,6 +115,8 @@ func TestABrokenPanelIsNamed(t *testing.T) {
 		"panels[0].answers[0].place": func(r *record.Record) { r.Ballots[0].Answers[0].Place = 2 },
 		"panel_seals[1].panel_id":    func(r *record.Record) { r.PanelSeals = append(r.PanelSeals, r.PanelSeals[0]) },
 		"panel_seals[0].panel_id":    func(r *record.Record) { r.PanelSeals[0].PanelID = "x" },
+		"readers[0].review_id":       func(r *record.Record) { r.Readers[0].ReviewID = "x" },
+		"readers[0].criteria":        func(r *record.Record) { r.Readers[0].Criteria = nil },
 		"claims[0].machine_id":       func(r *record.Record) { r.Claims[0].MachineID = quantity.Ptr("x") },
 		"claims[0].against_id":       func(r *record.Record) { r.Claims[0].AgainstID = quantity.Ptr("x") },
 		"claims[0].of":               func(r *record.Record) { r.Claims[0].Of = "years" },

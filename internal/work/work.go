@@ -27,6 +27,7 @@ import (
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/publish"
+	"ojime/internal/work/readers"
 	"ojime/internal/work/record"
 	"ojime/internal/work/repeat"
 	"ojime/internal/work/resincard"
@@ -66,6 +67,7 @@ type Work struct {
 	Reviews     *reviews.Tasks
 	Findings    *findings.Tasks
 	Ledger      *ledger.Tasks
+	Readers     *readers.Tasks
 	Panels      *panels.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -81,7 +83,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Readers: readers.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

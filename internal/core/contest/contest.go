@@ -315,3 +315,21 @@ func FewestPrints(m int) int64 {
 	}
 	return int64(n)
 }
+
+// ReadIn is the unit in which people say a measure, and how much of it in the measure's own terms is one: a share in per
+// cent, a time in minutes, money in a currency.
+func (m Measure) ReadIn(currency string) (unit string, per float64) {
+	switch m.Kind {
+	case Share:
+		return "%", 0.01
+	case Length:
+		return "mm", 1
+	case Time:
+		return "min", 60
+	case Money:
+		return currency, 1
+	case Score:
+		return "of 0 to 4", 1
+	}
+	return m.Unit, 1
+}

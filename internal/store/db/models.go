@@ -710,6 +710,20 @@ type RatingScale struct {
 	Conditions string
 }
 
+type Reader struct {
+	ID           string
+	Code         string
+	Version      int64
+	CreatedMS    int64
+	ReviewID     string
+	Name         string
+	About        string
+	Criteria     bench.ReaderCriteria
+	Limits       bench.ReaderLimits
+	TakenBackMS  *int64
+	TakenBackWhy string
+}
+
 type Reading struct {
 	ID           string
 	SpecimenID   string

@@ -6,7 +6,6 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/claims"
-	"ojime/internal/core/contest"
 	"ojime/internal/core/machine"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
@@ -147,23 +146,6 @@ func (b book) size(c bench.LedgerClaim, row *LedgerRow) error {
 	return nil
 }
 
-// units are those that a claim of a measure is in, by its kind.
-func unitOf(m contest.Measure, currency string) (unit string, per float64) {
-	switch m.Kind {
-	case contest.Share:
-		return "%", 0.01
-	case contest.Length:
-		return "mm", 1
-	case contest.Time:
-		return "min", 60
-	case contest.Money:
-		return currency, 1
-	case contest.Score:
-		return "of 0 to 4", 1
-	}
-	return m.Unit, 1
-}
-
 // measures are the rows of the review's comparisons, each once.
 func (b book) measures() []LedgerMeasure {
 	out, seen := []LedgerMeasure{}, map[string]bool{}
@@ -175,7 +157,7 @@ func (b book) measures() []LedgerMeasure {
 	for _, c := range b.contests {
 		for _, m := range c.Results[0].Measures {
 			if !seen[m.Key] {
-				unit, _ := unitOf(m, currency)
+				unit, _ := m.ReadIn(currency)
 				seen[m.Key], out = true, append(out, LedgerMeasure{m.Key, m.Label, unit})
 			}
 		}
@@ -195,7 +177,7 @@ func (b book) measure(c bench.LedgerClaim, row *LedgerRow, bound string) error {
 			if m.Key != c.Of {
 				continue
 			}
-			unit, per := unitOf(m, settings.Currency)
+			unit, per := m.ReadIn(settings.Currency)
 			row.Number = fmt.Sprintf("%s: %s%s", m.Label, bound, say.InUnit(say.Figure(*c.Value), unit))
 			for i, s := range of.SetUps {
 				if s.ReferenceID != "" || c.MachineID != nil && *c.MachineID != s.MachineID || c.ResinID != nil && *c.ResinID != s.ResinID || m.Sides[i].Value == nil {

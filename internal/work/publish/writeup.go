@@ -16,6 +16,7 @@ import (
 	"ojime/internal/work/ledger"
 	"ojime/internal/work/planning"
 	"ojime/internal/work/printing"
+	"ojime/internal/work/readers"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/side"
 	"ojime/internal/work/tally"
@@ -113,6 +114,10 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
+		weighed, err := readers.Of(t, reviewID, setups, contested, claims, found)
+		if err != nil {
+			return err
+		}
 		living, err := livingOf(t, setups)
 		if err != nil {
 			return err
@@ -146,7 +151,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Readers": weighed.Readers, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

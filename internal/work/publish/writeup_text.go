@@ -33,6 +33,9 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 	"pictures":    pictureLine,
 	"held":        heldLine,
 	"figures":     say.Figures,
+	"percent":     say.Percent,
+	"inunit":      func(v float64, unit string) string { return say.InUnit(say.Figure(v), unit) },
+	"score":       scoreWords,
 	"interest":    func(i string) string { return interests[i] },
 }).Parse(`# {{.Review.Question}}
 
@@ -54,6 +57,24 @@ Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}
 {{end}}{{with .Changed}}  - {{.}}
 {{end}}{{end}}
 A finding is graded by what it rests on, the strongest first: showed, suggests, looked, cannot tell, not tested.
+
+{{end}}{{with .Readers}}## For whom
+{{range .}}
+### {{.Reader.Name}}
+{{with .Reader.About}}
+{{.}}
+{{end}}
+{{range .Says}}- {{.}}
+{{end}}
+| Criterion | Weight | Worst to best |{{range .Options}} {{.Name}} |{{end}}
+|---|---|---|{{range .Options}}---|{{end}}
+{{range .Rows}}| {{.Name}} | {{if .LeftOut}}left out: {{.LeftOut}}{{else}}{{percent .Share}}{{end}} | {{inunit .Worst .Unit}} to {{inunit .Best .Unit}} |{{range .Values}} {{.}} |{{end}}
+{{end}}{{with .Whole}}| **Score, 0 to 1** | | |{{range .Scores}} {{score .}} |{{end}}
+{{end}}{{with .Quality}}| Money apart | | |{{range .Scores}} {{score .}} |{{end}}
+{{end}}
+{{range .Turns}}- {{.}}
+{{end}}{{end}}
+Each value is put on a line from the worst to the best, and the lines are added up by their weights; the odds of being the best are of these prints, not of other machines of the kind.
 
 {{end}}## What was printed
 

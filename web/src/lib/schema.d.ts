@@ -3109,6 +3109,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/readers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What a reader weighs and must have */
+        put: operations["put-readers-id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/readers/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reader back */
+        post: operations["post-readers-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-previews": {
         parameters: {
             query?: never;
@@ -3574,6 +3608,24 @@ export interface paths {
         put?: never;
         /** Withdraw what is planned and not printed yet */
         post: operations["post-reviews-id-plan-withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The readers of a review, and what the record says for each */
+        get: operations["get-reviews-id-readers"];
+        put?: never;
+        /** Begin with a reader of the examples */
+        post: operations["post-reviews-id-readers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5246,6 +5298,10 @@ export interface components {
             piece: string;
             piece_id: string;
             resin: string;
+        };
+        BeginningReaderBody: {
+            /** @description the key of a reader to begin with */
+            example: string;
         };
         Behind: {
             /** Format: int64 */
@@ -7602,6 +7658,12 @@ export interface components {
             most_pct: number;
             says: string;
         };
+        LimitHeld: {
+            name: string;
+            says: string;
+            /** @enum {string} */
+            state: "kept" | "broken" | "not_shown" | "not_known";
+        };
         LineBody: {
             text: string;
         };
@@ -9053,6 +9115,10 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        PieceNamed: {
+            id: string;
+            name: string;
+        };
         PlacedCopy: {
             /** Format: double */
             height_mm: number;
@@ -9684,6 +9750,90 @@ export interface components {
             own: boolean;
             questions: string[];
         };
+        Reader: {
+            about?: string;
+            readonly code?: string;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            criteria: components["schemas"]["ReaderCriterion"][];
+            readonly id?: string;
+            limits?: components["schemas"]["ReaderLimit"][];
+            name: string;
+            readonly review_id?: string;
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            /** Format: int64 */
+            version?: number;
+        };
+        ReaderCriterion: {
+            /** Format: double */
+            best: number;
+            measure: string;
+            name: string;
+            piece_id?: string;
+            /** Format: double */
+            weight: number;
+            /** Format: double */
+            worst: number;
+        };
+        ReaderExample: {
+            about: string;
+            key: string;
+            name: string;
+        };
+        ReaderLimit: {
+            /** @enum {string} */
+            bound: "at_most" | "at_least";
+            measure: string;
+            name: string;
+            piece_id?: string;
+            /** Format: double */
+            value: number;
+        };
+        ReaderMeasure: {
+            key: string;
+            label: string;
+            pieces: string[];
+            unit: string;
+        };
+        ReaderOption: {
+            label: string;
+            limits: components["schemas"]["LimitHeld"][];
+            name: string;
+            out: string;
+        };
+        ReaderRow: {
+            /** Format: double */
+            best: number;
+            label: string;
+            left_out: string;
+            money: boolean;
+            name: string;
+            /** Format: double */
+            share: number;
+            unit: string;
+            values: string[];
+            /** Format: double */
+            worst: number;
+        };
+        ReaderSheet: {
+            lines: components["schemas"]["SensitivityLine"][];
+            options: components["schemas"]["ReaderOption"][];
+            quality: components["schemas"]["VerdictRankResult"] | null;
+            reader: components["schemas"]["Reader"];
+            rows: components["schemas"]["ReaderRow"][];
+            says: string[];
+            turns: string[];
+            whole: components["schemas"]["VerdictRankResult"] | null;
+        };
+        ReadersSheet: {
+            examples: components["schemas"]["ReaderExample"][];
+            measures: components["schemas"]["ReaderMeasure"][];
+            pieces: components["schemas"]["PieceNamed"][];
+            readers: components["schemas"]["ReaderSheet"][];
+            says: string[];
+        };
         Reading: {
             corrects_id?: string | null;
             feature_id: string;
@@ -9801,6 +9951,7 @@ export interface components {
             profiles: components["schemas"]["Profile"][];
             rating_scales?: components["schemas"]["OwnScale"][];
             ratings?: components["schemas"]["Rating"][];
+            readers?: components["schemas"]["Reader"][];
             readings: components["schemas"]["Reading"][];
             reference_readings?: components["schemas"]["ReferenceReading"][];
             references?: components["schemas"]["Reference"][];
@@ -10663,6 +10814,13 @@ export interface components {
             note?: string;
             part?: string;
             specimen_id: string;
+        };
+        SensitivityLine: {
+            criterion: string;
+            /** Format: double */
+            now: number;
+            options: string[];
+            points: components["schemas"]["VerdictSensitivityPoint"][];
         };
         Series: {
             /** Format: double */
@@ -11933,6 +12091,11 @@ export interface components {
             score: number | null;
             /** Format: double */
             sd: number | null;
+        };
+        VerdictSensitivityPoint: {
+            scores: (number | null)[];
+            /** Format: double */
+            weight: number;
         };
         VerdictValueFlip: {
             criterion: string;
@@ -19502,6 +19665,76 @@ export interface operations {
             };
         };
     };
+    "put-readers-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reader"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reader"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-readers-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reader"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "ask-reading-previews": {
         parameters: {
             query?: never;
@@ -20764,6 +20997,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadersSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginningReaderBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reader"];
                 };
             };
             /** @description Error */

@@ -36,6 +36,7 @@ const kinds: Record<string, string> = {
   panel: 'Blind panels',
   finding: 'Findings',
   claim: 'Claims',
+  reader: 'Readers',
   interest: 'How things came',
 }
 

@@ -18,6 +18,7 @@ import { Findings } from './Findings'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 import { Panels } from './Panels'
+import { Readers } from './Readers'
 import { SetUpNames } from './SetUpNames'
 import { choices, type Kind } from '../../lib/choices'
 
@@ -58,6 +59,7 @@ export default function ReviewPage() {
             {review && <Claims review={review} />}
             {review && <Panels review={review} />}
             {review && <Findings review={review} />}
+            {review && <Readers review={review} />}
             {review && <WriteUp review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
