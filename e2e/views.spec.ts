@@ -91,6 +91,7 @@ async function views(page: Page) {
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/findings`,
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/claims`,
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/readers`,
+    `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/money`,
     ...panels.flatMap((p: { id: string }) =>
       ['', '/cards', '/links', '/table'].map((part) => `/verdict/panels/${p.id}${part}`),
     ),

@@ -73,6 +73,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.findings()
 	s.ledger()
 	s.readers()
+	s.money()
 	s.room()
 	s.templates()
 	s.series()

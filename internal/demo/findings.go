@@ -64,6 +64,29 @@ func (d *scene) claims(reviewID string) error {
 			return err
 		}
 	}
+	for _, price := range []bench.Price{
+		{MachineID: &masked, Day: "2026-08-03", State: "list", Amount: p(429), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{MachineID: &masked, Day: "2026-11-10", State: "offer", UntilDay: quantity.Ptr("2026-12-24"), Amount: p(389), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "its winter offer"},
+		{MachineID: &projector, Day: "2026-08-03", State: "list", Amount: p(489), Shipping: p(19), TaxIncluded: true, Source: "the maker's page"},
+		{MachineID: &projector, Day: "2026-05-01", State: "pledge", Amount: p(349), TaxIncluded: true, Source: "the campaign"},
+	} {
+		if _, err := d.work.Money.Ask(d.ctx, price); err != nil {
+			return err
+		}
+	}
+	for _, item := range []bench.Equipment{
+		{MachineID: masked, Item: "Filter", Need: "to_buy", Amount: p(24), Source: "a shop"}, {MachineID: projector, Item: "Filter", Need: "included"},
+		{MachineID: masked, Item: "Spare film", Need: "included"}, {MachineID: projector, Item: "Spare film", Need: "to_buy", Amount: p(16), Source: "the maker's page"},
+	} {
+		if _, err := d.work.Money.Equip(d.ctx, item); err != nil {
+			return err
+		}
+	}
+	if _, err := d.work.Money.Budgeted(d.ctx, reviewID, bench.Budget{PiecesPerYear: 500, Years: 3, ResalePct: 35,
+		Upkeep: bench.BudgetItems{{Name: "solvent", Price: 14, EveryPieces: 180}, {Name: "gloves", Price: 9, EveryPieces: 120}},
+		Paths:  bench.BudgetPaths{{Name: "upgrading now", Now: 139, PerPiece: 0.62}, {Name: "upgrading with the next panel", Now: 139, Saved: 95, PerPiece: 0.62}, {Name: "buying new", Now: 508, Saved: 150, PerPiece: 0.39}}}); err != nil {
+		return err
+	}
 	for _, example := range []string{"army", "hero"} {
 		if _, err := d.work.Readers.Begin(d.ctx, reviewID, example); err != nil {
 			return err

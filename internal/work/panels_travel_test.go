@@ -91,6 +91,9 @@ func (d *desk) found(review bench.Review) {
 	must(d.w.Findings.Pick(d.t.Context(), review.ID, sheet.Offered[at].Key, ""))(d.t)
 	must(d.w.Ledger.Keep(d.t.Context(), bench.LedgerClaim{MachineID: &d.machine.ID, Words: "Lasts 2000 hours", Kind: bench.ClaimLife, Value: quantity.Ptr(2000.0), Of: "light_h", Source: "the box", Interest: "maker"}))(d.t)
 	must(d.w.Readers.Begin(d.t.Context(), review.ID, "army"))(d.t)
+	must(d.w.Money.Ask(d.t.Context(), bench.Price{MachineID: &d.machine.ID, Day: "2026-02-01", State: "list", Source: "a shop"}))(d.t)
+	must(d.w.Money.Equip(d.t.Context(), bench.Equipment{MachineID: d.machine.ID, Item: "a filter", Need: "included"}))(d.t)
+	must(d.w.Money.Budgeted(d.t.Context(), review.ID, bench.Budget{PiecesPerYear: 100, Years: 2}))(d.t)
 	must(d.w.Kit.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
 }
 
@@ -117,6 +120,12 @@ func TestABrokenPanelIsNamed(t *testing.T) {
 		"panel_seals[0].panel_id":    func(r *record.Record) { r.PanelSeals[0].PanelID = "x" },
 		"readers[0].review_id":       func(r *record.Record) { r.Readers[0].ReviewID = "x" },
 		"readers[0].criteria":        func(r *record.Record) { r.Readers[0].Criteria = nil },
+		"prices[0].machine_id":       func(r *record.Record) { r.Prices[0].MachineID = quantity.Ptr("x") },
+		"prices[0].day":              func(r *record.Record) { r.Prices[0].Day = "2026" },
+		"equipment[0].machine_id":    func(r *record.Record) { r.Equipment[0].MachineID = "x" },
+		"equipment[0].need":          func(r *record.Record) { r.Equipment[0].Need = "maybe" },
+		"budgets[0].review_id":       func(r *record.Record) { r.Budgets[0].ReviewID = "x" },
+		"budgets[0].years":           func(r *record.Record) { r.Budgets[0].Years = 0 },
 		"claims[0].machine_id":       func(r *record.Record) { r.Claims[0].MachineID = quantity.Ptr("x") },
 		"claims[0].against_id":       func(r *record.Record) { r.Claims[0].AgainstID = quantity.Ptr("x") },
 		"claims[0].of":               func(r *record.Record) { r.Claims[0].Of = "years" },

@@ -22,6 +22,7 @@ import (
 	"ojime/internal/work/instruments"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/ledger"
+	"ojime/internal/work/money"
 	"ojime/internal/work/panels"
 	"ojime/internal/work/photographs"
 	"ojime/internal/work/planning"
@@ -67,6 +68,7 @@ type Work struct {
 	Reviews     *reviews.Tasks
 	Findings    *findings.Tasks
 	Ledger      *ledger.Tasks
+	Money       *money.Tasks
 	Readers     *readers.Tasks
 	Panels      *panels.Tasks
 	Tally       *tally.Tasks
@@ -83,7 +85,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Readers: readers.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Money: money.New(base), Readers: readers.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

@@ -79,6 +79,7 @@ const views = [
   { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
   { path: '/verdict/:id/claims', lazy: view(() => import('./features/verdict/ClaimsPage')) },
   { path: '/verdict/:id/readers', lazy: view(() => import('./features/verdict/ReadersPage')) },
+  { path: '/verdict/:id/money', lazy: view(() => import('./features/verdict/MoneyPage')) },
   { path: '/verdict/:id/findings', lazy: view(() => import('./features/verdict/FindingsPage')) },
   { path: '/verdict/:id/panels/new', lazy: view(() => import('./features/panels/NewPanelPage')) },
   { path: '/verdict/panels/:id', lazy: view(() => import('./features/panels/PanelPage')) },

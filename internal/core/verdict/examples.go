@@ -48,7 +48,9 @@ func price(weight float64) Wish {
 	return Wish{"price", "Price of the machine", "money", weight, 1500, 150}
 }
 func noise(weight float64) Wish { return Wish{"lived noise", "Noise", "of 0 to 4", weight, 0, 4} }
-func smell(weight float64) Wish { return Wish{"lived smell_kept_in", "Smell", "of 0 to 4", weight, 0, 4} }
+func smell(weight float64) Wish {
+	return Wish{"lived smell_kept_in", "Smell", "of 0 to 4", weight, 0, 4}
+}
 
 // Examples are readers to begin with.
 var Examples = []Example{

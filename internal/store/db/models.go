@@ -103,6 +103,18 @@ type BottleEvent struct {
 	Other    string
 }
 
+type Budget struct {
+	ID            string
+	Version       int64
+	ReviewID      string
+	PiecesPerYear float64
+	Years         float64
+	ResalePct     float64
+	Upkeep        bench.BudgetItems
+	PerPiece      *float64
+	Paths         bench.BudgetPaths
+}
+
 type Cell struct {
 	ID        string
 	SeriesID  string
@@ -220,6 +232,16 @@ type DeviceSession struct {
 	Disordered int64
 	LagMS      int64
 	LastState  string
+}
+
+type Equipment struct {
+	ID        string
+	AtMS      int64
+	MachineID string
+	Item      string
+	Need      string
+	Amount    *float64
+	Source    string
 }
 
 type Feature struct {
@@ -639,6 +661,24 @@ type Preflight struct {
 	State  string
 	AtMS   int64
 	Reason string
+}
+
+type Price struct {
+	ID           string
+	AtMS         int64
+	MachineID    *string
+	ResinID      *string
+	Day          string
+	State        string
+	UntilDay     *string
+	Amount       *float64
+	Shipping     *float64
+	TaxPct       float64
+	TaxIncluded  bool
+	Source       string
+	Note         string
+	TakenBackMS  *int64
+	TakenBackWhy string
 }
 
 type ProcessStep struct {

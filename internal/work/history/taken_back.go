@@ -42,6 +42,8 @@ var restorers = map[string]restorer{
 	"interest": restores("interest", among((*store.Tx).Interests, func(i bench.Interest) string { return i.ID }), (*store.Tx).SaveInterest,
 		func(i *bench.Interest) taken { return taken{&i.TakenBackMS, &i.TakenBackWhy} }, always[bench.Interest]),
 	"reader": restores("reader", (*store.Tx).Reader, (*store.Tx).SaveReader, func(r *bench.Reader) taken { return taken{&r.TakenBackMS, &r.TakenBackWhy} }, always[bench.Reader]),
+	"price": restores("price", among((*store.Tx).Prices, func(p bench.Price) string { return p.ID }), (*store.Tx).SavePrice,
+		func(p *bench.Price) taken { return taken{&p.TakenBackMS, &p.TakenBackWhy} }, always[bench.Price]),
 	"instrument_check": restores("instrument_check", among((*store.Tx).InstrumentChecks, func(c bench.InstrumentCheck) string { return c.ID }), (*store.Tx).SaveInstrumentCheck,
 		func(c *bench.InstrumentCheck) taken { return taken{&c.TakenBackMS, &c.TakenBackWhy} }, always[bench.InstrumentCheck]),
 	"machine_rating": restores("machine_rating", among((*store.Tx).MachineRatings, func(r bench.MachineRating) string { return r.ID }), (*store.Tx).SaveMachineRating,

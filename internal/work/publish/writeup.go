@@ -114,7 +114,11 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		weighed, err := readers.Of(t, reviewID, setups, contested, claims, found)
+		weighed, err := readers.Of(t, reviewID, setups, contested, claims, found, w.NowMS())
+		if err != nil {
+			return err
+		}
+		moneySheet, err := readers.MoneyOf(t, review, setups, contested, w.NowMS())
 		if err != nil {
 			return err
 		}
@@ -151,7 +155,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 			return err
 		}
 		var b bytes.Buffer
-		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Readers": weighed.Readers, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
+		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Readers": weighed.Readers, "Money": moneySheet, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
 		out = b.Bytes()
 		return err
 	})

@@ -280,7 +280,24 @@ What people say of one machine each: a score of 0 to 4 with its anchor, and no i
 {{range .Remarks.Says}}  - {{.}}.
 {{end}}{{end}}
 Said apart from how things print: how often, how much it weighs (1 hardly, 5 decides), for whom and by whom.
-{{end}}{{with .Claims.Rows}}
+{{end}}{{with .Money}}{{$table := .Prices}}
+## Money
+
+Prices on {{$table.Day}}; what is not known is not counted as nothing.
+
+| |{{range $table.Machines}} {{.Name}} |{{end}}
+|---|{{range $table.Machines}}---|{{end}}
+| Price |{{range $table.Machines}} {{range .Prices}}{{if .Stands}}{{.Says}}{{end}}{{end}}{{if .FromKit}}as on its page{{end}} |{{end}}
+{{range $table.Items}}| {{.Item}} |{{range .Cells}} {{.Says}} |{{end}}
+{{end}}| **Equipped alike** |{{range $table.Machines}} {{.Says}} |{{end}}
+{{with .Ownership}}| Owned for {{figure $.Money.Budget.Years}} years, {{figure $.Money.Budget.PiecesPerYear}} good pieces a year, {{figure $.Money.Budget.ResalePct}} % back at the end |{{range $m := $table.Machines}}{{range $.Money.Ownership.Options}}{{if eq .Name $m.Name}} {{inunit .Total $table.Currency}}, {{inunit .PerPiece $table.Currency}} a piece {{end}}{{end}} |{{end}}
+{{end}}{{with .Budget.Upkeep}}
+Upkeep beside resin, film and light: {{range $i, $k := .}}{{if $i}}; {{end}}{{.Name}}, {{inunit .Price $table.Currency}} every {{figure .EveryPieces}} pieces{{end}}.
+{{end}}
+{{range .Says}}- {{.}}
+{{end}}{{range .Missing}}- Not worked out for {{.}}.
+{{end}}{{range .Recovered}}- {{.Says}}
+{{end}}{{end}}{{with .Claims.Rows}}
 ## What is claimed
 
 | Of | Claimed | By whom | State | What was measured, and why |

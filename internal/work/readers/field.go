@@ -11,7 +11,7 @@ import (
 	"ojime/internal/core/verdict"
 	"ojime/internal/say"
 	"ojime/internal/store"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/money"
 	"ojime/internal/work/reviews"
 )
 
@@ -43,7 +43,7 @@ type field struct {
 	measures []ReaderMeasure
 }
 
-func fieldOf(t *store.Tx, setups []reviews.SetUp, contests []reviews.Contest) (field, error) {
+func fieldOf(t *store.Tx, setups []reviews.SetUp, contests []reviews.Contest, nowMS int64) (field, error) {
 	f := field{t: t, options: reviews.AcrossPieces(setups), contests: contests, measures: []ReaderMeasure{}}
 	settings, err := t.Settings()
 	if err != nil {
@@ -51,21 +51,19 @@ func fieldOf(t *store.Tx, setups []reviews.SetUp, contests []reviews.Contest) (f
 	}
 	f.currency = settings.Currency
 	sides := make([]finding.Side, len(f.options))
-	lookup := kit.NewLookup(t)
+	var ids []string
 	for i, o := range f.options {
 		sides[i] = finding.Side{Name: o.Name, Machine: o.Machine, Resin: o.Resin, Settings: o.Settings, Label: o.Label}
-		m, err := lookup.Machine(o.MachineID)
-		if err != nil {
-			return f, err
+		if !slices.Contains(ids, o.MachineID) {
+			ids = append(ids, o.MachineID)
 		}
-		card, err := kit.CardOfMachine(m)
-		if err != nil {
-			return f, err
-		}
-		f.prices = append(f.prices, nil)
-		if card.Price != nil {
-			f.prices[i] = &card.Price.Paid
-		}
+	}
+	table, err := money.Table(t, ids, nowMS)
+	if err != nil {
+		return f, err
+	}
+	for _, o := range f.options {
+		f.prices = append(f.prices, table.Machines[slices.Index(ids, o.MachineID)].Alike.Total)
 	}
 	f.names = finding.Names(sides)
 	f.list()
@@ -84,7 +82,7 @@ func (f *field) list() {
 			f.measures[at].Pieces = append(f.measures[at].Pieces, piece)
 		}
 	}
-	add(ofPrice, "Price of the machine", f.currency, "")
+	add(ofPrice, "Price of the machine, equipped alike", f.currency, "")
 	for _, c := range f.contests {
 		add(ofPiece, "Time a piece, at the fills printed", "min", c.PieceID)
 		for _, m := range c.Results[0].Measures {

@@ -10,6 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/verdict"
+	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/ledger"
@@ -49,11 +50,11 @@ type ReaderExample struct {
 	About string `json:"about"`
 }
 
-type sheetKey struct{ review string }
+type sheetKey struct{ review, day string }
 
 // Sheet reads the readers of a review.
 func (w *Tasks) Sheet(ctx context.Context, reviewID string) (out ReadersSheet, err error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), sheetKey{reviewID}, func() (ReadersSheet, error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), sheetKey{reviewID, say.Day(w.NowMS())}, func() (ReadersSheet, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			out, err = w.sheetOf(t, reviewID)
 			return err
@@ -84,13 +85,13 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (ReadersSheet, error) {
 	if err != nil {
 		return ReadersSheet{}, err
 	}
-	return Of(t, reviewID, setups, contests, claimed, found)
+	return Of(t, reviewID, setups, contests, claimed, found, w.NowMS())
 }
 
 // Of is the sheet of a review whose contests, claims and findings are known already.
-func Of(t *store.Tx, reviewID string, setups []reviews.SetUp, contests []reviews.Contest, claimed ledger.LedgerSheet, found findings.FindingsSheet) (ReadersSheet, error) {
+func Of(t *store.Tx, reviewID string, setups []reviews.SetUp, contests []reviews.Contest, claimed ledger.LedgerSheet, found findings.FindingsSheet, nowMS int64) (ReadersSheet, error) {
 	out := ReadersSheet{Readers: []ReaderSheet{}, Pieces: []PieceNamed{}, Examples: []ReaderExample{}, Says: []string{}}
-	f, err := fieldOf(t, setups, contests)
+	f, err := fieldOf(t, setups, contests, nowMS)
 	if err != nil {
 		return out, err
 	}
@@ -184,7 +185,7 @@ func (w *Tasks) Begin(ctx context.Context, reviewID, example string) (bench.Read
 		if err != nil {
 			return bench.Reader{}, err
 		}
-		f, err := fieldOf(t, setups, contests)
+		f, err := fieldOf(t, setups, contests, w.NowMS())
 		if err != nil {
 			return bench.Reader{}, err
 		}

@@ -131,7 +131,7 @@ func (f field) input(r bench.Reader, values [][]*reached, in []int, out *ReaderS
 	sum := 0.0
 	for i, k := range r.Criteria {
 		m, known := f.measure(k.Measure)
-		row := ReaderRow{Name: k.Name, Label: m.Label, Unit: m.Unit, Worst: k.Worst, Best: k.Best, Money: money(k.Measure), Values: []string{}}
+		row := ReaderRow{Name: k.Name, Label: m.Label, Unit: m.Unit, Worst: k.Worst, Best: k.Best, Money: isMoney(k.Measure), Values: []string{}}
 		var of []*reached
 		for o := range f.options {
 			said := "not known"
@@ -164,14 +164,14 @@ func (f field) input(r bench.Reader, values [][]*reached, in []int, out *ReaderS
 	return input
 }
 
-func money(measure string) bool { return measure == ofPrice || measure == ofCost }
+func isMoney(measure string) bool { return measure == ofPrice || measure == ofCost }
 
 // withoutMoney is a weighing without price and cost.
 func withoutMoney(in verdict.RankInput, r bench.Reader) verdict.RankInput {
 	out := verdict.RankInput{Options: in.Options}
 	for _, k := range in.Criteria {
 		at := slices.IndexFunc(r.Criteria, func(c bench.ReaderCriterion) bool { return c.Name == k.Name })
-		if at >= 0 && !money(r.Criteria[at].Measure) {
+		if at >= 0 && !isMoney(r.Criteria[at].Measure) {
 			out.Criteria = append(out.Criteria, k)
 		}
 	}

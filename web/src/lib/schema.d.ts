@@ -1422,6 +1422,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say of an item whether a machine came with it, needs it, or does without */
+        post: operations["post-equipment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/factors": {
         parameters: {
             query?: never;
@@ -2936,6 +2953,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a price as it was asked on a day */
+        post: operations["post-prices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/prices/{id}/taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a price back that was wrong */
+        post: operations["post-prices-id-taking-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/profiles": {
         parameters: {
             query?: never;
@@ -3421,6 +3472,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How an owner is taken to use a machine of a review */
+        put: operations["put-reviews-id-budget"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/claims": {
         parameters: {
             query?: never;
@@ -3536,6 +3604,23 @@ export interface paths {
         };
         /** What a review put to the test, and what that can tell */
         get: operations["get-reviews-id-matrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the machines of a review cost, equipped alike, and what owning them comes to */
+        get: operations["get-reviews-id-money"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5499,6 +5584,38 @@ export interface components {
             note?: string;
             what: string;
         };
+        Budget: {
+            readonly id?: string;
+            paths?: components["schemas"]["BudgetPath"][];
+            /** Format: double */
+            per_piece?: number | null;
+            /** Format: double */
+            pieces_per_year: number;
+            /** Format: double */
+            resale_pct: number;
+            readonly review_id?: string;
+            upkeep: components["schemas"]["BudgetItem"][];
+            /** Format: int64 */
+            version?: number;
+            /** Format: double */
+            years: number;
+        };
+        BudgetItem: {
+            /** Format: double */
+            every_pieces: number;
+            name: string;
+            /** Format: double */
+            price: number;
+        };
+        BudgetPath: {
+            name: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            per_piece: number;
+            /** Format: double */
+            saved: number;
+        };
         Calendar: {
             /** Format: double */
             attended_h: number;
@@ -5873,6 +5990,13 @@ export interface components {
             /** Format: int64 */
             planned_more: number;
         };
+        CostAlike: {
+            /** Format: double */
+            at_least: number;
+            missing: string[];
+            /** Format: double */
+            total: number | null;
+        };
         CostBottle: {
             /** Format: double */
             density_g_ml?: number;
@@ -6003,6 +6127,14 @@ export interface components {
             light_on_s: number;
             /** Format: double */
             total_s: number;
+        };
+        CostRecovered: {
+            /** Format: double */
+            more: number;
+            name: string;
+            /** Format: double */
+            pieces: number | null;
+            says: string;
         };
         CostReplacement: {
             /** Format: double */
@@ -6392,6 +6524,30 @@ export interface components {
             link: string;
             put_back: boolean;
             why: string;
+        };
+        Equipment: {
+            /** Format: double */
+            amount?: number | null;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            readonly id?: string;
+            item: string;
+            machine_id: string;
+            /** @enum {string} */
+            need: "included" | "to_buy" | "not_needed" | "unknown";
+            source?: string;
+        };
+        EquipmentCell: {
+            /** Format: double */
+            amount: number | null;
+            /** @enum {string} */
+            need: "included" | "to_buy" | "not_needed" | "unknown";
+            says: string;
+            source: string;
+        };
+        EquipmentRow: {
+            cells: components["schemas"]["EquipmentCell"][];
+            item: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -8360,6 +8516,25 @@ export interface components {
             /** Format: int64 */
             of: number;
         };
+        MoneyMachine: {
+            alike: components["schemas"]["CostAlike"];
+            changed: string;
+            from_kit: boolean;
+            id: string;
+            name: string;
+            prices: components["schemas"]["PriceShown"][];
+            says: string;
+        };
+        MoneySheet: {
+            budget: components["schemas"]["Budget"];
+            missing: string[];
+            ownership: components["schemas"]["CostOwnershipResult"] | null;
+            /** Format: double */
+            per_piece: number | null;
+            prices: components["schemas"]["PriceTable"];
+            recovered: components["schemas"]["CostRecovered"][];
+            says: string[];
+        };
         NamingSetUpsBody: {
             names: components["schemas"]["SetUpName"][];
         };
@@ -9573,6 +9748,42 @@ export interface components {
             /** Format: double */
             vat_fill_ml?: number | null;
         };
+        Price: {
+            /** Format: double */
+            amount?: number | null;
+            /** Format: int64 */
+            readonly at_ms?: number;
+            day: string;
+            readonly id?: string;
+            machine_id?: string | null;
+            note?: string;
+            resin_id?: string | null;
+            /** Format: double */
+            shipping?: number | null;
+            source: string;
+            /** @enum {string} */
+            state: "list" | "offer" | "coupon" | "pledge" | "paid" | "used";
+            /** Format: int64 */
+            readonly taken_back_ms?: number | null;
+            readonly taken_back_why?: string;
+            tax_included?: boolean;
+            /** Format: double */
+            tax_pct?: number;
+            until_day?: string | null;
+        };
+        PriceShown: {
+            price: components["schemas"]["Price"];
+            says: string;
+            stands: boolean;
+            /** Format: double */
+            total: number | null;
+        };
+        PriceTable: {
+            currency: string;
+            day: string;
+            items: components["schemas"]["EquipmentRow"][];
+            machines: components["schemas"]["MoneyMachine"][];
+        };
         Printed: {
             counts: components["schemas"]["OutcomeCounts"];
             piece: string;
@@ -9909,6 +10120,7 @@ export interface components {
             baths?: components["schemas"]["Bath"][];
             bottle_events?: components["schemas"]["BottleEvent"][];
             bottles: components["schemas"]["Bottle"][];
+            budgets?: components["schemas"]["Budget"][];
             cell_readings: components["schemas"]["CellReading"][];
             cells: components["schemas"]["Cell"][];
             checklists?: components["schemas"]["Checklist"][];
@@ -9916,6 +10128,7 @@ export interface components {
             device_messages?: components["schemas"]["DeviceMessage"][];
             device_sessions?: components["schemas"]["DeviceSession"][];
             devices?: components["schemas"]["Device"][];
+            equipment?: components["schemas"]["Equipment"][];
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
             findings?: components["schemas"]["Finding"][];
@@ -9948,6 +10161,7 @@ export interface components {
             plate_surveys?: components["schemas"]["PlateSurvey"][];
             plates?: components["schemas"]["Plate"][];
             preflights?: components["schemas"]["Preflight"][];
+            prices?: components["schemas"]["Price"][];
             profiles: components["schemas"]["Profile"][];
             rating_scales?: components["schemas"]["OwnScale"][];
             ratings?: components["schemas"]["Rating"][];
@@ -15669,6 +15883,39 @@ export interface operations {
             };
         };
     };
+    "post-equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Equipment"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Equipment"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-factors": {
         parameters: {
             query?: never;
@@ -19238,6 +19485,74 @@ export interface operations {
             };
         };
     };
+    "post-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Price"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Price"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-prices-id-taking-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Price"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-profiles": {
         parameters: {
             query?: never;
@@ -20454,6 +20769,41 @@ export interface operations {
             };
         };
     };
+    "put-reviews-id-budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Budget"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Budget"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews-id-claims": {
         parameters: {
             query?: never;
@@ -20799,6 +21149,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoneySheet"];
                 };
             };
             /** @description Error */

@@ -37,6 +37,8 @@ const kinds: Record<string, string> = {
   finding: 'Findings',
   claim: 'Claims',
   reader: 'Readers',
+  price: 'Prices',
+  budget: 'Budgets',
   interest: 'How things came',
 }
 

@@ -17,6 +17,7 @@ import { Disclosure } from './Disclosure'
 import { Findings } from './Findings'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
+import { Money } from './Money'
 import { Panels } from './Panels'
 import { Readers } from './Readers'
 import { SetUpNames } from './SetUpNames'
@@ -60,6 +61,7 @@ export default function ReviewPage() {
             {review && <Panels review={review} />}
             {review && <Findings review={review} />}
             {review && <Readers review={review} />}
+            {review && <Money review={review} />}
             {review && <WriteUp review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>

@@ -13,8 +13,7 @@ export function ScorePlot({ title, whole, quality }: { title: string; whole: Res
   const x = scaleLinear({ domain: [0, 1], range: [left, width - right] })
   const label = whole.scores
     .map(
-      (s) =>
-        `${s.option} ${s.score == null ? 'not ranked' : `${figure(s.score, 2)}, the best: ${percent(s.p_best)}`}`,
+      (s) => `${s.option} ${s.score == null ? 'not ranked' : `${figure(s.score, 2)}, the best: ${percent(s.p_best)}`}`,
     )
     .join('; ')
   return (
