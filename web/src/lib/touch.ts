@@ -51,6 +51,7 @@ const touches: Record<string, readonly string[]> = {
     'panel choices',
     'findings',
     'readers',
+    'money',
     'deciding',
     'comparison',
     'plates',
