@@ -196,3 +196,29 @@ test('prices have a day; equipment makes machines alike; an offer changes what r
   await page.goBack()
   await expect(page.getByLabel('The write-up as Markdown')).toContainText('offer 399 €')
 })
+
+test('what is written is read over the shoulder, and its live figures follow the record', async ({ page }) => {
+  await review(page)
+  await page.getByText('Question, disclosure and verdict').click()
+  await page
+    .getByLabel('Verdict', { exact: true })
+    .fill(
+      'The Dunnock 5 never fails. It is crisper. The Heron 24 was worse than it: {{Step coupon.Dunnock 5 with Heron Blue.failures, all}} failed.',
+    )
+  await page.getByRole('button', { name: 'Save the review' }).click()
+  const read = page.getByRole('region', { name: 'Read over your shoulder' })
+  await expect(read).toContainText('places to look at again')
+  await expect(read.locator('mark').filter({ hasText: 'never' })).toBeVisible()
+  await expect(read).toContainText('Compared with nothing.')
+  await expect(read).toContainText('Not in the record.')
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText(/was worse than it: [\d.]+ % failed\./)
+  await read.getByText('Live figures').click()
+  await read.getByLabel('Find a figure').fill('price equipped alike')
+  await expect(read.getByRole('listitem').filter({ hasText: 'Wheatear P.price equipped alike' })).toBeVisible()
+  expect(await axeFinds(page)).toEqual([])
+
+  await page.getByText('Question, disclosure and verdict').click()
+  await page.getByLabel('Verdict', { exact: true }).fill('Neither can be told from the other by these prints.')
+  await page.getByRole('button', { name: 'Save the review' }).click()
+  await expect(read).toContainText('nothing to question in what you wrote')
+})

@@ -74,6 +74,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.ledger()
 	s.readers()
 	s.money()
+	s.texts()
 	s.room()
 	s.templates()
 	s.series()

@@ -40,6 +40,7 @@ import (
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
 	"ojime/internal/work/templates"
+	"ojime/internal/work/texts"
 	"ojime/internal/work/upkeep"
 )
 
@@ -70,6 +71,7 @@ type Work struct {
 	Ledger      *ledger.Tasks
 	Money       *money.Tasks
 	Readers     *readers.Tasks
+	Texts       *texts.Tasks
 	Panels      *panels.Tasks
 	Tally       *tally.Tasks
 	Experiment  *experiment.Tasks
@@ -85,7 +87,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Money: money.New(base), Readers: readers.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Money: money.New(base), Readers: readers.New(base), Texts: texts.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

@@ -175,3 +175,13 @@ func RatioIs(of string, claimed float64, r QuantityResult) (state, says string) 
 	}
 	return state, says + "; by what is on record: " + strings.Join(all, ", ")
 }
+
+// RatioOf is the ratio of a quantity by its key; nil where it is not known.
+func RatioOf(key string, r Ratios) *float64 {
+	for _, q := range quantities {
+		if q.key == key {
+			return q.of(r)
+		}
+	}
+	return nil
+}

@@ -119,8 +119,8 @@ func numbers(s sentence, c Context) (out []Remark) {
 		}
 		r := Remark{From: n.from, To: n.to, Rule: Number, Why: "It matches no figure of the record."}
 		if nearest != nil {
-			r.Why += fmt.Sprintf(" The nearest is %s of %s.", nearest.says(), nearest.Name)
-			r.Offer = nearest.says()
+			r.Why += fmt.Sprintf(" The nearest is %s of %s.", nearest.Says(), nearest.Name)
+			r.Offer = nearest.Says()
 		}
 		out = append(out, r)
 	}
@@ -150,7 +150,13 @@ func (f Figure) inTerms() (float64, string) {
 	return f.Value * u.per, u.of
 }
 
-func (f Figure) says() string { return say.InUnit(say.Figures(f.Value, 4), f.Unit) }
+// Says is a figure in words.
+func (f Figure) Says() string {
+	if f.Unit == "" {
+		return say.Figures(f.Value, 4)
+	}
+	return say.InUnit(say.Figures(f.Value, 4), f.Unit)
+}
 
 // loose is how far from a figure, as a share of it, a number may be that means it, however it is rounded: 0.1 mm is not 61 µm.
 const loose = 0.1

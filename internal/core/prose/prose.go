@@ -69,7 +69,7 @@ type Remark struct {
 func Read(text string, c Context) []Remark {
 	out := []Remark{}
 	for _, s := range sentences(text, c.Names) {
-		for _, rule := range []func(sentence, Context) []Remark{ratios, units, numbers, absolutes, noBase, causes, strengths, unmeasured, names} {
+		for _, rule := range []func(sentence, Context) []Remark{lives, ratios, units, numbers, absolutes, noBase, causes, strengths, unmeasured, names} {
 			for _, r := range rule(s, c) {
 				r.From, r.To = r.From+s.at, r.To+s.at
 				if r.Text = text[r.From:r.To]; !slices.ContainsFunc(out, func(o Remark) bool {

@@ -200,3 +200,6 @@ func changed(p PickedFinding) string {
 	}
 	return ""
 }
+
+// Measure is the key of the measure that a row is of; empty of a panel.
+func (r FoundRow) Measure() string { return r.of.Measure }

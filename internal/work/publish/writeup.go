@@ -21,6 +21,7 @@ import (
 	"ojime/internal/work/side"
 	"ojime/internal/work/tally"
 	"ojime/internal/work/task"
+	"ojime/internal/work/texts"
 )
 
 // Contest is the set-ups of one piece against each other: one comparison for each
@@ -114,11 +115,16 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		if err != nil {
 			return err
 		}
-		weighed, err := readers.Of(t, reviewID, setups, contested, claims, found, w.NowMS())
+		moneySheet, err := readers.MoneyOf(t, review, setups, contested, w.NowMS())
 		if err != nil {
 			return err
 		}
-		moneySheet, err := readers.MoneyOf(t, review, setups, contested, w.NowMS())
+		live := texts.LiveOf(contested, moneySheet.Prices)
+		review.Disclosure, review.Verdict, review.NotTested = live(review.Disclosure), live(review.Verdict), live(review.NotTested)
+		for i, p := range found.Picked {
+			found.Picked[i].Says = live(p.Says)
+		}
+		weighed, err := readers.Of(t, reviewID, setups, contested, claims, found, w.NowMS())
 		if err != nil {
 			return err
 		}

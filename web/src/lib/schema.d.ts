@@ -3752,6 +3752,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the reviewer wrote in a review, with what there is to question, and the figures that may stand live in it */
+        get: operations["get-reviews-id-texts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/write-up.md": {
         parameters: {
             query?: never;
@@ -7836,6 +7853,10 @@ export interface components {
             /** Format: int64 */
             tests: number;
         };
+        LiveFigure: {
+            name: string;
+            says: string;
+        };
         LiveRun: {
             /** Format: double */
             added_ml: number;
@@ -9881,6 +9902,17 @@ export interface components {
             read_only: boolean;
             version: string;
         };
+        ProseRemark: {
+            /** Format: int64 */
+            from: number;
+            offer: string;
+            /** @enum {string} */
+            rule: "number" | "ratio" | "unit" | "absolute" | "no_base" | "cause" | "strength" | "unmeasured" | "name";
+            text: string;
+            /** Format: int64 */
+            to: number;
+            why: string;
+        };
         PuttingBackBody: {
             why?: string;
         };
@@ -11801,6 +11833,16 @@ export interface components {
             template: boolean;
             /** Format: int64 */
             version: number;
+        };
+        TextRead: {
+            field: string;
+            label: string;
+            remarks: components["schemas"]["ProseRemark"][];
+            text: string;
+        };
+        TextsSheet: {
+            figures: components["schemas"]["LiveFigure"][];
+            texts: components["schemas"]["TextRead"][];
         };
         Thread: {
             colour: string;
@@ -21547,6 +21589,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextsSheet"];
                 };
             };
             /** @description Error */

@@ -19,6 +19,7 @@ import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 import { Money } from './Money'
 import { Panels } from './Panels'
+import { Reading } from './Reading'
 import { Readers } from './Readers'
 import { SetUpNames } from './SetUpNames'
 import { choices, type Kind } from '../../lib/choices'
@@ -62,6 +63,7 @@ export default function ReviewPage() {
             {review && <Findings review={review} />}
             {review && <Readers review={review} />}
             {review && <Money review={review} />}
+            {review && <Reading review={review} />}
             {review && <WriteUp review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
