@@ -111,7 +111,7 @@ func TestWhatIsEnteredIsInTheTables(t *testing.T) {
 func TestWhatIsEnteredIsInTheWriteUp(t *testing.T) {
 	d, review, _ := told(t)
 	text := string(must(d.w.Publish.WriteUp(t.Context(), review))(t))
-	for _, want := range []string{"Readers: painters.", "**Disclosure.** bought", "This one.", "noise", "3 × Wedge", "U-02 Winter (default)", "light at 85 %", "blur 2 px", "rest after lift 1.25 s", "took 29 min",
+	for _, want := range []string{"Readers: painters.", "## Disclosure\n\nbought", "This one.", "noise", "3 × Wedge", "U-02 Winter (default)", "light at 85 %", "blur 2 px", "rest after lift 1.25 s", "took 29 min",
 		"24.5 °C", "18.5 °C", "a draught from the door", "smelled of solvent", "film seen clouded", "level seen off", "washed for 3 min", "cured for 4 min", "paused for 1 min", "surface raw", "prepared in Carver 3", "tilted 30°", "0.3 mm tips", "fluoropolymer"} {
 		if !strings.Contains(text, want) {
 			t.Errorf("the write-up says nothing of %q", want)

@@ -114,7 +114,7 @@ func TestABrokenPanelIsNamed(t *testing.T) {
 		"panels[0].arms[1].item_ids": func(r *record.Record) { r.Panels[0].Arms[1].ItemIDs[0] = "x" },
 		"panels[0].judges":           func(r *record.Record) { r.Ballots = r.Ballots[1:] },
 		"panels[0].kind":             func(r *record.Record) { r.Ballots[1].Trials[0] = nil },
-		"panels[0].codes":            func(r *record.Record) { r.Ballots[1].Trials[0][1] = "QQ9" },
+		"panels[0].codes":            func(r *record.Record) { r.Ballots[1].Trials[0][1] = "none" },
 		"panels[0].answers[0].place": func(r *record.Record) { r.Ballots[0].Answers[0].Place = 2 },
 		"panel_seals[1].panel_id":    func(r *record.Record) { r.PanelSeals = append(r.PanelSeals, r.PanelSeals[0]) },
 		"panel_seals[0].panel_id":    func(r *record.Record) { r.PanelSeals[0].PanelID = "x" },

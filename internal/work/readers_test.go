@@ -8,6 +8,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/readers"
 )
 
@@ -64,7 +65,7 @@ func TestAReaderBeginsFromAnExample(t *testing.T) {
 	if army.Whole == nil || army.Quality == nil || len(army.Lines) != len(army.Whole.Flips) || !strings.Contains(army.Says[1], "Money apart: ") {
 		t.Errorf("%+v", army)
 	}
-	if said := strings.Join(sheet.Says, "\n"); !strings.Contains(said, "Failures weighs much for An army by the dozen, and nothing is published about it.") {
+	if said := strings.Join(sheet.Says, "\n"); !strings.Contains(said, "“Failures” weighs much for An army by the dozen, and nothing is published about it.") {
 		t.Error(said)
 	}
 	_, err := d.w.Readers.Begin(t.Context(), review.ID, "nobody")
@@ -131,5 +132,32 @@ func TestReadersThatMakeNoSense(t *testing.T) {
 		change(&changed)
 		_, err := d.w.Readers.Keep(t.Context(), changed)
 		wantField(t, err, field)
+	}
+}
+
+// Were a claim true that nobody could tell, another would lead: that is said.
+func TestAClaimThatWouldTurnTheVerdict(t *testing.T) {
+	d, review := twoPriced(t)
+	ctx := t.Context()
+	blue := d.resin
+	blue.ID, blue.Code, blue.Version, blue.Name = "", "", 0, "Plain Blue"
+	blue = must(d.w.Kit.SaveResin(ctx, blue))(t).Resin
+	other := d.settings(func(p *bench.Profile) { p.ResinID = blue.ID })
+	d.mixed([]printing.Portion{{PieceID: review.PieceIDs[0], Copies: 4}}, map[string]int{review.PieceIDs[0]: 1}, func(r *bench.Run) {
+		r.ResinID, r.ProfileID, r.BottleID, r.EndedMS = blue.ID, other.ID, nil, quantity.Ptr(r.StartedMS+3*3_600_000)
+	})
+	review.ResinIDs = append(review.ResinIDs, blue.ID)
+	review = must(d.w.Reviews.SaveReview(ctx, review))(t)
+	r := must(d.w.Readers.Begin(ctx, review.ID, "parts"))(t)
+	r.Criteria, r.Limits = bench.ReaderCriteria{{Measure: "per_piece", PieceID: review.PieceIDs[0], Name: "Time a piece", Weight: 1, Worst: 60, Best: 0}}, bench.ReaderLimits{}
+	must(d.w.Readers.Keep(ctx, r))(t)
+	before := readersOf(t, d, review.ID).Readers[0]
+	must(d.w.Ledger.Keep(ctx, bench.LedgerClaim{ResinID: &blue.ID, Words: "A minute a piece", Kind: bench.ClaimMeasure, Value: quantity.Ptr(1.0), Bound: "at_most", Of: "per_piece", Source: "x", Interest: "maker"}))(t)
+	after := readersOf(t, d, review.ID).Readers[0]
+	if before.Whole == nil || before.Whole.Leader == nil || strings.HasPrefix(*before.Whole.Leader, "U-03") {
+		t.Fatalf("%+v", before)
+	}
+	if said := strings.Join(after.Turns, "\n"); len(after.Turns) != len(before.Turns)+1 || !strings.Contains(said, "If claim Y-01 were true (“A minute a piece”), U-03") {
+		t.Error(said)
 	}
 }

@@ -41,24 +41,11 @@ var markdown = escaping(template.Must(template.New("write-up").Funcs(template.Fu
 
 Readers: {{or .Review.Readers "not stated"}}. Settings: {{policy .Review.Policy}}. Under test: {{or (join (factors .Review.UnderTest) ", ") "not stated"}}.
 
-**Disclosure.** {{or .Review.Disclosure "Not stated in the reviewer's own words."}}
-{{range .Disclosed}}
-- {{.Name}}{{if ne .Kind "review"}} ({{.Kind}}){{end}}: {{or (join .Says "; ") "how it came is not on record"}}.{{end}}
+## The answer
 
-{{with .Findings}}## What was found
-{{range .}}
-- {{.Says}}
-{{if and .Now .Finding.Words}}  - As the record has it: {{.Now.Sentence}}
-{{end}}  - Grade: {{grade .Grade}}{{with .Now}}{{with .Because}}: {{join . "; "}}{{end}}.
-{{with .Scope}}  - Found on: {{.}}.
-{{end}}{{with .Disclosure}}  - The machines: {{join . "; "}}.
-{{end}}{{with .Rests}}  - Rests on: {{range $i, $r := .}}{{if $i}}; {{end}}{{.Name}}{{with .Figure}}, {{.}}{{end}}{{with .Runs}} ({{join . ", "}}){{end}}{{end}}.
-{{end}}{{else}}.
-{{end}}{{with .Changed}}  - {{.}}
-{{end}}{{end}}
-A finding is graded by what it rests on, the strongest first: showed, suggests, looked, cannot tell, not tested.
+{{or .Review.Verdict "Not written yet."}}
 
-{{end}}{{with .Readers}}## For whom
+{{with .Readers}}## For whom
 {{range .}}
 ### {{.Reader.Name}}
 {{with .Reader.About}}
@@ -75,6 +62,19 @@ A finding is graded by what it rests on, the strongest first: showed, suggests, 
 {{range .Turns}}- {{.}}
 {{end}}{{end}}
 Each value is put on a line from the worst to the best, and the lines are added up by their weights; the odds of being the best are of these prints, not of other machines of the kind.
+
+{{end}}{{with .Findings}}## What was found
+{{range .}}
+- {{.Says}}
+{{if and .Now .Finding.Words}}  - As the record has it: {{.Now.Sentence}}
+{{end}}  - Grade: {{grade .Grade}}{{with .Now}}{{with .Because}}: {{join . "; "}}{{end}}.
+{{with .Scope}}  - Found on: {{.}}.
+{{end}}{{with .Disclosure}}  - The machines: {{join . "; "}}.
+{{end}}{{with .Rests}}  - Rests on: {{range $i, $r := .}}{{if $i}}; {{end}}{{.Name}}{{with .Figure}}, {{.}}{{end}}{{with .Runs}} ({{join . ", "}}){{end}}{{end}}.
+{{end}}{{else}}.
+{{end}}{{with .Changed}}  - {{.}}
+{{end}}{{end}}
+A finding is graded by what it rests on, the strongest first: showed, suggests, looked, cannot tell, not tested.
 
 {{end}}## What was printed
 
@@ -305,13 +305,15 @@ Upkeep beside resin, film and light: {{range $i, $k := .}}{{if $i}}; {{end}}{{.N
 {{range .}}| {{.Subject}} | {{.Words}}{{with .Number}} [{{.}}]{{end}}{{with .Base}}; against {{.}}{{end}} | {{.Source}} ({{interest .Interest}}) | {{grade .State}}{{if .Judged}}, as judged{{end}} | {{.Says}} |
 {{end}}
 A claim that nobody tested stays in this table.
-{{end}}## Verdict
-
-{{or .Review.Verdict "Not written yet."}}
-
-## What was not tested
+{{end}}## What was not tested
 
 {{or .Review.NotTested "Not stated yet."}}
+
+## Disclosure
+
+{{or .Review.Disclosure "Not stated in the reviewer's own words."}}
+{{range .Disclosed}}
+- {{.Name}}{{if ne .Kind "review"}} ({{.Kind}}){{end}}: {{or (join .Says "; ") "how it came is not on record"}}.{{end}}
 
 Intervals are at 95 %, over prints: copies of one print share its fate. Failures count specimens lost in printing, as printed or not known; accidents in washing, handling or taking supports off count against nobody. A lost specimen is set aside from detail and sizes. Where a plate held several pieces, time, resin and cost of one are its share by volume. This tool does not judge food, skin-contact or medical use.
 `)))

@@ -140,7 +140,7 @@ func (f field) inconsistent(readers []bench.Reader, found findings.FindingsSheet
 		}
 		published[key] = true
 		if m, known := f.measure(key); known && !weighs[key] && !strings.HasPrefix(key, "time ") {
-			out = append(out, fmt.Sprintf("%s is published as found (%s), and weighs nothing for any reader: weigh it, or leave it out.", m.Label, p.Finding.Code))
+			out = append(out, fmt.Sprintf("“%s” is published as found (%s), and weighs nothing for any reader: weigh it, or leave it out.", m.Label, p.Finding.Code))
 		}
 	}
 	for _, r := range readers {
@@ -150,7 +150,7 @@ func (f field) inconsistent(readers []bench.Reader, found findings.FindingsSheet
 		}
 		for _, k := range r.Criteria {
 			if k.Weight/sum >= much && !published[k.Measure] && k.Measure != ofPrice && !slices.ContainsFunc([]string{ofPiece, livedOf}, func(s string) bool { return strings.HasPrefix(k.Measure, s) }) {
-				out = append(out, fmt.Sprintf("%s weighs much for %s, and nothing is published about it.", k.Name, r.Name))
+				out = append(out, fmt.Sprintf("“%s” weighs much for %s, and nothing is published about it.", k.Name, r.Name))
 			}
 		}
 	}

@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router'
-import { Page, Ready } from '../../components/Page'
+import { Empty, Page, Ready } from '../../components/Page'
 import { TakeBack } from '../../components/TakeBack'
 import { answer, api, type Schemas } from '../../lib/api'
 import { figure, grouped } from '../../lib/format'
@@ -27,14 +27,21 @@ export default function MoneyPage() {
       }
     >
       <Ready of={money}>
-        {(s) => (
-          <>
-            {s.says.length + s.missing.length > 0 && <Comes s={s} />}
-            <EquipmentTable table={s.prices} />
-            <Prices s={s} />
-            <BudgetForm key={s.budget.version} id={id} s={s} />
-          </>
-        )}
+        {(s) =>
+          s.prices.machines.length === 0 ? (
+            <Empty title="This review names no machine yet">
+              Prices are of its machines.
+              <Link to={`/verdict/${id}`}>Name them with its question</Link>
+            </Empty>
+          ) : (
+            <>
+              {s.says.length + s.missing.length > 0 && <Comes s={s} />}
+              <EquipmentTable table={s.prices} />
+              <Prices s={s} />
+              <BudgetForm key={s.budget.version} id={id} s={s} />
+            </>
+          )
+        }
       </Ready>
     </Page>
   )
