@@ -61,7 +61,7 @@ func TestPricesEquipmentAndOwnership(t *testing.T) {
 	}
 	b := bench.Budget{PiecesPerYear: 100, Years: 2, ResalePct: 50, Upkeep: bench.BudgetItems{{Name: "gloves", Price: 10, EveryPieces: 50}},
 		PerPiece: quantity.Ptr(1.0), Paths: bench.BudgetPaths{{Name: "upgrading now", Now: 120, PerPiece: 0.8}, {Name: "buying new", Now: 300, PerPiece: 1}}}
-	b = must(d.w.Money.Budgeted(ctx, review.ID, b))(t)
+	must(d.w.Money.Budgeted(ctx, review.ID, b))(t)
 	if _, err := d.w.Money.Budgeted(ctx, review.ID, bench.Budget{PiecesPerYear: 1, Years: 1}); !errors.Is(err, bench.ErrStale) {
 		t.Error(err)
 	}

@@ -185,12 +185,8 @@ func (f field) notes(r bench.Reader, values [][]*reached, in []int, s ReaderShee
 		if o.Out != "" {
 			out = append(out, fmt.Sprintf("%s is out: %s.", o.Name, o.Out))
 		}
-		for _, l := range o.Limits {
-			if l.State == verdict.NotShown || l.State == verdict.NotKnown {
-				out = append(out, fmt.Sprintf("Whether %s keeps to %s is %s (%s).", o.Name, l.Name, say.Words(l.State), l.Says))
-			}
-		}
 	}
+	out = append(out, unshown(r, s.Options)...)
 	for i, row := range s.Rows {
 		if row.LeftOut != "" && row.LeftOut != "it weighs nothing" {
 			out = append(out, fmt.Sprintf("%s is left out: %s.", row.Name, row.LeftOut))
@@ -210,6 +206,22 @@ func (f field) notes(r bench.Reader, values [][]*reached, in []int, s ReaderShee
 	}
 	if len(exact) > 0 {
 		out = append(out, fmt.Sprintf("Counted as exact, since there is no interval: %s. The odds are surer than they should be.", say.List(exact)))
+	}
+	return out
+}
+
+// unshown say of each must-have whom it is not shown to hold for.
+func unshown(r bench.Reader, options []ReaderOption) (out []string) {
+	for i, l := range r.Limits {
+		var names []string
+		for _, o := range options {
+			if held := o.Limits[i]; held.State == verdict.NotShown || held.State == verdict.NotKnown {
+				names = append(names, o.Name)
+			}
+		}
+		if len(names) > 0 {
+			out = append(out, fmt.Sprintf("That it holds is not shown of %s: %s, %s %s.", say.List(names), l.Name, say.Words(l.Bound), say.Figure(l.Value)))
+		}
 	}
 	return out
 }

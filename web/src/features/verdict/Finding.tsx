@@ -90,7 +90,7 @@ function Side({ s }: { s: Schemas['FoundSide'] }) {
         {s.run_ids.map((id, i) => (
           <span key={id}>
             {i > 0 && ', '}
-            <Link className="num" to={`/runs/${id}`}>
+            <Link className="num whitespace-nowrap" to={`/runs/${id}`}>
               {s.runs[i]}
             </Link>
           </span>
