@@ -13,6 +13,7 @@ require (
 
 require (
 	github.com/arran4/golang-ical v0.3.4
+	github.com/yuin/goldmark v1.8.7
 	golang.org/x/crypto v0.58.0
 	golang.org/x/image v0.48.0
 )

@@ -222,3 +222,37 @@ test('what is written is read over the shoulder, and its live figures follow the
   await page.getByRole('button', { name: 'Save the review' }).click()
   await expect(read).toContainText('nothing to question in what you wrote')
 })
+
+test('the write-up is a page of its own: without a script, on a phone, in the dark and on paper', async ({
+  page,
+  browser,
+}) => {
+  await review(page)
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Export HTML' }).click(),
+  ])
+  const path = await file.path()
+  for (const [width, scheme] of [
+    [1280, 'light'],
+    [390, 'dark'],
+  ] as const) {
+    const context = await browser.newContext({
+      viewport: { width, height: 800 },
+      colorScheme: scheme,
+      javaScriptEnabled: true,
+      offline: true,
+    })
+    const reader = await context.newPage()
+    const asked: string[] = []
+    reader.on('request', (r) => asked.push(r.url()))
+    await reader.setContent(readFileSync(path, 'utf8'), { waitUntil: 'load' })
+    await expect(reader.getByRole('heading', { level: 1 })).toContainText('Panel or projector')
+    await expect(reader.getByRole('heading', { name: 'For whom', exact: true })).toBeVisible()
+    await expect(reader.getByRole('img', { name: /^Sides of Step coupon/ })).toBeVisible()
+    expect(asked.filter((u) => !u.startsWith('data:'))).toEqual([])
+    expect(await reader.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
+    expect(await axeFinds(reader)).toEqual([])
+    await context.close()
+  }
+})

@@ -35,7 +35,7 @@ var steps = []string{"task", "kit", "instruments", "templates", "firstdays", "up
 
 // coreOutside is what core may import from outside: text, numbers, order, the
 // open formats of models and pictures, and gonum. No context, os, net, SQL, JSON, log, clock or global chance.
-var coreOutside = []string{"archive/zip", "bufio", "bytes", "cmp", "encoding/binary", "encoding/csv", "encoding/xml", "errors", "fmt", "image", "io", "math", "path", "slices", "sort", "strconv",
+var coreOutside = []string{"archive/zip", "bufio", "bytes", "cmp", "encoding/binary", "encoding/csv", "encoding/xml", "errors", "fmt", "image", "io", "math", "path", "regexp", "slices", "sort", "strconv",
 	"strings", "sync", "unicode", "gonum.org/v1/gonum"}
 
 func within(path string, rooms []string) bool {

@@ -44,12 +44,25 @@ type writeUpKey struct{ reviewID string }
 // WriteUp is a review as Markdown, its numbers computed anew from the record when that
 // has changed.
 func (w *Tasks) WriteUp(ctx context.Context, reviewID string) ([]byte, error) {
-	return task.Recall(&w.Memory, w.Store.Changes(), writeUpKey{reviewID}, func() ([]byte, error) {
+	a, err := w.article(ctx, reviewID)
+	return a.text, err
+}
+
+// article is a write-up as Markdown, with what a page draws beside.
+type article struct {
+	text     []byte
+	title    string
+	contests []Contest
+	prints   int
+}
+
+func (w *Tasks) article(ctx context.Context, reviewID string) (article, error) {
+	return task.Recall(&w.Memory, w.Store.Changes(), writeUpKey{reviewID}, func() (article, error) {
 		return w.writeUp(ctx, reviewID)
 	})
 }
 
-func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err error) {
+func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out article, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		review, err := t.Review(reviewID)
 		if err != nil {
@@ -162,7 +175,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out []byte, err e
 		}
 		var b bytes.Buffer
 		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Readers": weighed.Readers, "Money": moneySheet, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
-		out = b.Bytes()
+		out = article{b.Bytes(), review.Question, contests, len(sheets)}
 		return err
 	})
 	return out, err

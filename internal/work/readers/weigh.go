@@ -3,6 +3,7 @@ package readers
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/claims"
@@ -186,7 +187,7 @@ func (f field) notes(r bench.Reader, values [][]*reached, in []int, s ReaderShee
 			out = append(out, fmt.Sprintf("%s is out: %s.", o.Name, o.Out))
 		}
 	}
-	out = append(out, unshown(r, s.Options)...)
+	out = append(out, f.unshown(r, s.Options)...)
 	for i, row := range s.Rows {
 		if row.LeftOut != "" && row.LeftOut != "it weighs nothing" {
 			out = append(out, fmt.Sprintf("%s is left out: %s.", row.Name, row.LeftOut))
@@ -211,7 +212,7 @@ func (f field) notes(r bench.Reader, values [][]*reached, in []int, s ReaderShee
 }
 
 // unshown say of each must-have whom it is not shown to hold for.
-func unshown(r bench.Reader, options []ReaderOption) (out []string) {
+func (f field) unshown(r bench.Reader, options []ReaderOption) (out []string) {
 	for i, l := range r.Limits {
 		var names []string
 		for _, o := range options {
@@ -220,7 +221,8 @@ func unshown(r bench.Reader, options []ReaderOption) (out []string) {
 			}
 		}
 		if len(names) > 0 {
-			out = append(out, fmt.Sprintf("That it holds is not shown of %s: %s, %s %s.", say.List(names), l.Name, say.Words(l.Bound), say.Figure(l.Value)))
+			m, _ := f.measure(l.Measure)
+			out = append(out, fmt.Sprintf("That it holds is not shown of %s: %s, %s %s.", say.List(names), l.Name, say.Words(l.Bound), strings.TrimSpace(say.InUnit(say.Figure(l.Value), m.Unit))))
 		}
 	}
 	return out

@@ -267,6 +267,9 @@ function WriteUp({ review }: { review: Review }) {
         <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.md`} download>
           Export Markdown
         </a>
+        <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.html`} download>
+          Export HTML
+        </a>
         {[
           'settings',
           'runs',
