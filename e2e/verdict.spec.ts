@@ -256,3 +256,44 @@ test('the write-up is a page of its own: without a script, on a phone, in the da
     await context.close()
   }
 })
+
+test('a version that went out goes stale with a price, and is corrected by an erratum', async ({ page }) => {
+  await review(page)
+  const versions = page.getByRole('region', { name: 'Versions that went out' })
+  await versions.getByRole('button', { name: /^Publish version/ }).click()
+  const newest = versions.getByRole('listitem').filter({ hasText: 'Version 2,' })
+  await expect(newest).toContainText('stands as it is')
+
+  await page.getByRole('link', { name: 'Prices, equipment and ownership' }).click()
+  const form = page.getByRole('form', { name: 'A price' })
+  await form.getByLabel('Machine').selectOption('Wheatear P')
+  await form.getByLabel(/^Amount/).fill('379')
+  await form.getByLabel(/^Shipping/).fill('0')
+  await form.getByLabel('Who asks it').fill('another shop')
+  await form.getByRole('button', { name: 'Keep the price' }).click()
+  await expect(page.getByRole('region', { name: 'Prices as they were asked' })).toContainText(
+    'another shop (counts now)',
+  )
+  await page.goBack()
+  await expect(newest).toContainText('stale: 1 figure would read otherwise')
+  await expect(newest).toContainText('Since then on record: 1 price.')
+  await newest.getByText('What would read otherwise now').click()
+  await expect(newest).toContainText('Wheatear P.price equipped alike')
+
+  await newest.getByRole('button', { name: 'Add an erratum to version 2' }).click()
+  const erratum = page.getByRole('form', { name: 'An erratum to version 2' })
+  await erratum.getByLabel('What was wrong, and what is right').fill('The projector costs 379 € now.')
+  await erratum.getByLabel('How it came to light').fill('Another shop lowered it.')
+  await erratum.getByRole('button', { name: 'Add it' }).click()
+  await expect(versions.getByRole('list', { name: 'Errata of version 2' })).toContainText(
+    'The projector costs 379 € now.',
+  )
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    newest.getByRole('link', { name: 'Markdown' }).click(),
+  ])
+  const text = readFileSync(await file.path(), 'utf8')
+  expect(text).toContain('Version 2 of ')
+  expect(text).toMatch(/## Errata\n\n- .*The projector costs 379 € now\. Why: Another shop lowered it\./)
+  expect(await axeFinds(page)).toEqual([])
+})

@@ -75,6 +75,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.readers()
 	s.money()
 	s.texts()
+	s.publications()
 	s.room()
 	s.templates()
 	s.series()

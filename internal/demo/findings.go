@@ -92,5 +92,6 @@ func (d *scene) claims(reviewID string) error {
 			return err
 		}
 	}
-	return nil
+	_, err = d.work.Publish.Publish(d.ctx, reviewID, "")
+	return err
 }

@@ -86,3 +86,28 @@ func (t *Tx) ReadersOfReview(reviewID string) ([]bench.Reader, error) {
 	rows, err := t.q.ReadersOfReview(t.ctx, reviewID)
 	return list("readers of "+reviewID, rows, err, toReader)
 }
+
+func toPublication(r db.Publication) bench.Publication { return bench.Publication(r) }
+
+// Publication reads one version of a review, or bench.ErrNotFound.
+func (t *Tx) Publication(id string) (bench.Publication, error) {
+	row, err := t.q.PublicationByID(t.ctx, id)
+	return toPublication(row), read("publication", id, err)
+}
+
+// SavePublication writes a version of a review; only its errata change afterwards.
+func (t *Tx) SavePublication(v bench.Publication) error {
+	return saved("publication", t.q.SavePublication(t.ctx, db.SavePublicationParams(v)))
+}
+
+// Publications lists the versions of all reviews in their order.
+func (t *Tx) Publications() ([]bench.Publication, error) {
+	rows, err := t.q.Publications(t.ctx)
+	return list("publications", rows, err, toPublication)
+}
+
+// PublicationsOfReview lists the versions of a review, the first first.
+func (t *Tx) PublicationsOfReview(reviewID string) ([]bench.Publication, error) {
+	rows, err := t.q.PublicationsOfReview(t.ctx, reviewID)
+	return list("publications of "+reviewID, rows, err, toPublication)
+}

@@ -94,6 +94,7 @@ func (d *desk) found(review bench.Review) {
 	must(d.w.Money.Ask(d.t.Context(), bench.Price{MachineID: &d.machine.ID, Day: "2026-02-01", State: "list", Source: "a shop"}))(d.t)
 	must(d.w.Money.Equip(d.t.Context(), bench.Equipment{MachineID: d.machine.ID, Item: "a filter", Need: "included"}))(d.t)
 	must(d.w.Money.Budgeted(d.t.Context(), review.ID, bench.Budget{PiecesPerYear: 100, Years: 2}))(d.t)
+	must(d.w.Publish.Publish(d.t.Context(), review.ID, "as it stands"))(d.t)
 	must(d.w.Kit.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
 }
 
@@ -126,6 +127,7 @@ func TestABrokenPanelIsNamed(t *testing.T) {
 		"equipment[0].need":          func(r *record.Record) { r.Equipment[0].Need = "maybe" },
 		"budgets[0].review_id":       func(r *record.Record) { r.Budgets[0].ReviewID = "x" },
 		"budgets[0].years":           func(r *record.Record) { r.Budgets[0].Years = 0 },
+		"publications[0].review_id":  func(r *record.Record) { r.Publications[0].ReviewID = "x" },
 		"claims[0].machine_id":       func(r *record.Record) { r.Claims[0].MachineID = quantity.Ptr("x") },
 		"claims[0].against_id":       func(r *record.Record) { r.Claims[0].AgainstID = quantity.Ptr("x") },
 		"claims[0].of":               func(r *record.Record) { r.Claims[0].Of = "years" },

@@ -727,6 +727,22 @@ type Profile struct {
 	TemplateSinceMS  *int64
 }
 
+type Publication struct {
+	ID         string
+	Version    int64
+	ReviewID   string
+	Number     int64
+	AtMS       int64
+	Title      string
+	Text       string
+	Plots      bench.PublishedPlots
+	Figures    bench.PublishedFigures
+	Prints     int64
+	Questioned int64
+	Why        string
+	Errata     bench.Errata
+}
+
 type Rating struct {
 	ID           string
 	SittingID    string

@@ -33,9 +33,18 @@ func (w *Tasks) Page(ctx context.Context, reviewID string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	var plots []string
+	for _, c := range a.contests {
+		plots = append(plots, dotPlot(c))
+	}
+	return pageOf(a.text, a.title, plots, a.prints, w.NowMS())
+}
+
+// pageOf is a text with its plots as a page of the day on which it was written.
+func pageOf(text []byte, title string, plots []string, prints int, atMS int64) ([]byte, error) {
 	var body bytes.Buffer
-	if err := reads.Convert(a.text, &body); err != nil {
-		return nil, fmt.Errorf("write review %s as a page: %w", reviewID, err)
+	if err := reads.Convert(text, &body); err != nil {
+		return nil, fmt.Errorf("write “%s” as a page: %w", title, err)
 	}
 	style, err := pageStyle()
 	if err != nil {
@@ -44,11 +53,11 @@ func (w *Tasks) Page(ctx context.Context, reviewID string) ([]byte, error) {
 	head, rest, _ := strings.Cut(body.String(), "<h2")
 	rest = "<h2" + rest
 	rest = strings.ReplaceAll(strings.ReplaceAll(rest, "<table>", `<div class="wide" tabindex="0" role="group" aria-label="A table"><table>`), "</table>", "</table></div>")
-	rest = withPlots(headed(rest), a.contests)
+	rest = withPlots(headed(rest), plots)
 	var out bytes.Buffer
 	err = pageLayout.Execute(&out, map[string]any{
-		"Title": a.title, "Style": template.CSS(style), "Head": template.HTML(head), "Body": template.HTML(rest), // made of Markdown in which all that was typed is escaped
-		"Contents": contentsOf(rest), "Day": say.Day(w.NowMS()), "Prints": say.Counted(int64(a.prints), "print"),
+		"Title": title, "Style": template.CSS(style), "Head": template.HTML(head), "Body": template.HTML(rest), // made of Markdown in which all that was typed is escaped
+		"Contents": contentsOf(rest), "Day": say.Day(atMS), "Prints": say.Counted(int64(prints), "print"),
 	})
 	return out.Bytes(), err
 }
@@ -90,13 +99,13 @@ func contentsOf(body string) (out []content) {
 var figuresHead = regexp.MustCompile(`<h3 id="[^"]+">Figures</h3>`)
 
 // withPlots puts the plot of each comparison under its heading, before the table of the same figures.
-func withPlots(body string, contests []Contest) string {
+func withPlots(body string, plots []string) string {
 	at := 0
 	return figuresHead.ReplaceAllStringFunc(body, func(head string) string {
-		if at >= len(contests) {
+		if at >= len(plots) {
 			return head
 		}
 		at++
-		return head + "\n" + dotPlot(contests[at-1])
+		return head + "\n" + plots[at-1]
 	})
 }

@@ -7,6 +7,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/contest"
+	"ojime/internal/core/edition"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
@@ -54,6 +55,9 @@ type article struct {
 	title    string
 	contests []Contest
 	prints   int
+	// figures are those of the review as they read, questioned how many places in its text are.
+	figures    []edition.Figure
+	questioned int64
 }
 
 func (w *Tasks) article(ctx context.Context, reviewID string) (article, error) {
@@ -132,6 +136,16 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out article, err 
 		if err != nil {
 			return err
 		}
+		read, err := texts.ReadOf(t, review, contested, found, claims, moneySheet.Prices)
+		if err != nil {
+			return err
+		}
+		for _, one := range read.Texts {
+			out.questioned += int64(len(one.Remarks))
+		}
+		for _, f := range read.Figures {
+			out.figures = append(out.figures, edition.Figure(f))
+		}
 		live := texts.LiveOf(contested, moneySheet.Prices)
 		review.Disclosure, review.Verdict, review.NotTested = live(review.Disclosure), live(review.Verdict), live(review.NotTested)
 		for i, p := range found.Picked {
@@ -175,7 +189,7 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out article, err 
 		}
 		var b bytes.Buffer
 		err = markdown.Execute(&b, map[string]any{"Review": review, "SetUps": setups, "Matrix": matrix, "Planned": plan.Words(), "Declared": decidable.Declared, "LeftOut": leftOut, "Contests": contests, "Matched": matched, "Findings": found.Picked, "Sheets": sheets, "Claims": claims, "Disclosed": disclosed, "Readers": weighed.Readers, "Money": moneySheet, "Living": tableOf(living), "Remarks": remarksOf(living), "Panels": panels, "Plates": plates, "Sliced": sliced, "Units": units, "Software": software, "Programs": programs, "OnComputer": len(programs)+len(software.Programs) > 0, "References": references, "Currency": settings.Currency})
-		out = article{b.Bytes(), review.Question, contests, len(sheets)}
+		out.text, out.title, out.contests, out.prints = b.Bytes(), review.Question, contests, len(sheets)
 		return err
 	})
 	return out, err

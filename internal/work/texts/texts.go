@@ -84,6 +84,11 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (TextsSheet, error) {
 	if err != nil {
 		return TextsSheet{}, err
 	}
+	return ReadOf(t, review, contests, found, claimed, prices)
+}
+
+// ReadOf reads the texts of a review whose contests, findings, claims and prices are known already.
+func ReadOf(t *store.Tx, review bench.Review, contests []reviews.Contest, found findings.FindingsSheet, claimed ledger.LedgerSheet, prices money.PriceTable) (TextsSheet, error) {
 	of, err := contextOf(t, review, contests, found, claimed, prices)
 	if err != nil {
 		return TextsSheet{}, err

@@ -3108,6 +3108,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/publications/{id}/errata": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an erratum to a version that went out */
+        post: operations["post-publications-id-errata"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/publications/{id}/write-up.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version of a review as one HTML file */
+        get: operations["file-publications-id-write-up.html"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/publications/{id}/write-up.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version of a review as Markdown */
+        get: operations["file-publications-id-write-up.md"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rating-scales": {
         parameters: {
             query?: never;
@@ -3693,6 +3744,24 @@ export interface paths {
         put?: never;
         /** Withdraw what is planned and not printed yet */
         post: operations["post-reviews-id-plan-withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/publications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The versions of a review that went out, and what of them is stale */
+        get: operations["get-reviews-id-publications"];
+        put?: never;
+        /** Freeze the review as it stands as its next version */
+        post: operations["post-reviews-id-publications"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6523,6 +6592,31 @@ export interface components {
             what: string;
             why: string;
         };
+        Edition: {
+            /** Format: int64 */
+            at_ms: number;
+            causes: string[];
+            errata: components["schemas"]["Erratum"][];
+            id: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            questioned: number;
+            since: components["schemas"]["EditionChange"][];
+            stale: components["schemas"]["EditionChange"][];
+            /** Format: int64 */
+            version: number;
+            why: string;
+        };
+        EditionChange: {
+            is: string;
+            name: string;
+            was: string;
+        };
+        EditionFigure: {
+            name: string;
+            says: string;
+        };
         Effect: {
             audits: components["schemas"]["EffectAudit"][];
             claim: string;
@@ -6582,6 +6676,12 @@ export interface components {
         EquipmentRow: {
             cells: components["schemas"]["EquipmentCell"][];
             item: string;
+        };
+        Erratum: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            says: string;
+            why: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -9930,6 +10030,33 @@ export interface components {
             to: number;
             why: string;
         };
+        Publication: {
+            /** Format: int64 */
+            readonly at_ms?: number;
+            errata: components["schemas"]["Erratum"][];
+            figures: components["schemas"]["EditionFigure"][];
+            readonly id?: string;
+            /** Format: int64 */
+            readonly number?: number;
+            plots: components["schemas"]["PublishedPlot"][];
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            questioned: number;
+            readonly review_id?: string;
+            text: string;
+            title: string;
+            /** Format: int64 */
+            version?: number;
+            why: string;
+        };
+        PublishedPlot: {
+            drawing: string;
+        };
+        PublishingBody: {
+            /** @description needed where places in the text are questioned: why it goes out over them */
+            why?: string;
+        };
         PuttingBackBody: {
             why?: string;
         };
@@ -10212,6 +10339,7 @@ export interface components {
             preflights?: components["schemas"]["Preflight"][];
             prices?: components["schemas"]["Price"][];
             profiles: components["schemas"]["Profile"][];
+            publications?: components["schemas"]["Publication"][];
             rating_scales?: components["schemas"]["OwnScale"][];
             ratings?: components["schemas"]["Rating"][];
             readers?: components["schemas"]["Reader"][];
@@ -19909,6 +20037,107 @@ export interface operations {
             };
         };
     };
+    "post-publications-id-errata": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Erratum"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-publications-id-write-up.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-publications-id-write-up.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-rating-scales": {
         parameters: {
             query?: never;
@@ -21437,6 +21666,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-publications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-publications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"][];
                 };
             };
             /** @description Error */

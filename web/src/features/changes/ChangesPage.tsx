@@ -39,6 +39,7 @@ const kinds: Record<string, string> = {
   reader: 'Readers',
   price: 'Prices',
   budget: 'Budgets',
+  publication: 'Versions that went out',
   interest: 'How things came',
 }
 

@@ -22,6 +22,7 @@ import { Panels } from './Panels'
 import { Reading } from './Reading'
 import { Readers } from './Readers'
 import { SetUpNames } from './SetUpNames'
+import { Versions } from './Versions'
 import { choices, type Kind } from '../../lib/choices'
 
 export default function ReviewPage() {
@@ -65,6 +66,7 @@ export default function ReviewPage() {
             {review && <Money review={review} />}
             {review && <Reading review={review} />}
             {review && <WriteUp review={review} />}
+            {review && <Versions review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
         )
