@@ -144,14 +144,15 @@ const untouched = [
 
 /** Has what a page shows read anew where a change of these kinds of entry may have altered it. */
 export function refresh(client: QueryClient, kinds: readonly string[]) {
-  void client.invalidateQueries({
-    predicate: (q) => {
-      const root = String(q.queryKey[0])
-      // Whatever changed may stand in a history.
-      if (root === 'history') return true
-      return !untouched.includes(root) && kinds.some((k) => touches[k]?.includes(root) ?? true)
-    },
-  })
+  const predicate = (q: { queryKey: readonly unknown[] }) => {
+    const root = String(q.queryKey[0])
+    // Whatever changed may stand in a history.
+    if (root === 'history') return true
+    return !untouched.includes(root) && kinds.some((k) => touches[k]?.includes(root) ?? true)
+  }
+  // What a page that was left still asks for was asked before the change: its answer must not pass for a new one.
+  void client.cancelQueries({ type: 'inactive', predicate })
+  void client.invalidateQueries({ predicate })
 }
 
 /** The kind of entry that an address of the API changes. */

@@ -46,8 +46,8 @@ export function Versions({ review }: { review: Review }) {
         }}
       >
         <label className="min-w-0 grow basis-60 text-sm font-semibold">
-          Why it goes out over what is questioned{' '}
-          <span className="font-normal text-soft">needed only where something is</span>
+          Why it goes out as it stands{' '}
+          <span className="font-normal text-soft">needed only where your text is doubted</span>
           <input className="input font-normal" maxLength={1000} value={why} onChange={(e) => setWhy(e.target.value)} />
         </label>
         <button className="button button-main" disabled={publish.isPending}>
