@@ -33,11 +33,12 @@ type editionsKey struct{ review string }
 
 // Editions lists the versions of a review, the newest first.
 func (w *Tasks) Editions(ctx context.Context, reviewID string) (out []Edition, err error) {
+	at := w.Store.Changes() // before the article is read: it may be older than what comes meanwhile, never newer than it says
 	now, err := w.article(ctx, reviewID)
 	if err != nil {
 		return nil, err
 	}
-	return task.Recall(&w.Memory, w.Store.Changes(), editionsKey{reviewID}, func() ([]Edition, error) {
+	return task.Recall(&w.Memory, at, editionsKey{reviewID}, func() ([]Edition, error) {
 		err = w.Store.Read(ctx, func(t *store.Tx) error {
 			out, err = editionsOf(t, reviewID, now.figures)
 			return err
