@@ -275,6 +275,7 @@ test('a version that went out goes stale with a price, and is corrected by an er
     'another shop (counts now)',
   )
   await page.goBack()
+  await page.reload()
   await expect(newest).toContainText('stale: 1 figure would read otherwise')
   await expect(newest).toContainText('Since then on record: 1 price.')
   await newest.getByText('What would read otherwise now').click()

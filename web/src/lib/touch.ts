@@ -150,8 +150,6 @@ export function refresh(client: QueryClient, kinds: readonly string[]) {
     if (root === 'history') return true
     return !untouched.includes(root) && kinds.some((k) => touches[k]?.includes(root) ?? true)
   }
-  // What a page that was left still asks for was asked before the change: its answer must not pass for a new one.
-  void client.cancelQueries({ type: 'inactive', predicate })
   void client.invalidateQueries({ predicate })
 }
 
