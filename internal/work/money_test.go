@@ -103,6 +103,8 @@ func TestMoneyThatMakesNoSense(t *testing.T) {
 	}
 	_, err := d.w.Money.Ask(ctx, bench.Price{MachineID: quantity.Ptr("nothing"), Day: "2026-02-01", State: "list", Source: "x"})
 	wantField(t, err, "machine_id")
+	_, err = d.w.Money.Ask(ctx, bench.Price{ResinID: &d.resin.ID, Day: "2026-02-01", State: "list", Source: "x"})
+	wantField(t, err, "machine_id")
 	_, err = d.w.Money.Equip(ctx, bench.Equipment{MachineID: d.machine.ID, Item: " ", Need: "included"})
 	wantField(t, err, "item")
 	_, err = d.w.Money.Equip(ctx, bench.Equipment{MachineID: d.machine.ID, Item: "x", Need: "included", Amount: quantity.Ptr(3.0)})

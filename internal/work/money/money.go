@@ -221,6 +221,9 @@ func (w *Tasks) Ask(ctx context.Context, p bench.Price) (bench.Price, error) {
 		if p.ID, err = w.NewID(); err != nil {
 			return p, err
 		}
+		if p.MachineID == nil { // no page shows what a resin was asked for on a day, and no cost rests on it
+			return p, quantity.Errorf("machine_id", "is missing; a dated price is of a machine, that of a resin stands on its page")
+		}
 		p.AtMS, p.Source, p.TakenBackMS, p.TakenBackWhy = w.NowMS(), strings.TrimSpace(p.Source), nil, ""
 		if err := p.Check(); err != nil {
 			return p, err
@@ -228,12 +231,8 @@ func (w *Tasks) Ask(ctx context.Context, p bench.Price) (bench.Price, error) {
 		if beyond := bench.Beyond(p); len(beyond) > 0 {
 			return p, beyond[0]
 		}
-		if p.MachineID != nil {
-			if _, err := t.Machine(*p.MachineID); err != nil {
-				return p, quantity.Errorf("machine_id", "names %.40q, which is not on record (%v)", *p.MachineID, err)
-			}
-		} else if _, err := t.Resin(*p.ResinID); err != nil {
-			return p, quantity.Errorf("resin_id", "names %.40q, which is not on record (%v)", *p.ResinID, err)
+		if _, err := t.Machine(*p.MachineID); err != nil {
+			return p, quantity.Errorf("machine_id", "names %.40q, which is not on record (%v)", *p.MachineID, err)
 		}
 		return p, t.SavePrice(p)
 	})
