@@ -76,6 +76,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.money()
 	s.texts()
 	s.publications()
+	s.parts()
 	s.room()
 	s.templates()
 	s.series()

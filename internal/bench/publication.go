@@ -25,6 +25,14 @@ type Publication struct {
 	Questioned int64            `json:"questioned"`
 	Why        string           `json:"why" maxLength:"1000"`
 	Errata     Errata           `json:"errata"`
+	// Pictures are the photographs that it shows.
+	Pictures PublishedPictures `json:"pictures" required:"false"`
+}
+
+// PublishedPicture is a photograph of a publication: the name by which its text calls it, and its file by content.
+type PublishedPicture struct {
+	Name   string `json:"name" maxLength:"80"`
+	SHA256 string `json:"sha256" maxLength:"64"`
 }
 
 // PublishedPlot is a plot of a publication, as SVG in HTML.
@@ -41,9 +49,10 @@ type Erratum struct {
 
 // Lists of a publication, each kept as JSON text in one column.
 type (
-	PublishedPlots   []PublishedPlot
-	PublishedFigures []edition.Figure
-	Errata           []Erratum
+	PublishedPlots    []PublishedPlot
+	PublishedPictures []PublishedPicture
+	PublishedFigures  []edition.Figure
+	Errata            []Erratum
 )
 
 // Value stores the list as JSON text.
@@ -75,3 +84,9 @@ func (e Erratum) Check() error {
 	}
 	return c.Err()
 }
+
+// Value stores the list as JSON text.
+func (l PublishedPictures) Value() (driver.Value, error) { return listValue(l) }
+
+// Scan reads what Value stored.
+func (l *PublishedPictures) Scan(from any) error { return scanList(from, l) }

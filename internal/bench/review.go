@@ -26,6 +26,8 @@ type Review struct {
 	SetUps SetUpNames `json:"set_ups" required:"false" readOnly:"true"`
 	// ReferenceIDs are the references that its prints are set against.
 	ReferenceIDs IDs `json:"reference_ids" required:"false"`
+	// Blocks are the parts of its write-up, as far as the reviewer put them in order.
+	Blocks Blocks `json:"blocks" required:"false" readOnly:"true"`
 }
 
 // LeftOut is a print that a review leaves out, with the reason that it publishes.

@@ -168,7 +168,7 @@ func unpacked(t *testing.T, file string) (s *Store, before, after map[string]int
 // Small records that older versions wrote open and lose nothing: what film and level
 // were noted become knots, and a plate of several pieces is counted piece by piece.
 func TestRecordsOfOlderVersionsAreCarriedForward(t *testing.T) {
-	for _, file := range []string{"testdata/record-7.db.gz", "testdata/record-9.db.gz", "testdata/record-10.db.gz", "testdata/record-11.db.gz", "testdata/record-12.db.gz", "testdata/record-13.db.gz", "testdata/record-15.db.gz", "testdata/record-16.db.gz", "testdata/record-17.db.gz", "testdata/record-20.db.gz", "testdata/record-21.db.gz", "testdata/record-22.db.gz", "testdata/record-24.db.gz", "testdata/record-25.db.gz", "testdata/record-28.db.gz", "testdata/record-29.db.gz", "testdata/record-30.db.gz", "testdata/record-31.db.gz", "testdata/record-32.db.gz", "testdata/record-33.db.gz", "testdata/record-34.db.gz", "testdata/record-35.db.gz"} {
+	for _, file := range []string{"testdata/record-7.db.gz", "testdata/record-9.db.gz", "testdata/record-10.db.gz", "testdata/record-11.db.gz", "testdata/record-12.db.gz", "testdata/record-13.db.gz", "testdata/record-15.db.gz", "testdata/record-16.db.gz", "testdata/record-17.db.gz", "testdata/record-20.db.gz", "testdata/record-21.db.gz", "testdata/record-22.db.gz", "testdata/record-24.db.gz", "testdata/record-25.db.gz", "testdata/record-28.db.gz", "testdata/record-29.db.gz", "testdata/record-30.db.gz", "testdata/record-31.db.gz", "testdata/record-32.db.gz", "testdata/record-33.db.gz", "testdata/record-34.db.gz", "testdata/record-35.db.gz", "testdata/record-36.db.gz"} {
 		s, before, after := unpacked(t, file)
 		for table, n := range before {
 			grows := table == "machine_event" || table == "tally"

@@ -278,6 +278,17 @@ type Finding struct {
 	TakenBackWhy string
 }
 
+type FollowUp struct {
+	ID         string
+	Version    int64
+	CreatedMS  int64
+	ReviewID   string
+	Question   string
+	DueDay     string
+	Answer     string
+	AnsweredMS *int64
+}
+
 type Form struct {
 	ID        string
 	PieceID   string
@@ -741,6 +752,7 @@ type Publication struct {
 	Questioned int64
 	Why        string
 	Errata     bench.Errata
+	Pictures   bench.PublishedPictures
 }
 
 type Rating struct {
@@ -918,6 +930,7 @@ type Review struct {
 	Deciding     bench.Declarations
 	SetUps       bench.SetUpNames
 	ReferenceIDs bench.IDs
+	Blocks       bench.Blocks
 }
 
 type ReviewPlan struct {

@@ -12,7 +12,7 @@ import (
 )
 
 const publicationByID = `-- name: PublicationByID :one
-SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata FROM publication WHERE id = ?
+SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata, pictures FROM publication WHERE id = ?
 `
 
 func (q *Queries) PublicationByID(ctx context.Context, id string) (Publication, error) {
@@ -32,12 +32,13 @@ func (q *Queries) PublicationByID(ctx context.Context, id string) (Publication, 
 		&i.Questioned,
 		&i.Why,
 		&i.Errata,
+		&i.Pictures,
 	)
 	return i, err
 }
 
 const publications = `-- name: Publications :many
-SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata FROM publication ORDER BY at_ms, rowid
+SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata, pictures FROM publication ORDER BY at_ms, rowid
 `
 
 func (q *Queries) Publications(ctx context.Context) ([]Publication, error) {
@@ -63,6 +64,7 @@ func (q *Queries) Publications(ctx context.Context) ([]Publication, error) {
 			&i.Questioned,
 			&i.Why,
 			&i.Errata,
+			&i.Pictures,
 		); err != nil {
 			return nil, err
 		}
@@ -78,7 +80,7 @@ func (q *Queries) Publications(ctx context.Context) ([]Publication, error) {
 }
 
 const publicationsOfReview = `-- name: PublicationsOfReview :many
-SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata FROM publication WHERE review_id = ? ORDER BY number
+SELECT id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata, pictures FROM publication WHERE review_id = ? ORDER BY number
 `
 
 func (q *Queries) PublicationsOfReview(ctx context.Context, reviewID string) ([]Publication, error) {
@@ -104,6 +106,7 @@ func (q *Queries) PublicationsOfReview(ctx context.Context, reviewID string) ([]
 			&i.Questioned,
 			&i.Why,
 			&i.Errata,
+			&i.Pictures,
 		); err != nil {
 			return nil, err
 		}
@@ -119,8 +122,8 @@ func (q *Queries) PublicationsOfReview(ctx context.Context, reviewID string) ([]
 }
 
 const savePublication = `-- name: SavePublication :exec
-INSERT INTO publication (id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata)
-VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+INSERT INTO publication (id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata, pictures)
+VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET version = excluded.version, errata = excluded.errata
 `
 
@@ -138,6 +141,7 @@ type SavePublicationParams struct {
 	Questioned int64
 	Why        string
 	Errata     bench.Errata
+	Pictures   bench.PublishedPictures
 }
 
 func (q *Queries) SavePublication(ctx context.Context, arg SavePublicationParams) error {
@@ -155,6 +159,7 @@ func (q *Queries) SavePublication(ctx context.Context, arg SavePublicationParams
 		arg.Questioned,
 		arg.Why,
 		arg.Errata,
+		arg.Pictures,
 	)
 	return err
 }

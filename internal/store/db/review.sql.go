@@ -12,7 +12,7 @@ import (
 )
 
 const reviewByID = `-- name: ReviewByID :one
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids FROM review WHERE id = ?
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids, blocks FROM review WHERE id = ?
 `
 
 func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
@@ -37,12 +37,13 @@ func (q *Queries) ReviewByID(ctx context.Context, id string) (Review, error) {
 		&i.Deciding,
 		&i.SetUps,
 		&i.ReferenceIDs,
+		&i.Blocks,
 	)
 	return i, err
 }
 
 const reviews = `-- name: Reviews :many
-SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids FROM review ORDER BY created_ms, code
+SELECT id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids, blocks FROM review ORDER BY created_ms, code
 `
 
 func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
@@ -73,6 +74,7 @@ func (q *Queries) Reviews(ctx context.Context) ([]Review, error) {
 			&i.Deciding,
 			&i.SetUps,
 			&i.ReferenceIDs,
+			&i.Blocks,
 		); err != nil {
 			return nil, err
 		}
@@ -137,8 +139,8 @@ func (q *Queries) RoadSoFar(ctx context.Context) (RoadSoFarRow, error) {
 
 const saveReview = `-- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids, blocks
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -155,7 +157,8 @@ ON CONFLICT (id) DO UPDATE SET
   left_out = excluded.left_out,
   deciding = excluded.deciding,
   set_ups = excluded.set_ups,
-  reference_ids = excluded.reference_ids
+  reference_ids = excluded.reference_ids,
+  blocks = excluded.blocks
 `
 
 type SaveReviewParams struct {
@@ -177,6 +180,7 @@ type SaveReviewParams struct {
 	Deciding     bench.Declarations
 	SetUps       bench.SetUpNames
 	ReferenceIDs bench.IDs
+	Blocks       bench.Blocks
 }
 
 func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
@@ -199,6 +203,7 @@ func (q *Queries) SaveReview(ctx context.Context, arg SaveReviewParams) error {
 		arg.Deciding,
 		arg.SetUps,
 		arg.ReferenceIDs,
+		arg.Blocks,
 	)
 	return err
 }

@@ -1,6 +1,6 @@
 -- name: SavePublication :exec
-INSERT INTO publication (id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata)
-VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+INSERT INTO publication (id, version, review_id, number, at_ms, title, text, plots, figures, prints, questioned, why, errata, pictures)
+VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET version = excluded.version, errata = excluded.errata;
 
 -- name: PublicationByID :one

@@ -1,7 +1,7 @@
 -- name: SaveReview :exec
 INSERT INTO review (
-  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids
-) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  id, code, version, created_ms, question, readers, under_test, policy, disclosure, verdict, not_tested, machine_ids, resin_ids, piece_ids, left_out, deciding, set_ups, reference_ids, blocks
+) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 ON CONFLICT (id) DO UPDATE SET
   code = excluded.code,
   version = excluded.version,
@@ -18,7 +18,8 @@ ON CONFLICT (id) DO UPDATE SET
   left_out = excluded.left_out,
   deciding = excluded.deciding,
   set_ups = excluded.set_ups,
-  reference_ids = excluded.reference_ids;
+  reference_ids = excluded.reference_ids,
+  blocks = excluded.blocks;
 
 -- name: ReviewByID :one
 SELECT * FROM review WHERE id = ?;

@@ -257,6 +257,9 @@ func (w *Tasks) plan(t *store.Tx, b *Bench) error {
 	if err := b.plannedSteps(t); err != nil {
 		return err
 	}
+	if err := b.followUpSteps(t); err != nil {
+		return err
+	}
 	all, err := t.AllSeries()
 	if err != nil {
 		return err

@@ -207,3 +207,27 @@ func (w *Tasks) TakeCheckBack(ctx context.Context, id, checkID, why string) (Ins
 		return instrumentCard(t, i)
 	})
 }
+
+// Trust says how far an instrument can be relied on: its last check, its last study, and the times in which it could not.
+func Trust(t *store.Tx, i bench.Instrument) ([]string, error) {
+	card, err := instrumentCard(t, i)
+	if err != nil {
+		return nil, err
+	}
+	out := []string{}
+	at := slices.IndexFunc(card.Checks, func(c Checked) bool { return c.TakenBackMS == nil })
+	if at < 0 {
+		out = append(out, "Never checked against something known.")
+	} else {
+		c := card.Checks[at]
+		out = append(out, fmt.Sprintf("Last checked on %s against %s: it showed %s for %s %s, tolerance %s.", say.Day(c.AtMS), c.Against, say.Figures(c.ShownValue, 6), say.Figures(c.TrueValue, 6), i.Unit(), say.Figures(c.Tolerance, 3)))
+	}
+	for _, d := range card.Doubts {
+		out = append(out, d.Says)
+	}
+	study, err := LastStudy(t, i)
+	if err == nil && study != nil {
+		out = append(out, fmt.Sprintf("Repeatability study %s: %s", study.Study.Code, strings.Join(study.Says, " ")))
+	}
+	return out, err
+}

@@ -26,8 +26,8 @@ func inline(v any) string {
 	return special.Replace(strings.Join(strings.Fields(fmt.Sprint(v)), " "))
 }
 
-// written is what the reviewer wrote, its paragraphs and lines kept, or a fallback.
-func written(text, fallback string) paragraphs {
+// typed is what the reviewer wrote, its paragraphs and lines kept, or a fallback.
+func typed(text, fallback string) paragraphs {
 	if strings.TrimSpace(text) == "" {
 		text = fallback
 	}
@@ -41,7 +41,11 @@ func written(text, fallback string) paragraphs {
 // escaping makes every value that a template writes pass through inline, as
 // html/template does for HTML: none can be forgotten.
 func escaping(t *template.Template) *template.Template {
-	escapeNodes(t.Root)
+	for _, one := range t.Templates() {
+		if one.Tree != nil {
+			escapeNodes(one.Root)
+		}
+	}
 	return t
 }
 

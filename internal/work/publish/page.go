@@ -5,16 +5,20 @@ import (
 	"context"
 	"embed"
 	"encoding/base64"
+	"errors"
 	"fmt"
 	"html"
 	"html/template"
+	"io/fs"
 	"regexp"
+	"strconv"
 	"strings"
 
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
 	"github.com/yuin/goldmark/parser"
 
+	"ojime/internal/bench"
 	"ojime/internal/say"
 )
 
@@ -33,18 +37,23 @@ func (w *Tasks) Page(ctx context.Context, reviewID string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	var plots []string
-	for _, c := range a.contests {
-		plots = append(plots, dotPlot(c))
-	}
-	return pageOf(a.text, a.title, plots, a.prints, w.NowMS())
+	return w.pageOf(webPage{text: a.text, title: a.title, plots: a.plots, pictures: usedBy(a.pictures), prints: a.prints, atMS: w.NowMS()})
 }
 
-// pageOf is a text with its plots as a page of the day on which it was written.
-func pageOf(text []byte, title string, plots []string, prints int, atMS int64) ([]byte, error) {
+// webPage is what a page is made of: a text in our own Markdown with its plots and pictures, and the day on which it was written.
+type webPage struct {
+	text     []byte
+	title    string
+	plots    []string
+	pictures bench.PublishedPictures
+	prints   int
+	atMS     int64
+}
+
+func (w *Tasks) pageOf(p webPage) ([]byte, error) {
 	var body bytes.Buffer
-	if err := reads.Convert(text, &body); err != nil {
-		return nil, fmt.Errorf("write “%s” as a page: %w", title, err)
+	if err := reads.Convert(p.text, &body); err != nil {
+		return nil, fmt.Errorf("write “%s” as a page: %w", p.title, err)
 	}
 	style, err := pageStyle()
 	if err != nil {
@@ -53,11 +62,13 @@ func pageOf(text []byte, title string, plots []string, prints int, atMS int64) (
 	head, rest, _ := strings.Cut(body.String(), "<h2")
 	rest = "<h2" + rest
 	rest = strings.ReplaceAll(strings.ReplaceAll(rest, "<table>", `<div class="wide" tabindex="0" role="group" aria-label="A table"><table>`), "</table>", "</table></div>")
-	rest = withPlots(headed(rest), plots)
+	if rest, err = w.pictured(withPlots(headed(rest), p.plots), p.pictures); err != nil {
+		return nil, err
+	}
 	var out bytes.Buffer
 	err = pageLayout.Execute(&out, map[string]any{
-		"Title": title, "Style": template.CSS(style), "Head": template.HTML(head), "Body": template.HTML(rest), // made of Markdown in which all that was typed is escaped
-		"Contents": contentsOf(rest), "Day": say.Day(atMS), "Prints": say.Counted(int64(prints), "print"),
+		"Title": p.title, "Style": template.CSS(style), "Head": template.HTML(head), "Body": template.HTML(rest), // made of Markdown in which all that was typed is escaped
+		"Contents": contentsOf(rest), "Day": say.Day(p.atMS), "Prints": say.Counted(int64(p.prints), "print"),
 	})
 	return out.Bytes(), err
 }
@@ -96,10 +107,23 @@ func contentsOf(body string) (out []content) {
 	return out
 }
 
-var figuresHead = regexp.MustCompile(`<h3 id="[^"]+">Figures</h3>`)
+var (
+	plotImage   = regexp.MustCompile(`<p><img src="plots/(\d+)\.svg"[^>]*></p>`)
+	figuresHead = regexp.MustCompile(`<h3 id="[^"]+">Figures</h3>`)
+)
 
-// withPlots puts the plot of each comparison under its heading, before the table of the same figures.
+// withPlots puts each plot where the text calls it; in a text of before plots were called, under the heading of the table of the
+// same figures.
 func withPlots(body string, plots []string) string {
+	if plotImage.MatchString(body) {
+		return plotImage.ReplaceAllStringFunc(body, func(image string) string {
+			n, err := strconv.Atoi(plotImage.FindStringSubmatch(image)[1])
+			if err != nil || n < 1 || n > len(plots) {
+				return ""
+			}
+			return plots[n-1]
+		})
+	}
 	at := 0
 	return figuresHead.ReplaceAllStringFunc(body, func(head string) string {
 		if at >= len(plots) {
@@ -108,4 +132,36 @@ func withPlots(body string, plots []string) string {
 		at++
 		return head + "\n" + plots[at-1]
 	})
+}
+
+var (
+	imageRow = regexp.MustCompile(`<p>((?:<img [^>]*>\s*)+)</p>`)
+	image    = regexp.MustCompile(`<img src="([^"]*)" alt="([^"]*)">`)
+)
+
+// pictured puts the pictures that a text calls into its page, each with its caption; one that was erased since says so.
+func (w *Tasks) pictured(body string, pictures bench.PublishedPictures) (string, error) {
+	hash := map[string]string{}
+	for _, p := range pictures {
+		hash[p.Name] = p.SHA256
+	}
+	var broken error
+	out := imageRow.ReplaceAllStringFunc(body, func(row string) string {
+		var b strings.Builder
+		b.WriteString(`<div class="pictures">`)
+		for _, m := range image.FindAllStringSubmatch(row, -1) {
+			data, err := w.Store.Photographs().Read(hash[m[1]])
+			switch {
+			case hash[m[1]] == "" || errors.Is(err, fs.ErrNotExist):
+				fmt.Fprintf(&b, `<figure><figcaption>%s. The picture is not here any more.</figcaption></figure>`, m[2])
+			case err != nil:
+				broken = err
+			default:
+				fmt.Fprintf(&b, `<figure><img src="data:image/jpeg;base64,%s" alt="%s"><figcaption>%s</figcaption></figure>`, base64.StdEncoding.EncodeToString(data), m[2], m[2])
+			}
+		}
+		b.WriteString("</div>")
+		return b.String()
+	})
+	return out, broken
 }

@@ -29,11 +29,13 @@ import (
 // Tables are the open tables of a review.
 var Tables = []string{"settings", "runs", "specimens", "readings", "ratings", "photographs", "stress", "forms", "machine-ratings", "sliced-files", "room-readings", "remarks", "ballots", "findings", "claims"}
 
+// rowsOf writes the rows of each table.
+var rowsOf = map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows, "claims": claimRows}
+
 // Table writes one table of a review as CSV: one header row with units in the
 // names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	rows := map[string]func(published) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows, "claims": claimRows}[table]
-	if rows == nil {
+	if rowsOf[table] == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -89,15 +91,17 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 				return err
 			}
 		}
-		var b bytes.Buffer
-		c := csv.NewWriter(&b)
-		if err := c.WriteAll(Defused(rows(of))); err != nil {
-			return err
-		}
-		out = b.Bytes()
-		return nil
+		out, err = csvOf(rowsOf[table](of))
+		return err
 	})
 	return out, err
+}
+
+// csvOf is a table as CSV.
+func csvOf(rows [][]string) ([]byte, error) {
+	var b bytes.Buffer
+	err := csv.NewWriter(&b).WriteAll(Defused(rows))
+	return b.Bytes(), err
 }
 
 // published is what tables are written from: the prints of a review, and which print of

@@ -124,9 +124,9 @@ func (w *Tasks) Publish(ctx context.Context, reviewID, why string) ([]Edition, e
 		if err != nil {
 			return nil, err
 		}
-		p := bench.Publication{Version: 1, ReviewID: reviewID, Number: int64(len(before)) + 1, AtMS: w.NowMS(), Title: a.title, Text: string(a.text), Plots: bench.PublishedPlots{}, Figures: a.figures, Prints: int64(a.prints), Questioned: a.questioned, Why: why, Errata: bench.Errata{}}
-		for _, c := range a.contests {
-			p.Plots = append(p.Plots, bench.PublishedPlot{Drawing: dotPlot(c)})
+		p := bench.Publication{Version: 1, ReviewID: reviewID, Number: int64(len(before)) + 1, AtMS: w.NowMS(), Title: a.title, Text: string(a.text), Plots: bench.PublishedPlots{}, Figures: a.figures, Prints: int64(a.prints), Questioned: a.questioned, Why: why, Errata: bench.Errata{}, Pictures: usedBy(a.pictures)}
+		for _, drawing := range a.plots {
+			p.Plots = append(p.Plots, bench.PublishedPlot{Drawing: drawing})
 		}
 		if p.ID, err = w.NewID(); err != nil {
 			return nil, err
@@ -181,11 +181,11 @@ func (w *Tasks) PublishedPage(ctx context.Context, id string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	var plots []string
+	page := webPage{text: []byte(withErrata(p)), title: p.Title, pictures: p.Pictures, prints: int(p.Prints), atMS: p.AtMS}
 	for _, plot := range p.Plots {
-		plots = append(plots, plot.Drawing)
+		page.plots = append(page.plots, plot.Drawing)
 	}
-	return pageOf([]byte(withErrata(p)), p.Title, plots, int(p.Prints), p.AtMS)
+	return w.pageOf(page)
 }
 
 // withErrata is the text of a version with its errata under its title.

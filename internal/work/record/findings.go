@@ -4,7 +4,27 @@ import (
 	"fmt"
 
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/task"
 )
+
+// blocksFit holds the parts of write-ups against the photographs on record.
+func (r *Record) blocksFit(known identities) func() error {
+	return func() error {
+		for i, review := range r.Reviews {
+			if err := review.Blocks.Check(); err != nil {
+				return task.WithPrefix(fmt.Sprintf("reviews[%d].", i), err)
+			}
+			for j, b := range review.Blocks {
+				for k, p := range b.Pictures {
+					if !known["photographs"][p.PhotographID] {
+						return quantity.Errorf(fmt.Sprintf("reviews[%d].blocks[%d].pictures[%d].photograph_id", i, j, k), "names %.40q, which is not among the photographs", p.PhotographID)
+					}
+				}
+			}
+		}
+		return nil
+	}
+}
 
 // findingsFit holds the set-ups that findings name against the settings on record.
 func (r *Record) findingsFit(known identities) func() error {

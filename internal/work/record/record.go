@@ -83,7 +83,9 @@ type Record struct {
 	Budgets   []bench.Budget    `json:"budgets" required:"false"`
 	// Publications are the versions of reviews that went out.
 	Publications []bench.Publication `json:"publications" required:"false"`
-	Ballots      []bench.Ballot      `json:"ballots" required:"false"`
+	// FollowUps are what reviews left open.
+	FollowUps []bench.FollowUp `json:"follow_ups" required:"false"`
+	Ballots   []bench.Ballot   `json:"ballots" required:"false"`
 	// Workrooms are the rooms that machines stand in, Checklists what is looked at on pieces of a kind.
 	Workrooms  []bench.Workroom  `json:"workrooms" required:"false"`
 	Checklists []bench.Checklist `json:"checklists" required:"false"`
@@ -212,7 +214,7 @@ func (r Record) write(t *store.Tx) error {
 		each(r.Baths, t.SaveBath), each(r.Steps, t.SaveStep), each(r.Waste, t.SaveWaste), each(r.BottleEvents, t.SaveBottleEvent), each(r.Reminders, t.SaveReminder),
 		each(r.Specimens, t.SaveSpecimen), each(r.tallies, t.SaveTally), each(r.Readings, t.SaveReading),
 		each(r.Assemblies, t.SaveAssembly), each(r.References, t.SaveReference), each(r.ReferenceReadings, t.SaveReferenceReading), each(r.RatingScales, t.SaveRatingScale), each(r.Sittings, t.SaveSitting), each(r.Ratings, t.SaveRating), each(r.Photographs, t.SavePhotograph), each(r.PhotoMeasures, t.SavePhotoMeasure),
-		each(r.MachineRatings, t.SaveMachineRating), each(r.PlateSurveys, t.SavePlateSurvey), each(r.LightGrids, t.SaveLightGrid), each(r.SlicedFiles, t.SaveSlicedFile), each(r.UnitFiles, t.SaveUnitFile), each(r.Levellings, t.SaveLevelling), each(r.SoftwareSteps, t.SaveSoftwareStep), each(r.RoomReadings, t.SaveRoomReading), each(r.Remarks, t.SaveRemark), each(r.Workrooms, t.SaveWorkroom), each(r.Checklists, t.SaveChecklist), each(r.UnitPhotographs, t.SaveUnitPhotograph), each(r.Panels, t.SavePanel), each(r.PanelSeals, t.SavePanelSeal), each(r.Ballots, t.SaveBallot), each(r.Findings, t.SaveFinding), each(r.Claims, t.SaveClaim), each(r.Interests, t.SaveInterest), each(r.Readers, t.SaveReader), each(r.Prices, t.SavePrice), each(r.Equipment, t.SaveEquipment), each(r.Budgets, t.SaveBudget), each(r.Publications, t.SavePublication), each(r.Forms, t.SaveForm), each(r.FormReadings, t.SaveFormReading), each(r.Stages, t.SaveSpecimenStage), each(r.ResinWeighings, t.SaveResinWeighing), each(r.StressSeries, t.SaveStressSeries), each(r.StressSpecimens, t.SaveStressSpecimen), each(r.StressTests, t.SaveStressTest), each(r.Amendments, t.SaveAmendment),
+		each(r.MachineRatings, t.SaveMachineRating), each(r.PlateSurveys, t.SavePlateSurvey), each(r.LightGrids, t.SaveLightGrid), each(r.SlicedFiles, t.SaveSlicedFile), each(r.UnitFiles, t.SaveUnitFile), each(r.Levellings, t.SaveLevelling), each(r.SoftwareSteps, t.SaveSoftwareStep), each(r.RoomReadings, t.SaveRoomReading), each(r.Remarks, t.SaveRemark), each(r.Workrooms, t.SaveWorkroom), each(r.Checklists, t.SaveChecklist), each(r.UnitPhotographs, t.SaveUnitPhotograph), each(r.Panels, t.SavePanel), each(r.PanelSeals, t.SavePanelSeal), each(r.Ballots, t.SaveBallot), each(r.Findings, t.SaveFinding), each(r.Claims, t.SaveClaim), each(r.Interests, t.SaveInterest), each(r.Readers, t.SaveReader), each(r.Prices, t.SavePrice), each(r.Equipment, t.SaveEquipment), each(r.Budgets, t.SaveBudget), each(r.Publications, t.SavePublication), each(r.FollowUps, t.SaveFollowUp), each(r.Forms, t.SaveForm), each(r.FormReadings, t.SaveFormReading), each(r.Stages, t.SaveSpecimenStage), each(r.ResinWeighings, t.SaveResinWeighing), each(r.StressSeries, t.SaveStressSeries), each(r.StressSpecimens, t.SaveStressSpecimen), each(r.StressTests, t.SaveStressTest), each(r.Amendments, t.SaveAmendment),
 		each(r.Devices, t.SaveDevice), each(r.Sessions, t.SaveDeviceSession), each(r.Feeds, t.SaveRunFeed),
 		each(r.Messages, func(m bench.DeviceMessage) error { _, err := t.SaveDeviceMessage(m); return err }),
 	} {

@@ -37,17 +37,17 @@ func (w *Tasks) SaveReview(ctx context.Context, r bench.Review) (bench.Review, e
 	})
 }
 
-// keepCommanded keeps what a review leaves out, declares and calls its set-ups as it is: that
+// keepCommanded keeps what a review leaves out, declares, calls its set-ups and writes up as it is: that
 // has commands of its own, and a form sent back says nothing of it.
 func keepCommanded(t *store.Tx, r *bench.Review) error {
-	if r.LeftOut, r.Deciding, r.SetUps = (bench.LeftOutList{}), (bench.Declarations{}), (bench.SetUpNames{}); r.ID == "" {
+	if r.LeftOut, r.Deciding, r.SetUps, r.Blocks = (bench.LeftOutList{}), (bench.Declarations{}), (bench.SetUpNames{}), (bench.Blocks{}); r.ID == "" {
 		return nil
 	}
 	old, err := t.Review(r.ID)
 	if err != nil {
 		return err
 	}
-	r.LeftOut, r.Deciding, r.SetUps = old.LeftOut, old.Deciding, old.SetUps
+	r.LeftOut, r.Deciding, r.SetUps, r.Blocks = old.LeftOut, old.Deciding, old.SetUps, old.Blocks
 	return nil
 }
 

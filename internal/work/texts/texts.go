@@ -3,6 +3,7 @@ package texts
 
 import (
 	"context"
+	"fmt"
 	"strings"
 
 	"ojime/internal/bench"
@@ -24,8 +25,8 @@ type Tasks struct {
 // New makes them.
 func New(base *task.Base) *Tasks { return &Tasks{base} }
 
-// TextRead is a text of a review with what there is to question about it. Field names it: disclosure, verdict, not_tested, or
-// finding with its code.
+// TextRead is a text of a review with what there is to question about it. Field names it: disclosure, verdict, not_tested, finding
+// with its code, or block and caption with the key of their part.
 type TextRead struct {
 	Field   string         `json:"field"`
 	Label   string         `json:"label"`
@@ -108,6 +109,19 @@ func read(review bench.Review, found findings.FindingsSheet, of prose.Context) T
 	add("not_tested", "What was not tested", review.NotTested)
 	for _, p := range found.Picked {
 		add("finding "+p.Finding.Code, "Finding "+p.Finding.Code, p.Finding.Words)
+	}
+	for _, b := range review.Blocks {
+		if b.Out {
+			continue
+		}
+		name := "Your own words"
+		if b.Title != "" {
+			name = "“" + b.Title + "”"
+		}
+		add("block "+b.Key, name, b.Text)
+		for i, p := range b.Pictures {
+			add(fmt.Sprintf("caption %s %d", b.Key, i+1), fmt.Sprintf("Caption %d of %s", i+1, name), p.Caption)
+		}
 	}
 	for _, f := range of.Figures {
 		if strings.HasPrefix(f.Name, "Claim ") {

@@ -1558,6 +1558,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/follow-ups/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a question that was left open, or put it off */
+        post: operations["post-follow-ups-id-answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/form-kinds": {
         parameters: {
             query?: never;
@@ -3611,6 +3628,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/follow-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a review leaves open, the first due first */
+        get: operations["get-reviews-id-follow-ups"];
+        put?: never;
+        /** Leave a question open until a day */
+        post: operations["post-reviews-id-follow-ups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/left-out": {
         parameters: {
             query?: never;
@@ -3709,6 +3744,24 @@ export interface paths {
         put?: never;
         /** Deal a blind panel */
         post: operations["post-reviews-id-panels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts of a review's write-up in their order */
+        get: operations["get-reviews-id-parts"];
+        /** Put the parts of a review's write-up in order */
+        put: operations["put-reviews-id-parts"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5227,6 +5280,13 @@ export interface components {
             kind: string;
             why: string;
         };
+        AnsweringFollowUpBody: {
+            /** @description empty: it is open still, or again */
+            answer?: string;
+            due_day: string;
+            /** Format: int64 */
+            version: number;
+        };
         AnswersFile: {
             answers: components["schemas"]["BallotAnswer"][];
             /** Format: int64 */
@@ -5634,6 +5694,17 @@ export interface components {
             /** Format: int64 */
             sure: number;
         };
+        Block: {
+            key: string;
+            out?: boolean;
+            pictures?: components["schemas"]["BlockPicture"][];
+            text?: string;
+            title?: string;
+        };
+        BlockPicture: {
+            caption: string;
+            photograph_id: string;
+        };
         Bottle: {
             readonly code?: string;
             /** Format: int64 */
@@ -5890,6 +5961,11 @@ export interface components {
         };
         Choices: {
             arms: components["schemas"]["ArmChoice"][];
+        };
+        Choosable: {
+            code: string;
+            id: string;
+            says: string;
         };
         ClaimsPlate: {
             /** Format: double */
@@ -7453,6 +7529,19 @@ export interface components {
             piece_id: string;
             /** Format: double */
             scale_pct: number;
+        };
+        FollowUp: {
+            answer?: string;
+            /** Format: int64 */
+            readonly answered_ms?: number | null;
+            /** Format: int64 */
+            readonly created_ms?: number;
+            due_day: string;
+            readonly id?: string;
+            question: string;
+            readonly review_id?: string;
+            /** Format: int64 */
+            version?: number;
         };
         Form: {
             /** Format: int64 */
@@ -10038,6 +10127,7 @@ export interface components {
             readonly id?: string;
             /** Format: int64 */
             readonly number?: number;
+            pictures?: components["schemas"]["PublishedPicture"][];
             plots: components["schemas"]["PublishedPlot"][];
             /** Format: int64 */
             prints: number;
@@ -10049,6 +10139,10 @@ export interface components {
             /** Format: int64 */
             version?: number;
             why: string;
+        };
+        PublishedPicture: {
+            name: string;
+            sha256: string;
         };
         PublishedPlot: {
             drawing: string;
@@ -10308,6 +10402,7 @@ export interface components {
             events: components["schemas"]["MachineEvent"][];
             features: components["schemas"]["Feature"][];
             findings?: components["schemas"]["Finding"][];
+            follow_ups?: components["schemas"]["FollowUp"][];
             form_readings?: components["schemas"]["FormReading"][];
             format: string;
             forms?: components["schemas"]["Form"][];
@@ -10726,6 +10821,7 @@ export interface components {
             version: number;
         };
         Review: {
+            readonly blocks?: components["schemas"]["Block"][];
             readonly code?: string;
             /** Format: int64 */
             readonly created_ms?: number;
@@ -12719,6 +12815,28 @@ export interface components {
             room_temp_c?: number | null;
             /** Format: int64 */
             version?: number;
+        };
+        WriteUpPart: {
+            empty: boolean;
+            key: string;
+            name: string;
+            out?: boolean;
+            own: boolean;
+            pictures?: components["schemas"]["BlockPicture"][];
+            text?: string;
+            title?: string;
+        };
+        WriteUpParts: {
+            each: components["schemas"]["WriteUpPart"][];
+            parts: components["schemas"]["WriteUpPart"][];
+            photographs: components["schemas"]["Choosable"][];
+            /** Format: int64 */
+            version: number;
+        };
+        WritingUpBody: {
+            blocks: components["schemas"]["Block"][];
+            /** Format: int64 */
+            version: number;
         };
     };
     responses: never;
@@ -16319,6 +16437,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingsSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-follow-ups-id-answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnsweringFollowUpBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowUp"][];
                 };
             };
             /** @description Error */
@@ -21321,6 +21474,72 @@ export interface operations {
             };
         };
     };
+    "get-reviews-id-follow-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowUp"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-reviews-id-follow-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowUp"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowUp"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews-id-left-out": {
         parameters: {
             query?: never;
@@ -21565,6 +21784,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PanelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reviews-id-parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WriteUpParts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-reviews-id-parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WritingUpBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
                 };
             };
             /** @description Error */
