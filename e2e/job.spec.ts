@@ -338,6 +338,7 @@ test('8 write-up: Markdown, CSV, JSON; the record imports and compares the same'
     return readFileSync(await download.path(), 'utf8')
   }
   const text = await save('Export Markdown')
+  await page.getByRole('link', { name: 'Put it in order and take it along' }).click()
   expect(text).toContain('# Which for a small desk?')
   expect(text).toContain('Both bought by the reviewer.')
   expect(await save('runs.csv')).toMatch(/^run,machine,resin,profile,settings,pieces,.*\nR-001,Ossik 7,Plain Grey/)

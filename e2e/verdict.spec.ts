@@ -63,6 +63,7 @@ test('findings are picked, put in words and in order, and stand in the write-up'
   const found = page.getByRole('region', { name: 'Findings' })
   await expect(found.getByRole('listitem').first()).toContainText('The plinth came out shorter')
   await expect(page.getByLabel('The write-up as Markdown')).toContainText('- The plinth came out shorter')
+  await page.getByRole('link', { name: 'Put it in order and take it along' }).click()
   const [table] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'findings.csv' }).click(),

@@ -242,6 +242,7 @@ test('7 the verdict and its tables say it too', async () => {
     ])
     return readFileSync(await download.path(), 'utf8')
   }
+  await page.getByRole('link', { name: 'Put it in order and take it along' }).click()
   const runs = await save('runs.csv')
   expect(
     runs.split('\n').filter((l) => l.includes('2 × Turret, 1 × Lattice') || l.includes('2 × Turret; 1 × Lattice')),

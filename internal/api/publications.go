@@ -2,7 +2,10 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
 
 	"ojime/internal/bench"
 	"ojime/internal/work/publish"
@@ -61,6 +64,62 @@ func (s *server) parts() {
 	})
 }
 
+type pageQuery struct {
+	ID   string `path:"id"`
+	Show bool   `query:"show" doc:"to be looked at in a browser, not kept"`
+}
+
+// pagePolicy lets a page show what it holds itself, and nothing else.
+const pagePolicy = "default-src 'none'; style-src 'unsafe-inline'; font-src data:; img-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+
+// pageReply is a page to keep, or to look at.
+type pageReply struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Policy      string `header:"Content-Security-Policy"`
+	Body        []byte
+}
+
+// page registers a task that gives an HTML page, which may also be shown.
+func (s *server) page(route, summary, name string, f func(context.Context, string) ([]byte, error)) {
+	op := huma.Operation{OperationID: "file" + operationID(route), Method: http.MethodGet, Path: route, Summary: summary, Tags: []string{"files"}}
+	huma.Register(s.api, op, func(ctx context.Context, in *pageQuery) (*pageReply, error) {
+		data, err := f(ctx, in.ID)
+		if err != nil {
+			return nil, problem(err)
+		}
+		how := "attachment"
+		if in.Show {
+			how = "inline"
+		}
+		return &pageReply{ContentType: "text/html; charset=utf-8", Disposition: fmt.Sprintf("%s; filename=%q", how, name), Policy: pagePolicy, Body: data}, nil
+	})
+}
+
+// pages are reviews as they go out.
+func (s *server) pages() {
+	s.page("/api/v1/reviews/{id}/write-up.html", "The review as one HTML file that needs nothing else", "review.html", s.work.Publish.Page)
+	s.page("/api/v1/reviews/{id}/settings-sheet.html", "The settings of a review, to repeat its prints by", "settings.html", s.work.Publish.SettingsSheet)
+	s.page("/api/v1/publications/{id}/write-up.html", "A version of a review as one HTML file", "review.html", s.work.Publish.PublishedPage)
+	serveFile(s, "/api/v1/reviews/{id}/script.md", "The review as cues to be told by", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
+		data, err := s.work.Publish.Script(ctx, in.ID)
+		return "script.md", "text/markdown; charset=utf-8", data, err
+	})
+}
+
+type cardQuery struct {
+	ID    string `path:"id"`
+	Shape string `path:"shape" enum:"wide,tall"`
+}
+
+// cards are findings as pictures.
+func (s *server) cards() {
+	serveFile(s, "/api/v1/findings/{id}/cards/{shape}", "A finding as a PNG picture, wide (1200 × 675 px) or tall (1080 × 1350 px)", func(ctx context.Context, in *cardQuery) (string, string, []byte, error) {
+		data, err := s.work.Publish.Card(ctx, in.ID, in.Shape)
+		return "finding-" + in.Shape + ".png", "image/png", data, err
+	})
+}
+
 // publications are the versions of reviews that went out.
 func (s *server) publications() {
 	serve(s, http.MethodGet, "/api/v1/reviews/{id}/publications", "The versions of a review that went out, and what of them is stale", func(ctx context.Context, in *byIDPath) ([]publish.Edition, error) {
@@ -75,9 +134,5 @@ func (s *server) publications() {
 	serveFile(s, "/api/v1/publications/{id}/write-up.md", "A version of a review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.Published(ctx, in.ID)
 		return "review.md", "text/markdown; charset=utf-8", data, err
-	})
-	serveFile(s, "/api/v1/publications/{id}/write-up.html", "A version of a review as one HTML file", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		data, err := s.work.Publish.PublishedPage(ctx, in.ID)
-		return "review.html", "text/html; charset=utf-8", data, err
 	})
 }

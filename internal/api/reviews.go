@@ -148,10 +148,6 @@ func (s *server) reviews() {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)
 		return "review.md", "text/markdown; charset=utf-8", data, err
 	})
-	serveFile(s, "/api/v1/reviews/{id}/write-up.html", "The review as one HTML file that needs nothing else", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
-		data, err := s.work.Publish.Page(ctx, in.ID)
-		return "review.html", "text/html; charset=utf-8", data, err
-	})
 	serveFile(s, "/api/v1/reviews/{id}/tables/{table}", "A table of the review as CSV", func(ctx context.Context, in *tableQuery) (string, string, []byte, error) {
 		data, err := s.work.Publish.Table(ctx, in.ID, in.Table)
 		return in.Table + ".csv", "text/csv; charset=utf-8", data, err

@@ -77,6 +77,8 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.texts()
 	s.publications()
 	s.parts()
+	s.pages()
+	s.cards()
 	s.room()
 	s.templates()
 	s.series()

@@ -7,7 +7,9 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/say"
 	"ojime/internal/work/findings"
+	"ojime/internal/work/publish"
 )
 
 // publishes picks what a review publishes as found: the strongest rows, one in the reviewer's words, one that cannot be
@@ -92,6 +94,50 @@ func (d *scene) claims(reviewID string) error {
 			return err
 		}
 	}
+	if err := d.writesUp(reviewID); err != nil {
+		return err
+	}
 	_, err = d.work.Publish.Publish(d.ctx, reviewID, "")
 	return err
+}
+
+// writesUp puts the parts of a write-up in order, with words and photographs between, and leaves two questions open.
+func (d *scene) writesUp(reviewID string) error {
+	parts, err := d.work.Publish.Parts(d.ctx, reviewID)
+	if err != nil {
+		return err
+	}
+	words := bench.Block{Key: "own-1", Title: "How to read this", Text: "A and B are one machine each, bought and lent as told at the end. What is said of them is said of these two, with these two resins.\n\nLanterns failed on the masked panel with Heron Blue in {{Cage lantern.Dunnock 5 with Heron Blue.failures, all.events}} of {{Cage lantern.Dunnock 5 with Heron Blue.failures, all.of}} copies.", Pictures: bench.BlockPictures{}}
+	if at := slices.IndexFunc(parts.Photographs, func(p publish.Choosable) bool { return strings.Contains(p.Says, "loupe") }); at >= 0 {
+		words.Pictures = append(words.Pictures, bench.BlockPicture{PhotographID: parts.Photographs[at].ID, Caption: "The face that was looked at"})
+	}
+	blocks := bench.Blocks{}
+	for _, p := range slices.Concat(parts.Parts, parts.Each) {
+		blocks = append(blocks, p.Block)
+		if p.Key == "answer" {
+			blocks = append(blocks, words)
+		}
+	}
+	if _, err := d.work.Reviews.WriteUpAs(d.ctx, reviewID, parts.Version, blocks); err != nil {
+		return err
+	}
+	review, err := d.work.Reviews.Review(d.ctx, reviewID)
+	if err != nil {
+		return err
+	}
+	review.Verdict = "For bars that are looked at in the hand, primed, judges preferred the masked panel. On failures neither machine stands ahead on these prints, and on time the plates of the blue resin were out sooner on it than those of the tough one.\n\nWho buys now for one of these two reasons has an answer; who buys by failures has to wait for more prints."
+	review.NotTested = "Parts for use, clear resins, and what becomes of either machine after a year."
+	if _, err := d.work.Reviews.SaveReview(d.ctx, review); err != nil {
+		return err
+	}
+	now := d.now
+	for _, f := range []bench.FollowUp{
+		{Question: "Has the panel dimmed after 500 hours?", DueDay: say.Day(now.AddDate(0, 6, 0).UnixMilli())},
+		{Question: "Does the next firmware mend the pause between layers?", DueDay: say.Day(now.UnixMilli())},
+	} {
+		if _, err := d.work.Reviews.FollowUp(d.ctx, reviewID, f); err != nil {
+			return err
+		}
+	}
+	return nil
 }

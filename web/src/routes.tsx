@@ -77,6 +77,7 @@ const views = [
   { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },
   { path: '/verdict', lazy: view(() => import('./features/verdict/VerdictPage')) },
   { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
+  { path: '/verdict/:id/write-up', lazy: view(() => import('./features/verdict/WriteUpPage')) },
   { path: '/verdict/:id/claims', lazy: view(() => import('./features/verdict/ClaimsPage')) },
   { path: '/verdict/:id/readers', lazy: view(() => import('./features/verdict/ReadersPage')) },
   { path: '/verdict/:id/money', lazy: view(() => import('./features/verdict/MoneyPage')) },

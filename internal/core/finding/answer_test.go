@@ -2,6 +2,19 @@ package finding
 
 import "testing"
 
+func TestEachGradeAllowsSomethingElse(t *testing.T) {
+	seen := map[string]bool{}
+	for _, g := range Grades {
+		if Means(g) == "" || seen[Means(g)] {
+			t.Errorf("%s allows %q", g, Means(g))
+		}
+		seen[Means(g)] = true
+	}
+	if Means("sure") != "" {
+		t.Error("a word that is no grade allows something")
+	}
+}
+
 func TestAnAnswerIsNoSurerThanItsFirstFinding(t *testing.T) {
 	for _, c := range []struct {
 		grades []string

@@ -136,7 +136,7 @@ func withPlots(body string, plots []string) string {
 
 var (
 	imageRow = regexp.MustCompile(`<p>((?:<img [^>]*>\s*)+)</p>`)
-	image    = regexp.MustCompile(`<img src="([^"]*)" alt="([^"]*)">`)
+	oneImage = regexp.MustCompile(`<img src="([^"]*)" alt="([^"]*)">`)
 )
 
 // pictured puts the pictures that a text calls into its page, each with its caption; one that was erased since says so.
@@ -149,7 +149,7 @@ func (w *Tasks) pictured(body string, pictures bench.PublishedPictures) (string,
 	out := imageRow.ReplaceAllStringFunc(body, func(row string) string {
 		var b strings.Builder
 		b.WriteString(`<div class="pictures">`)
-		for _, m := range image.FindAllStringSubmatch(row, -1) {
+		for _, m := range oneImage.FindAllStringSubmatch(row, -1) {
 			data, err := w.Store.Photographs().Read(hash[m[1]])
 			switch {
 			case hash[m[1]] == "" || errors.Is(err, fs.ErrNotExist):

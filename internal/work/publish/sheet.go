@@ -59,6 +59,8 @@ type sheet struct {
 	lived           []lived
 	turns           map[string]int64
 	referenceSheets []printing.RunSheet
+	contested       []reviews.Contest
+	together        *reviews.Contest
 	figures         []edition.Figure
 	questioned      int64
 }
@@ -93,10 +95,9 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (out sheet, err error) {
 type gathering struct {
 	*Tasks
 	*sheet
-	t         *store.Tx
-	reader    *printing.Reader
-	contested []reviews.Contest
-	found     findings.FindingsSheet
+	t      *store.Tx
+	reader *printing.Reader
+	found  findings.FindingsSheet
 }
 
 // comparisons are the sides against each other, and what was found in that.
@@ -104,12 +105,11 @@ func (g *gathering) comparisons() (err error) {
 	if g.Contests, err = g.contestsOf(g.t, g.contested); err != nil {
 		return err
 	}
-	together, err := reviews.Together(g.t, g.reader, g.Review, g.SetUps)
-	if err != nil {
+	if g.together, err = reviews.Together(g.t, g.reader, g.Review, g.SetUps); err != nil {
 		return err
 	}
-	g.Matched = matchedOf(together)
-	if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, together); err != nil {
+	g.Matched = matchedOf(g.together)
+	if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, g.together); err != nil {
 		return err
 	}
 	g.Findings = slices.Clone(g.found.Picked)

@@ -17,6 +17,7 @@ import (
 // Contest is the set-ups of one piece against each other: one comparison for each
 // question.
 type Contest struct {
+	PieceID string
 	Piece   string
 	Results []compare.Comparison
 	Filled  *Filled
@@ -76,7 +77,7 @@ func (w *Tasks) contestsOf(t *store.Tx, contests []reviews.Contest) ([]Contest, 
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, Contest{Piece: c.Piece, Results: c.Results, Filled: filled})
+		out = append(out, Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results, Filled: filled})
 	}
 	return out, nil
 }

@@ -1524,6 +1524,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/findings/{id}/cards/{shape}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A finding as a PNG picture, wide (1200 × 675 px) or tall (1080 × 1350 px) */
+        get: operations["file-findings-id-cards-shape"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/findings/{id}/taking-back": {
         parameters: {
             query?: never;
@@ -3839,6 +3856,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/script.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The review as cues to be told by */
+        get: operations["file-reviews-id-script.md"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/set-ups": {
         parameters: {
             query?: never;
@@ -3850,6 +3884,23 @@ export interface paths {
         get: operations["get-reviews-id-set-ups"];
         /** Names and order of a review's set-ups */
         put: operations["put-reviews-id-set-ups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/settings-sheet.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The settings of a review, to repeat its prints by */
+        get: operations["file-reviews-id-settings-sheet.html"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -16380,6 +16431,40 @@ export interface operations {
             };
         };
     };
+    "file-findings-id-cards-shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                shape: "wide" | "tall";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-findings-id-taking-back": {
         parameters: {
             query?: never;
@@ -20227,7 +20312,10 @@ export interface operations {
     };
     "file-publications-id-write-up.html": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description to be looked at in a browser, not kept */
+                show?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -20240,6 +20328,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -22096,6 +22185,39 @@ export interface operations {
             };
         };
     };
+    "file-reviews-id-script.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reviews-id-set-ups": {
         parameters: {
             query?: {
@@ -22152,6 +22274,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "file-reviews-id-settings-sheet.html": {
+        parameters: {
+            query?: {
+                /** @description to be looked at in a browser, not kept */
+                show?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -22232,7 +22391,10 @@ export interface operations {
     };
     "file-reviews-id-write-up.html": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description to be looked at in a browser, not kept */
+                show?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -22245,6 +22407,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };

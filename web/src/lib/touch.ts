@@ -99,6 +99,7 @@ const touches: Record<string, readonly string[]> = {
     'publications',
     'write-up',
   ],
+  'follow-ups': ['follow-ups', 'bench', 'write-up'],
   findings: ['findings', 'readers', 'texts', 'publications', 'write-up'],
   claims: ['claims', 'readers', 'texts', 'publications', 'write-up'],
   readers: ['readers', 'texts', 'publications', 'write-up'],

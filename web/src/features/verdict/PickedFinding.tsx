@@ -62,6 +62,20 @@ export function PickedFinding({
           />
         </div>
       </div>
+      <p className="flex flex-wrap items-center gap-2 text-sm">
+        <span className="text-soft">As a picture:</span>
+        {(['wide', 'tall'] as const).map((shape) => (
+          <a
+            key={shape}
+            className="content-center min-h-(--tap)"
+            aria-label={`${f.code} as a picture, ${shape}`}
+            href={`/api/v1/findings/${f.id}/cards/${shape}`}
+            download
+          >
+            {shape === 'wide' ? 'wide, 1200 × 675' : 'tall, 1080 × 1350'}
+          </a>
+        ))}
+      </p>
       {wording && <Wording p={p} kept={kept} close={() => setWording(false)} />}
     </li>
   )

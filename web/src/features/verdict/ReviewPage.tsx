@@ -2,7 +2,6 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
-import { ExportRecord } from '../../components/ExportRecord'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
@@ -15,6 +14,7 @@ import { Claims } from './Claims'
 import { Deciding } from './Deciding'
 import { Disclosure } from './Disclosure'
 import { Findings } from './Findings'
+import { FollowUps } from './FollowUps'
 import { LeftOut } from './LeftOut'
 import { Matrix } from './Matrix'
 import { Money } from './Money'
@@ -67,6 +67,7 @@ export default function ReviewPage() {
             {review && <Reading review={review} />}
             {review && <WriteUp review={review} />}
             {review && <Versions review={review} />}
+            {review && <FollowUps review={review} />}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
         )
@@ -266,34 +267,23 @@ function WriteUp({ review }: { review: Review }) {
       <h2>Write-up</h2>
       <p className="text-soft">Its numbers are computed anew from the record each time it goes out.</p>
       <div className="flex flex-wrap gap-2">
-        <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.md`} download>
+        <Link className="button button-main" to={`/verdict/${review.id}/write-up`}>
+          Put it in order and take it along
+        </Link>
+        <a
+          className="button"
+          href={`/api/v1/reviews/${review.id}/write-up.html?show=true`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          See the page
+        </a>
+        <a className="button" href={`/api/v1/reviews/${review.id}/write-up.md`} download>
           Export Markdown
         </a>
-        <a className="button button-main" href={`/api/v1/reviews/${review.id}/write-up.html`} download>
+        <a className="button" href={`/api/v1/reviews/${review.id}/write-up.html`} download>
           Export HTML
         </a>
-        {[
-          'settings',
-          'runs',
-          'specimens',
-          'readings',
-          'ratings',
-          'photographs',
-          'stress',
-          'forms',
-          'machine-ratings',
-          'sliced-files',
-          'room-readings',
-          'remarks',
-          'ballots',
-          'findings',
-          'claims',
-        ].map((t) => (
-          <a key={t} className="button" href={`/api/v1/reviews/${review.id}/tables/${t}`} download>
-            {t}.csv
-          </a>
-        ))}
-        <ExportRecord>Record as JSON</ExportRecord>
       </div>
       <Ready of={text}>
         {(t) => (
