@@ -16,6 +16,7 @@ import (
 	"syscall"
 	"time"
 
+	"ojime/internal/api"
 	"ojime/internal/demo"
 	"ojime/internal/device"
 	"ojime/internal/store"
@@ -149,7 +150,9 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	if err != nil {
 		return err
 	}
-	return listen(ctx, o.addr, w, at, conf, out)
+	others := &beside{ctx: ctx, temp: s.TempDir()}
+	at.Beside = &api.Beside{Bundle: others.bundle, Demo: others.showDemo}
+	return errors.Join(listen(ctx, o.addr, w, at, conf, out), w.Bundle.CloseAll(context.WithoutCancel(ctx)), others.close())
 }
 
 // keepSafe writes backups by their schedule until it is stopped; what it is at is ended first.

@@ -14,6 +14,7 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/door"
+	"ojime/internal/work/bundle"
 	"ojime/internal/work/feed"
 )
 
@@ -27,6 +28,15 @@ type Place struct {
 	Secure      bool
 	RootDER     []byte
 	Fingerprint string
+	// Beside serves further records on this machine; nil where none can be.
+	Beside *Beside
+}
+
+// Beside is how further records are served on this machine, each at an address of its own.
+type Beside struct {
+	// Bundle serves the record of a bundle to be looked at, Demo fills and serves the demo.
+	Bundle bundle.Serving
+	Demo   func(ctx context.Context) (address string, err error)
 }
 
 // Types of problems that open the door's forms.

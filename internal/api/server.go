@@ -79,6 +79,7 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.parts()
 	s.pages()
 	s.cards()
+	s.bundles()
 	s.room()
 	s.templates()
 	s.series()

@@ -10,6 +10,7 @@ import (
 	"ojime/internal/store"
 	"ojime/internal/work/aftercare"
 	"ojime/internal/work/benchview"
+	"ojime/internal/work/bundle"
 	"ojime/internal/work/calendar"
 	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/dialin"
@@ -80,6 +81,7 @@ type Work struct {
 	Publish     *publish.Tasks
 	Record      *record.Tasks
 	BenchView   *benchview.Tasks
+	Bundle      *bundle.Tasks
 }
 
 // New makes the tasks on an open record. The clock and the source of chance are
@@ -107,5 +109,9 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)
+	w.Bundle = bundle.New(base, w.Publish, w.Record, func(s *store.Store, at time.Time) (*publish.Tasks, *record.Tasks) {
+		other := New(s, func() time.Time { return at }, random)
+		return other.Publish, other.Record
+	})
 	return w
 }

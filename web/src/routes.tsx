@@ -76,6 +76,7 @@ const views = [
   { path: '/compare/photographs', lazy: view(() => import('./features/compare/SideBySidePage')) },
   { path: '/compare', lazy: view(() => import('./features/compare/ComparePage')) },
   { path: '/verdict', lazy: view(() => import('./features/verdict/VerdictPage')) },
+  { path: '/verdict/bundles', lazy: view(() => import('./features/verdict/BundlesPage')) },
   { path: '/verdict/:id', lazy: view(() => import('./features/verdict/ReviewPage')) },
   { path: '/verdict/:id/write-up', lazy: view(() => import('./features/verdict/WriteUpPage')) },
   { path: '/verdict/:id/claims', lazy: view(() => import('./features/verdict/ClaimsPage')) },

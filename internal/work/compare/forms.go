@@ -1,6 +1,7 @@
 package compare
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -34,7 +35,9 @@ func (t *table) forms() error {
 	for id := range known {
 		ids = append(ids, id)
 	}
-	slices.SortFunc(ids, func(a, b string) int { return int(known[a].CreatedMS - known[b].CreatedMS) })
+	slices.SortFunc(ids, func(a, b string) int {
+		return cmp.Or(cmp.Compare(known[a].CreatedMS, known[b].CreatedMS), cmp.Compare(a, b)) // several may be entered at one instant
+	})
 	for _, id := range ids {
 		form := known[id]
 		kind, _ := metrology.FormOf(form.Kind)

@@ -267,6 +267,9 @@ func (p *painter) sides(c card, x, y, width float64) {
 	if !drawn {
 		names = width
 	}
+	if drawn {
+		c.Measure += ": value and interval at 95 %, over prints"
+	}
 	y = p.text(plain, 22, x, y+14, width, 1, c.Measure, cardSoft)
 	for _, s := range c.Sides {
 		p.text(bold, 24, x, y+10, names, 1, s.Name, cardInk)

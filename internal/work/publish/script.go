@@ -129,14 +129,18 @@ func (w *Tasks) SettingsSheet(ctx context.Context, reviewID string) (out []byte,
 		if err != nil {
 			return err
 		}
-		text, err := part("settings_sheet", map[string]any{"Review": of.Review, "Settings": cardsOf(of.Sheets)})
-		if err != nil {
-			return err
-		}
-		out, err = w.pageOf(webPage{text: []byte(text), title: "Settings to repeat: " + of.Review.Question, prints: len(of.Sheets), atMS: w.NowMS()})
+		out, err = w.settingsPage(of)
 		return err
 	})
 	return out, err
+}
+
+func (w *Tasks) settingsPage(of sheet) ([]byte, error) {
+	text, err := part("settings_sheet", map[string]any{"Review": of.Review, "Settings": cardsOf(of.Sheets)})
+	if err != nil {
+		return nil, err
+	}
+	return w.pageOf(webPage{text: []byte(text), title: "Settings to repeat: " + of.Review.Question, prints: len(of.Sheets), atMS: w.NowMS()})
 }
 
 func cardsOf(sheets []printing.RunSheet) (out []settingsCard) {

@@ -33,6 +33,8 @@ export const api = createClient<paths>({ baseUrl: '/' })
 /** Posted, and changing nothing. */
 const asks = [
   'door',
+  'bundles',
+  'demo',
   'calc',
   'predictions',
   'pack',

@@ -1,6 +1,8 @@
+import { useMutation } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { ImportRecord } from '../../components/ImportRecord'
-import type { Schemas } from '../../lib/api'
+import { Complaint } from '../../components/Page'
+import { answer, api, type Schemas } from '../../lib/api'
 
 type Step = Schemas['RoadStep']
 
@@ -31,12 +33,37 @@ export function FirstHour({ road }: { road: Step[] }) {
           <ImportRecord />
         </Way>
       </div>
-      <p className="sheet text-soft">
-        To look around first, start the demo beside this record: <code className="num">ojime demo --data demo</code>. It
-        fills a record of its own with made-up prints, to play in; nothing of it comes here.
-      </p>
+      <Demo />
       <Road road={road} />
     </div>
+  )
+}
+
+/** The demo stands beside this record, at an address of its own. */
+function Demo() {
+  const fill = useMutation({ mutationFn: () => answer(api.POST('/api/v1/demo')) })
+  return (
+    <section className="sheet grid justify-items-start gap-3">
+      <h2>Look around first</h2>
+      <p className="text-soft">
+        The demo is a record of its own with made-up prints, to play in; nothing of it comes here, and it ends with the
+        program. To keep one, start <code className="num">ojime demo --data demo</code>.
+      </p>
+      {fill.data ? (
+        <a className="button button-main" href={fill.data.address} target="_blank" rel="noreferrer">
+          Open the demo
+        </a>
+      ) : (
+        <button className="button button-main" disabled={fill.isPending} onClick={() => fill.mutate()}>
+          {fill.isPending ? 'Two months are being lived through…' : 'Make the demo'}
+        </button>
+      )}
+      <p role="status" className="text-soft">
+        {fill.isPending && 'This takes about half a minute.'}
+        {fill.data && 'The demo is there, in a window of its own.'}
+      </p>
+      {fill.isError && <Complaint>{fill.error.message}</Complaint>}
+    </section>
   )
 }
 

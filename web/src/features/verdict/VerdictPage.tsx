@@ -38,6 +38,16 @@ export default function VerdictPage() {
           )
         }
       </Ready>
+      <section className="sheet grid justify-items-start gap-3">
+        <h2>Somebody else’s review</h2>
+        <p className="text-soft">
+          A bundle holds a review and the record behind it. It is opened beside this record, computed anew, and held
+          against what it says.
+        </p>
+        <Link to="/verdict/bundles" className="button">
+          Open a bundle
+        </Link>
+      </section>
       <WholeRecord />
     </Page>
   )
