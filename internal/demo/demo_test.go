@@ -1,11 +1,14 @@
 package demo
 
 import (
+	"crypto/rand"
 	"slices"
 	"testing"
 	"time"
 
+	"ojime/internal/bench"
 	"ojime/internal/store"
+	"ojime/internal/work"
 )
 
 func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
@@ -21,6 +24,7 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 		}
 	}
 	tablesTravel(t, s, now)
+	bundleTravels(t, s, now)
 	err = s.Read(t.Context(), func(tx *store.Tx) error {
 		machines, err := tx.Machines()
 		if err != nil {
@@ -144,4 +148,28 @@ func drawnPhotographs(t *testing.T, s *store.Store, tx *store.Tx) error {
 		t.Errorf("edges of %v µm on %s, %v µm on %s", fine, dunnock, coarse, wheatear)
 	}
 	return nil
+}
+
+// A review of the demo comes out of its bundle in another record word for word.
+func bundleTravels(t *testing.T, s *store.Store, now time.Time) {
+	t.Helper()
+	other, err := store.Open(t.Context(), t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = other.Close() }()
+	from, to := work.New(s, func() time.Time { return now }, rand.Reader), work.New(other, func() time.Time { return now }, rand.Reader)
+	reviews, err := from.Reviews.Reviews(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	at := slices.IndexFunc(reviews, func(r bench.Review) bool { return len(r.Blocks) > 0 })
+	data, err := from.Bundle.Make(t.Context(), reviews[at].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got, err := to.Bundle.Open(t.Context(), data, nil)
+	if err != nil || !got.SameText || len(got.Differ)+len(got.Damaged) != 0 || got.Figures < 500 {
+		t.Errorf("%v: %+v", err, got)
+	}
 }
