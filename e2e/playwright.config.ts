@@ -8,11 +8,11 @@ import { join } from 'node:path'
 process.env.OJIME_E2E_DATA ??= filled()
 const data = process.env.OJIME_E2E_DATA
 
-/** A folder that holds the demo five times, made once: filling it takes longer than all servers to start. */
+/** A folder that holds the demo often, made once: filling it takes longer than all servers to start. */
 function filled(): string {
   const made = mkdtempSync(join(tmpdir(), 'ojime-e2e-'))
   execFileSync('../bin/ojime', ['demo', '--fill-only', '--data', join(made, 'demo')], { cwd: import.meta.dirname })
-  for (const copy of ['reviews', 'seen', 'panels', 'verdict', 'door'])
+  for (const copy of ['reviews', 'seen', 'panels', 'verdict', 'going-out', 'door'])
     cpSync(join(made, 'demo'), join(made, copy), { recursive: true })
   return made
 }
@@ -64,6 +64,7 @@ export default defineConfig({
     serve('demo', 'seen', 8491),
     serve('demo', 'panels', 8492),
     serve('demo', 'verdict', 8494),
+    serve('demo', 'going-out', 8495),
     // Another address of the loopback stands for the network.
     {
       command: `echo four words on a door | ../bin/ojime passphrase --data ${join(data, 'door')} && ../bin/ojime serve --addr 127.0.0.2:8493 --host bench.test --data ${join(data, 'door')}`,

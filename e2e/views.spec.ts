@@ -84,6 +84,8 @@ async function views(page: Page) {
     `/compare/photographs?id=${references[0].photographs[0].id}&id=${references[0].photographs[0].id}`,
     '/verdict',
     '/verdict/new',
+    '/verdict/bundles',
+    `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/write-up`,
     `/verdict/${reviews[0].id}`,
     `/verdict/${reviews[1].id}`,
     ...reviews.slice(0, 1).map((r: { id: string }) => `/verdict/${r.id}/plan`),

@@ -1,5 +1,5 @@
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useState, type MouseEvent, type ReactNode } from 'react'
 import type { Schemas } from '../../lib/api'
 import { counted } from '../../lib/format'
 import { OwnPart } from './OwnPart'
@@ -10,7 +10,6 @@ type Part = Schemas['WriteUpPart']
 export function PartRow({
   p,
   photographs,
-  busy,
   first,
   last,
   move,
@@ -20,7 +19,6 @@ export function PartRow({
 }: {
   p: Part
   photographs: Schemas['Choosable'][]
-  busy: boolean
   first: boolean
   last: boolean
   move: (by: number) => void
@@ -29,14 +27,20 @@ export function PartRow({
   children?: ReactNode
 }) {
   const [editing, setEditing] = useState(false)
+  // A row that is moved loses what is focused in it.
+  const moved = (by: number) => (e: MouseEvent<HTMLButtonElement>) => {
+    const button = e.currentTarget
+    move(by)
+    requestAnimationFrame(() => button.focus())
+  }
   const pictures = p.pictures?.length ?? 0
   return (
     <li className="border-t border-line py-2">
       <div className="flex flex-wrap items-center gap-2">
-        <button className="button" aria-label={`Move ${p.name} up`} disabled={first || busy} onClick={() => move(-1)}>
+        <button className="button" aria-label={`Move ${p.name} up`} disabled={first} onClick={moved(-1)}>
           <ArrowUp size={18} aria-hidden />
         </button>
-        <button className="button" aria-label={`Move ${p.name} down`} disabled={last || busy} onClick={() => move(1)}>
+        <button className="button" aria-label={`Move ${p.name} down`} disabled={last} onClick={moved(1)}>
           <ArrowDown size={18} aria-hidden />
         </button>
         <span className={`min-w-0 grow basis-56 wrap-anywhere ${p.out ? 'text-soft line-through' : ''}`}>
@@ -48,7 +52,6 @@ export function PartRow({
           <input
             type="checkbox"
             checked={!p.out}
-            disabled={busy}
             aria-label={`${p.name} stands in it`}
             onChange={() => change({ ...p, out: !p.out })}
           />
@@ -69,7 +72,7 @@ export function PartRow({
         <OwnPart
           own={p}
           photographs={photographs}
-          busy={busy}
+          busy={false}
           close={() => setEditing(false)}
           keep={(own) => {
             change({ ...p, ...own, name: own.title || 'Your own words' })

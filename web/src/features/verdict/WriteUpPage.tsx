@@ -1,5 +1,5 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
@@ -12,6 +12,8 @@ import { PartRow } from './PartRow'
 type Parts = Schemas['WriteUpParts']
 export type Part = Schemas['WriteUpPart']
 type Block = Schemas['Block']
+
+const unnamed = 'Your own words'
 
 const block = ({ key, out, title, text, pictures }: Part): Block => ({ key, out, title, text, pictures })
 
@@ -55,36 +57,48 @@ export default function WriteUpPage() {
   )
 }
 
-function Order({ id, parts }: { id: string; parts: Parts }) {
-  const client = useQueryClient()
-  const [writing, setWriting] = useState<number | undefined>(undefined)
+interface Lists {
+  parts: Part[]
+  each: Part[]
+}
+
+function Order({ id, parts: kept }: { id: string; parts: Parts }) {
+  const [writing, setWriting] = useState('')
+  // What was put in order here stands until the record that comes back is as new.
+  const [mine, setMine] = useState<Lists & { version: number }>()
+  const version = useRef(0)
+  const parts = mine && mine.version > kept.version ? { ...kept, ...mine } : kept
   const save = useMutation({
-    mutationFn: (next: { parts: Part[]; each: Part[] }) =>
+    scope: { id: `parts of ${id}` }, // one after the other, each on the version that the one before left
+    mutationFn: (next: Lists) =>
       answer(
         api.PUT('/api/v1/reviews/{id}/parts', {
           params: { path: { id } },
-          body: { version: parts.version, blocks: [...next.parts, ...next.each].map(block) },
+          body: {
+            version: Math.max(version.current, kept.version),
+            blocks: [...next.parts, ...next.each].map(block),
+          },
         }),
       ),
-    onMutate: (next) => client.setQueryData<Parts>(['write-up', 'parts', id], (old) => old && { ...old, ...next }),
-    onError: () => client.invalidateQueries({ queryKey: ['write-up', 'parts', id] }),
-    onSuccess: (saved) => {
-      client.setQueryData<Parts>(
-        ['write-up', 'parts', id],
-        (old) => old && { ...old, version: saved.version ?? old.version },
+    onError: () => setMine(undefined),
+    onSuccess: (saved, sent) => {
+      version.current = saved.version ?? 0
+      setMine((now) =>
+        now?.parts === sent.parts && now.each === sent.each ? { ...now, version: version.current } : now,
       )
-      setWriting(undefined)
     },
   })
-  const put = (list: 'parts' | 'each', next: Part[]) =>
-    save.mutate({ parts: parts.parts, each: parts.each, [list]: next })
+  const put = (list: 'parts' | 'each', next: Part[], then?: () => void) => {
+    const lists = { parts: parts.parts, each: parts.each, [list]: next }
+    setMine({ ...lists, version: Infinity })
+    save.mutate(lists, { onSuccess: then })
+  }
   const rows = (list: 'parts' | 'each') =>
     parts[list].map((p, i) => (
       <PartRow
         key={p.key}
         p={p}
         photographs={parts.photographs}
-        busy={save.isPending}
         first={i === 0}
         last={i === parts[list].length - 1}
         move={(by) => {
@@ -98,19 +112,23 @@ function Order({ id, parts }: { id: string; parts: Parts }) {
             parts[list].flatMap((q, at) => (at !== i ? [q] : changed ? [changed] : [])),
           )
         }
-        write={list === 'parts' ? () => setWriting(i) : undefined}
+        write={list === 'parts' ? () => setWriting(p.key) : undefined}
       >
-        {list === 'parts' && writing === i && (
+        {list === 'parts' && writing === p.key && (
           <OwnPart
             photographs={parts.photographs}
             busy={save.isPending}
-            close={() => setWriting(undefined)}
+            close={() => setWriting('')}
             keep={(own) =>
-              put('parts', [
-                ...parts.parts.slice(0, i + 1),
-                { ...own, key: newKey(parts.parts), own: true, out: false, empty: false, name: own.title ?? '' },
-                ...parts.parts.slice(i + 1),
-              ])
+              put(
+                'parts',
+                [
+                  ...parts.parts.slice(0, i + 1),
+                  { ...own, key: newKey(parts.parts), own: true, out: false, empty: false, name: own.title || unnamed },
+                  ...parts.parts.slice(i + 1),
+                ],
+                () => setWriting(''),
+              )
             }
           />
         )}
