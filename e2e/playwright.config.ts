@@ -80,6 +80,7 @@ export default defineConfig({
     serve(`serve --backup-to ${join(data, 'safe')} --backup-every 1h`, 'undo', 8488),
     serve('serve', 'first-days', 8489),
     serve('serve', 'templates', 8490),
+    serve('serve', 'first-start', 8496),
     serve('serve', 'count-settings', 8483),
     serve('serve', 'count-resins', 8484),
     serve('serve', 'count-pieces', 8485),

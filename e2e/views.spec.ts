@@ -85,6 +85,8 @@ async function views(page: Page) {
     '/verdict',
     '/verdict/new',
     '/verdict/bundles',
+    '/help',
+    '/help/failures',
     `/verdict/${reviews.find((r: { code: string }) => r.code === 'Q4').id}/write-up`,
     `/verdict/${reviews[0].id}`,
     `/verdict/${reviews[1].id}`,

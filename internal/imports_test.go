@@ -23,7 +23,9 @@ var allowed = []struct {
 	{"ojime/internal/work", []string{"ojime/internal/store", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/internal/demo", []string{"ojime/internal/work", "ojime/internal/store", "ojime/internal/bench", "ojime/internal/core"}},
 	{"ojime/internal/door", nil},
-	{"ojime/internal/api", []string{"ojime/internal/door", "ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device"}},
+	{"ojime/docs", nil},
+	{"ojime/internal/guide", []string{"ojime/docs"}},
+	{"ojime/internal/api", []string{"ojime/internal/door", "ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/wire", "ojime/internal/device", "ojime/internal/guide"}},
 	{"ojime/internal/device", []string{"ojime/internal/work", "ojime/internal/bench", "ojime/internal/core", "ojime/internal/say"}},
 	{"ojime/cmd", []string{"ojime/internal/api", "ojime/internal/door", "ojime/internal/device", "ojime/internal/bench", "ojime/internal/demo", "ojime/internal/store", "ojime/internal/work"}},
 }

@@ -18,6 +18,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"ojime/internal/device"
+	"ojime/internal/guide"
 	"ojime/internal/work"
 	"ojime/internal/work/task"
 )
@@ -110,6 +111,9 @@ func build(ctx context.Context, w *work.Work, ui fs.FS, at Place) (http.Handler,
 	s.door()
 	serve(s, http.MethodGet, "/api/v1/program", "What the program is, and whether the record can be changed", func(context.Context, *nothing) (program, error) {
 		return program{Version: Version, ReadOnly: s.work.ReadOnly()}, nil
+	})
+	serve(s, http.MethodGet, "/api/v1/guide", "The help: the job, the views, and how each figure is computed", func(context.Context, *nothing) (guide.Guide, error) {
+		return guide.Read()
 	})
 	admitNull(s.api)
 	bound(s.api)

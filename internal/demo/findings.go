@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
-	"ojime/internal/say"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/publish"
 )
@@ -132,8 +132,8 @@ func (d *scene) writesUp(reviewID string) error {
 	}
 	now := d.now
 	for _, f := range []bench.FollowUp{
-		{Question: "Has the panel dimmed after 500 hours?", DueDay: say.Day(now.AddDate(0, 6, 0).UnixMilli())},
-		{Question: "Does the next firmware mend the pause between layers?", DueDay: say.Day(now.UnixMilli())},
+		{Question: "Has the panel dimmed after 500 hours?", DueDay: now.AddDate(0, 6, 0).Format(time.DateOnly)},
+		{Question: "Does the next firmware mend the pause between layers?", DueDay: now.Format(time.DateOnly)},
 	} {
 		if _, err := d.work.Reviews.FollowUp(d.ctx, reviewID, f); err != nil {
 			return err

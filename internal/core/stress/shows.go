@@ -150,7 +150,9 @@ type Half struct {
 	Beyond bool
 }
 
-// HalfOf is from fresh specimens alone.
+// HalfOf is the level (mm of a fall, N of a load) that half of the specimens bear, with its interval over prints, from fresh
+// specimens alone: one that bore something before is weaker than it was. Source: the threshold of a ladder turned over
+// (detail.Threshold) and, for its energy, mechanics.Drop.
 func HalfOf(prints []Print) (out Half) {
 	ladders, falls := []setup.LadderPrint{}, []mechanics.Fall{}
 	lowest, highest := math.Inf(1), 0.0

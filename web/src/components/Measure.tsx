@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Schemas } from '../lib/api'
 import { counted, duration, figure, micrometres, percent, inUnit } from '../lib/format'
+import { How } from './How'
 import { MeasurePicture } from './MeasurePicture'
 
 export type MeasureRow = Schemas['ContestMeasure']
@@ -41,6 +42,16 @@ function apart(m: MeasureRow, v: number): string {
     default:
       return micrometres(v)
   }
+}
+
+/** Where the help tells how a measure of a kind is computed. */
+const figures: Record<MeasureRow['kind'], string> = {
+  share: 'failures',
+  time: 'time',
+  length: 'sizes',
+  level: 'strength',
+  score: 'scores',
+  money: 'cost',
 }
 
 const verdicts: Record<string, string> = {
@@ -114,6 +125,9 @@ export function Measure({
           <span className="sr-only"> of {m.label}</span>
         </button>
       )}
+      <span className="ml-4">
+        <How figure={figures[m.kind]} of={m.label} />
+      </span>
       {picture && <MeasurePicture m={m} sides={sides} baseline={baseline} />}
     </div>
   )

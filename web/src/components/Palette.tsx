@@ -77,6 +77,7 @@ function Entries({ close, choose }: { close: () => void; choose: (value: string)
     { to: '/plan/fill', label: 'Time against copies' },
     { to: '/failures', label: 'Failures: rates, wear and places' },
     { to: '/devices', label: 'Devices and stand-ins' },
+    { to: '/help', label: 'Help: the job, each view, how figures are computed' },
     { to: '/phone', label: 'In the pocket: scan, photograph, enter by thumb' },
     { to: '/door', label: 'The door: who is in from the network' },
     { to: '/software', label: 'Programs: times and failures by version' },

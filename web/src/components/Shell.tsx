@@ -1,4 +1,4 @@
-import { DoorOpen, Hand, Keyboard, Search, Smartphone } from 'lucide-react'
+import { CircleHelp, DoorOpen, Hand, Keyboard, Search, Smartphone } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import type { Schemas } from '../lib/api'
@@ -118,6 +118,11 @@ function Views({ door }: { door: Schemas['Doorway'] }) {
           <button className="button" onClick={() => setPalette(true)} title="Open anything by name (/)">
             <Search size={18} aria-hidden="true" /> <span className="max-sm:sr-only">Find</span>
           </button>
+          {owner && (
+            <Link className="button" to="/help" title="Help" aria-label="Help">
+              <CircleHelp size={18} aria-hidden="true" />
+            </Link>
+          )}
           <button className="button max-sm:hidden" onClick={() => setKeys(true)} title="Keys (?)" aria-label="Keys">
             <Keyboard size={18} aria-hidden="true" />
           </button>

@@ -4,6 +4,9 @@ import { answer, api, type Bottle, type PlateRow, type Profile, type Review } fr
 export const useBench = () => useQuery({ queryKey: ['bench'], queryFn: () => answer(api.GET('/api/v1/bench')) })
 export const useSettings = () =>
   useQuery({ queryKey: ['settings'], queryFn: () => answer(api.GET('/api/v1/settings')) })
+/** The help as it ships with the program. */
+export const useGuide = () =>
+  useQuery({ queryKey: ['guide'], staleTime: Infinity, queryFn: () => answer(api.GET('/api/v1/guide')) })
 export const useMachines = () =>
   useQuery({ queryKey: ['machines'], queryFn: () => answer(api.GET('/api/v1/machines')) })
 export const useResins = () => useQuery({ queryKey: ['resins'], queryFn: () => answer(api.GET('/api/v1/resins')) })

@@ -1712,6 +1712,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The help: the job, the views, and how each figure is computed */
+        get: operations["get-guide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/history/{kind}/{id}": {
         parameters: {
             query?: never;
@@ -6046,6 +6063,12 @@ export interface components {
             pairs: components["schemas"]["BeforeAfter"][];
             plan: components["schemas"]["PlanChangesResult"] | null;
         };
+        Chapter: {
+            html: string;
+            id: string;
+            text: string;
+            title: string;
+        };
         Checked: {
             against: string;
             /** Format: int64 */
@@ -6204,6 +6227,14 @@ export interface components {
             thresholds: components["schemas"]["Threshold"][];
             time_splits: components["schemas"]["TimeSplit"][];
             whys: components["schemas"]["Why"][];
+        };
+        Computation: {
+            form: string;
+            gives: components["schemas"]["GuideValue"][];
+            name: string;
+            package: string;
+            says: string;
+            takes: components["schemas"]["GuideValue"][];
         };
         ConfirmingBody: {
             passphrase: string;
@@ -7759,6 +7790,23 @@ export interface components {
         Geometry: {
             difficulty: components["schemas"]["MeshDifficulty"] | null;
             footprint: components["schemas"]["PlanFootprint"] | null;
+        };
+        Guide: {
+            computations: components["schemas"]["Computation"][];
+            figures: components["schemas"]["GuideFigure"][];
+            job: components["schemas"]["Chapter"][];
+            views: components["schemas"]["Chapter"][];
+        };
+        GuideFigure: {
+            computations: string[];
+            key: string;
+            says: string;
+            title: string;
+        };
+        GuideValue: {
+            kind: string;
+            name: string;
+            says: string;
         };
         Happening: {
             /** Format: int64 */
@@ -16893,6 +16941,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Study"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guide"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../lib/api'
+import { How } from '../../components/How'
 import { counted, words } from '../../lib/format'
 
 type Audit = Schemas['Audit']
@@ -47,10 +48,13 @@ export function Audits({
   const one = audits.length === 1 && audits[0]
   return (
     <section className="sheet grid gap-3" aria-label="Fairness audit">
-      <h2 className="text-xl">
-        {one && !one.reference ? gradeOf(one) : 'How fair it is'}{' '}
-        <span className="font-normal text-soft">for {question}</span>
-      </h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2 className="text-xl">
+          {one && !one.reference ? gradeOf(one) : 'How fair it is'}{' '}
+          <span className="font-normal text-soft">for {question}</span>
+        </h2>
+        <How figure="fair" of="How fair it is" />
+      </div>
       <ul className="grid gap-1">
         {sides.map((s) => (
           <li key={s.letter} className="grid grid-cols-[1.5rem_1fr] gap-1">

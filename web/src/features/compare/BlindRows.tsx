@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { How } from '../../components/How'
 import type { Comparison } from '../../lib/api'
 import { figure, percent } from '../../lib/format'
 
@@ -8,7 +9,10 @@ export function BlindRows({ c }: { c: Comparison }) {
   const letter = (i: number) => c.sides[i]?.letter ?? ''
   return (
     <section className="sheet grid gap-2" aria-label="What blind judges said">
-      <h2>What blind judges said</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>What blind judges said</h2>
+        <How figure="panels" of="What blind judges said" />
+      </div>
       <div className="overflow-x-auto">
         <table className="rows">
           <thead>

@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import type { Comparison } from '../../lib/api'
 import { figure } from '../../lib/format'
 
@@ -9,7 +10,10 @@ export function Eyes({ c }: { c: Comparison }) {
   const stations = known[0]?.between?.seen ?? []
   return (
     <section className="sheet grid gap-2" aria-label="What eyes can tell between the sides">
-      <h2>What eyes can tell between the sides</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>What eyes can tell between the sides</h2>
+        <How figure="eyes" of="What eyes can tell" />
+      </div>
       {c.eyes.length === 0 ? (
         <p>They draw with the same dots and layers: nothing there for eyes to tell them apart by.</p>
       ) : (

@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import type { Comparison } from '../../lib/api'
 import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
@@ -81,7 +82,10 @@ export function Figures({ c }: { c: Comparison }) {
   )
   return (
     <section className="sheet" aria-label="Figures">
-      <h2>Figures</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Figures</h2>
+        <How figure="many" of="Figures" />
+      </div>
       <p className="mb-3 text-sm text-soft">
         Measured, over prints: copies of one print share its fate.{' '}
         {c.counted.table === 0

@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -16,7 +17,10 @@ export function Answers({ sheet, result }: { sheet: SeriesSheet; result: Result 
   return (
     <div className="grid gap-4 lg:grid-cols-2">
       <section className="sheet grid content-start gap-3">
-        <h2>Three schools</h2>
+        <div className="flex flex-wrap items-center justify-between gap-x-4">
+          <h2>Three schools</h2>
+          <How figure="exposure" of="Three schools" />
+        </div>
         <dl className="grid gap-3">
           <Figure
             label="Detail: pins and gaps resolve alike"

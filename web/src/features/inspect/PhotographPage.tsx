@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { How } from '../../components/How'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
@@ -76,7 +77,10 @@ function Measures({ p }: { p: Beside }) {
   if (p.measures.length === 0) return null
   return (
     <section className="sheet overflow-x-auto">
-      <h2>Measured on it</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Measured on it</h2>
+        <How figure="photographs" of="Measured on it" />
+      </div>
       <table className="rows">
         <thead>
           <tr>

@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import { Figure, Warnings } from '../../components/Figure'
 import { figure, micrometres } from '../../lib/format'
 import type { InHand } from './inHand'
@@ -8,7 +9,10 @@ export function Summary({ sheet, of = 'plate' }: { sheet: InHand; of?: string })
   if (!d && sheet.ladders.length === 0) return <p className="text-soft">The summary appears with the first reading.</p>
   return (
     <section className="sheet grid gap-4" aria-label={`Summary of the ${of}`}>
-      <h2>The {of} so far</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>The {of} so far</h2>
+        <How figure="sizes" of="What was read" />
+      </div>
       {sheet.set_aside.length > 0 && <p>Set aside, counted under failures: {sheet.set_aside.join(', ')}.</p>}
       {sheet.corrections.length > 0 && (
         <section aria-label="Corrections">

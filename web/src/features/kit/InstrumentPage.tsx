@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { How } from '../../components/How'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
@@ -85,7 +86,10 @@ function Checks({ c }: { c: Card }) {
   )
   return (
     <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-labelledby="checks">
-      <h2 id="checks">Checks</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2 id="checks">Checks</h2>
+        <How figure="instruments" of="Checks" />
+      </div>
       <form
         className="grid items-end gap-3 sm:grid-cols-5"
         aria-label="A check"

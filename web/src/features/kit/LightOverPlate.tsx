@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { How } from '../../components/How'
 import { Complaint } from '../../components/Page'
 import { PutAgain } from '../../components/PutAgain'
 import { TakeBack } from '../../components/TakeBack'
@@ -23,7 +24,10 @@ export function LightOverPlate({ machineID }: { machineID: string }) {
   const kept = (after: Schemas['LightOver']) => client.setQueryData(key, after)
   return (
     <section className="sheet grid grid-cols-[minmax(0,1fr)] gap-3" aria-label="Light over the plate">
-      <h2>Light over the plate</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Light over the plate</h2>
+        <How figure="light" of="Light over the plate" />
+      </div>
       <div className="grid items-start gap-4 md:grid-cols-2">
         <div className="grid gap-3">
           <p>

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useFieldArray, useFormContext, useWatch } from 'react-hook-form'
 import { useNavigate } from 'react-router'
+import { How } from '../../components/How'
 import { DraftOffer } from '../../components/DraftOffer'
 import { CheckField, ManyField, NumberField, SelectField, TextArea, TextField } from '../../components/Field'
 import { Figure, Warnings } from '../../components/Figure'
@@ -261,7 +262,10 @@ function PitchPanel({ others }: { others: Schemas['Machine'][] }) {
   const p = complete ? pitch.data : undefined
   return (
     <aside className="sheet grid gap-3 lg:sticky lg:top-4" aria-live="polite" aria-label="Pitch">
-      <h2>Pitch</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Pitch</h2>
+        <How figure="detail" of="Pitch" />
+      </div>
       {!complete && (
         <p className="text-soft">
           Plate size and pixel counts give the pitch: the size of a pixel where it draws, not the count on the box.

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
+import { How } from '../../components/How'
 import { HowItCameSection } from '../../components/HowItCame'
 import { History } from '../../components/History'
 import { ConditionFigures } from '../../components/ConditionFigures'
@@ -74,7 +75,10 @@ function ConditionNow({ machineID }: { machineID: string }) {
   if (!draft.data) return null
   return (
     <section className="sheet grid gap-2">
-      <h2>Its condition now</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Its condition now</h2>
+        <How figure="light" of="Its condition now" />
+      </div>
       <ConditionFigures c={draft.data.condition} />
       <p className="text-sm text-soft">
         Computed from the knots below and from its prints; tie a knot to put it right.

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { FormProvider, useWatch } from 'react-hook-form'
 import { useNavigate, useParams } from 'react-router'
+import { How } from '../../components/How'
 import { HowItCameSection } from '../../components/HowItCame'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
@@ -180,7 +181,10 @@ function PricePanel() {
   })
   return (
     <aside className="sheet grid gap-2" aria-live="polite" aria-label="Price">
-      <h2>Price</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Price</h2>
+        <How figure="cost" of="Price" />
+      </div>
       {!ready && <p className="text-soft">The price of a bottle and what it holds give the price of a litre.</p>}
       {ready && price.isError && <Complaint>{price.error.message}</Complaint>}
       {ready && price.data && !price.isError && (

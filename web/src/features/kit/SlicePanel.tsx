@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useDeferredValue, useState } from 'react'
+import { How } from '../../components/How'
 import { Figure } from '../../components/Figure'
 import { Complaint } from '../../components/Page'
 import { Prediction } from '../../components/Prediction'
@@ -39,7 +40,10 @@ export function SlicePanel({ piece }: { piece: Schemas['Piece'] }) {
   )
   return (
     <section className="sheet grid gap-3" aria-label="Layer by layer">
-      <h2>Layer by layer</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Layer by layer</h2>
+        <How figure="detail" of="Layer by layer" />
+      </div>
       <div className="grid items-end gap-3 sm:grid-cols-[8rem_minmax(0,1fr)_10rem_12rem]">
         <label className="text-sm font-semibold">
           Layer height <span className="num font-normal text-soft">µm</span>

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useLayoutEffect, useRef, useState, type FormEvent } from 'react'
 import { Link, useParams } from 'react-router'
+import { How } from '../../components/How'
 import { Complaint, Page, Ready } from '../../components/Page'
 import { answer, api, ProblemError, type Schemas } from '../../lib/api'
 import { newTurn } from '../../lib/command'
@@ -144,7 +145,10 @@ function Result({ s }: { s: Study }) {
   const r = s.result!
   return (
     <section className="sheet grid gap-2" aria-labelledby="shows">
-      <h2 id="shows">What it shows</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2 id="shows">What it shows</h2>
+        <How figure="instruments" of="What the study shows" />
+      </div>
       {s.says.map((line) => (
         <p key={line}>{line}</p>
       ))}

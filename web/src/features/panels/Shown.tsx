@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import type { Schemas } from '../../lib/api'
 import { figure, percent } from '../../lib/format'
 
@@ -12,7 +13,10 @@ export function Shown({ shown, opening }: { shown: S; opening: string }) {
   return (
     <>
       <section className="sheet grid gap-2" aria-label="What they said">
-        <h2>What they said</h2>
+        <div className="flex flex-wrap items-center justify-between gap-x-4">
+          <h2>What they said</h2>
+          <How figure="panels" of="What they said" />
+        </div>
         <ul className="grid gap-1">
           {shown.says.map((s, i) => (
             <li key={s} className={`wrap-anywhere ${i === 0 ? 'text-lg font-semibold' : ''}`}>

@@ -1,3 +1,4 @@
+import { How } from '../../components/How'
 import { CellTimes } from '../../components/CellTimes'
 import { Figure, Warnings } from '../../components/Figure'
 import type { PlateSheet, Schemas } from '../../lib/api'
@@ -13,7 +14,10 @@ export function TimePanel({ s }: { s: PlateSheet }) {
   const e = time.estimate
   return (
     <section className="sheet grid content-start gap-3">
-      <h2>Time</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Time</h2>
+        <How figure="time" of="Time" />
+      </div>
       <dl className={grid}>
         <Figure
           label="To plan with"
@@ -100,7 +104,10 @@ export function ResinPanel({ s }: { s: PlateSheet }) {
   const b = r.budget
   return (
     <section className="sheet grid content-start gap-3">
-      <h2>Resin</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Resin</h2>
+        <How figure="resin" of="Resin" />
+      </div>
       {b && (
         <p className={`border-l-4 pl-2 font-semibold ${b.runs_dry ? 'border-bad text-bad' : 'border-good text-good'}`}>
           {b.runs_dry
@@ -158,7 +165,10 @@ export function WearPanel({ s }: { s: PlateSheet }) {
   const settings = useSettings()
   return (
     <section className="sheet grid content-start gap-3">
-      <h2>Wear</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Wear</h2>
+        <How figure="light" of="Wear" />
+      </div>
       {s.wear_reason && <p className="text-soft">{s.wear_reason}</p>}
       {s.wear.map((w) => (
         <div key={w.name} className="border-t border-line pt-2 first-of-type:border-t-0">
@@ -201,7 +211,10 @@ export function CostPanel({ s }: { s: PlateSheet }) {
   const money = settings.data?.currency
   return (
     <section className="sheet grid content-start gap-3">
-      <h2>Cost before printing</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Cost before printing</h2>
+        <How figure="cost" of="Cost before printing" />
+      </div>
       {s.cost_reason && <p className="text-soft">{s.cost_reason}</p>}
       {c && (
         <>
@@ -251,7 +264,10 @@ export function WeekPanel({ s }: { s: PlateSheet }) {
   if (!w || !hours) return null
   return (
     <section className="sheet grid gap-2">
-      <h2>A week of it</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>A week of it</h2>
+        <How figure="fill" of="A week of it" />
+      </div>
       <p>
         <span className="num font-semibold">{w.plates}</span> plates,{' '}
         <span className="num font-semibold">{w.copies}</span> pieces; <span className="num">{w.overnight}</span> of the

@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
+import { How } from '../../components/How'
 import { DraftOffer } from '../../components/DraftOffer'
 import { NumberField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
@@ -69,7 +70,10 @@ export function BudgetForm({ id, s }: { id: string; s: Schemas['MoneySheet'] }) 
         aria-label="How it is owned"
         onSubmit={form.handleSubmit((v) => save.mutate(v))}
       >
-        <h2>How it is owned</h2>
+        <div className="flex flex-wrap items-center justify-between gap-x-4">
+          <h2>How it is owned</h2>
+          <How figure="money" of="How it is owned" />
+        </div>
         <DraftOffer old={form.old} />
         <div className="grid gap-3 sm:grid-cols-3">
           <NumberField name="pieces_per_year" label="Good pieces a year" />

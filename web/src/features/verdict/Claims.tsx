@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
+import { How } from '../../components/How'
 import { answer, api, type Review } from '../../lib/api'
 import { words } from '../../lib/format'
 
@@ -16,7 +17,10 @@ export function Claims({ review }: { review: Review }) {
   const { rows, counts } = ledger.data
   return (
     <section className="sheet grid gap-2" aria-label="What is claimed">
-      <h2>What is claimed</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>What is claimed</h2>
+        <How figure="claims" of="What is claimed" />
+      </div>
       {rows.length === 0 ? (
         <p className="text-soft">
           No claim is written down yet. Makers’ numbers, a seller’s promise, another’s verdict: write it down as it was

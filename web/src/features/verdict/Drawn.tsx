@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { How } from '../../components/How'
 import type { Schemas } from '../../lib/api'
 import { counted, duration, hours, weekHour } from '../../lib/format'
 
@@ -22,7 +23,10 @@ export function Drawn({
   const made = d.combinations.filter((c) => c.changed.length > 0 && c.cells.some((cell) => cell.add > 0)).length
   return (
     <section className="sheet grid gap-4" aria-label="The plan as drawn">
-      <h2>The plan as drawn</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>The plan as drawn</h2>
+        <How figure="plans" of="The plan as drawn" />
+      </div>
       <ul className="grid gap-1">
         {d.says.map((s) => (
           <li key={s}>{s}</li>

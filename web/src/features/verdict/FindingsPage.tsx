@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { How } from '../../components/How'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted } from '../../lib/format'
@@ -95,7 +96,10 @@ function Offered({ rows, id, kept }: Keeping & { rows: Row[] }) {
   }
   return (
     <section className="sheet grid gap-2" aria-label="Offered findings">
-      <h2>What the record offers</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>What the record offers</h2>
+        <How figure="grades" of="What the record offers" />
+      </div>
       <label className="max-w-md text-sm font-semibold">
         Only rows with
         <input

@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { How } from '../../components/How'
 import type { Review } from '../../lib/api'
 import { useReaders } from './useReaders'
 
@@ -9,7 +10,10 @@ export function Readers({ review }: { review: Review }) {
   const { readers, says } = sheet.data
   return (
     <section className="sheet grid gap-2" aria-label="For whom">
-      <h2>For whom</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>For whom</h2>
+        <How figure="readers" of="For whom" />
+      </div>
       {readers.length === 0 && (
         <p className="text-soft">No reader is stated: what is best depends on who asks, and at what price.</p>
       )}

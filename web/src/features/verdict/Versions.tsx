@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { How } from '../../components/How'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { counted, day } from '../../lib/format'
@@ -27,7 +28,10 @@ export function Versions({ review }: { review: Review }) {
   if (!versions.data) return null
   return (
     <section className="sheet grid gap-3" aria-label="Versions that went out">
-      <h2>Versions that went out</h2>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <h2>Versions that went out</h2>
+        <How figure="versions" of="Versions that went out" />
+      </div>
       <p className="text-soft">
         A version is frozen with its figures. Where the record would now say otherwise it is marked; errata are added,
         and change nothing of it.

@@ -1,0 +1,31 @@
+package guide
+
+// Figures are those that a reader of the program meets, each with what it is in a sentence and the computations behind it.
+var Figures = []GuideFigure{
+	{"failures", "Failure rates", "How many specimens were lost in printing, over prints: copies of one print share its fate, so their interval is wider than copies alone would make it.", []string{"evidence.Prints", "evidence.Rate", "evidence.TwoRates", "evidence.MatchedNested", "evidence.LeastP"}},
+	{"time", "Print times", "What prints took, set against what the model of the machine computes; ratios of times over matched plates.", []string{"timing.Masked", "timing.Laser", "timing.Bias", "timing.Explain", "setup.MatchedTimes", "timing.Headline"}},
+	{"fill", "Time against copies", "What a piece takes alone, among others and on a full plate.", []string{"timing.Fill", "timing.EqualCopies", "plan.Pack", "plan.Week"}},
+	{"sizes", "Sizes and their errors", "How far pieces are from nominal, with the uncertainty of the measuring, and what would put them right.", []string{"metrology.Summary", "evidence.Nested", "metrology.Correct", "metrology.CameTrue"}},
+	{"forms", "Roundness, angles, fits and feet", "One figure from several readings of a form, and the limits of a fit.", []string{"metrology.FormFigure", "metrology.LimitsOf", "metrology.FitMatrix"}},
+	{"detail", "Detail that stands", "The size at which half of the posts stand or half of the gaps are open, and the smallest that is always whole.", []string{"detail.Threshold", "detail.SmallestWhole", "optics.PredictLadder", "optics.Pitch"}},
+	{"scores", "What eyes and hands judge", "Scores on scales with anchors, ranked over prints, and how far raters agree.", []string{"evidence.Rank", "rating.Agree", "evidence.Nested"}},
+	{"strength", "What specimens bear", "Drops and bends until half of them break, and what energy that is.", []string{"mechanics.Drop", "mechanics.Bend", "stress.HalfOf"}},
+	{"photographs", "Sizes on photographs", "Lengths, edges and periods by the scale of a photograph.", []string{"photo.Scale", "photo.Edge"}},
+	{"eyes", "What eyes can tell", "Whether a difference can be seen from where it is looked at.", []string{"optics.Sight", "optics.Steps", "optics.SightBetween", "optics.Tip"}},
+	{"panels", "Blind panels", "The share of judges who tell two set-ups apart, exactly, over judges.", []string{"evidence.Panel", "evidence.Ballots"}},
+	{"fair", "How fair a comparison is", "Whatever differs between two sides beside what is under test, weighed for the question.", []string{"audit.Compare", "audit.Tells", "audit.WhichPairs"}},
+	{"many", "Asked many times", "Why p is adjusted, what word it allows, and how many prints would tell.", []string{"evidence.Holm", "evidence.VerdictOf", "contest.Needed", "evidence.PrintsToPlan"}},
+	{"grades", "Grades of findings", "The strongest word that the evidence of a finding carries, and how sure the answer is.", []string{"finding.Grade", "finding.Sentence", "finding.Scope", "finding.Answer"}},
+	{"exposure", "Exposures", "The exposure that a series shows, by three ways of reading it, and what another machine would need.", []string{"exposure.Series", "exposure.WorkingCurve", "exposure.Transfer", "exposure.ForAnotherResin", "exposure.Bracket"}},
+	{"light", "Light, film and what wears", "How much of a panel, a film or a vat is used, and what is left.", []string{"wear.Light", "machine.WornState", "resin.Level"}},
+	{"resin", "Resin in a plate", "How much a plate takes, and when to top up.", []string{"resin.Budget", "resin.Level"}},
+	{"cost", "Cost of a good piece", "Resin, wear, energy and labour of a piece, over those that came out good.", []string{"cost.Piece", "cost.Price", "setup.CostOf"}},
+	{"money", "Owning a machine", "Prices as asked, machines equipped alike, years of use, and after how many pieces one has paid for itself.", []string{"cost.Ownership", "cost.SameEquipment", "cost.Recover", "cost.PriceOn"}},
+	{"readers", "For whom", "How set-ups score by a reader’s weights, the odds of being the best, and what would turn it.", []string{"verdict.Rank", "verdict.Keeps", "verdict.Sensitivity", "verdict.Words"}},
+	{"claims", "What claims can mean", "Which quantity a ratio can be, what a life comes to, and whether a claim holds.", []string{"claims.Quantity", "claims.Held", "claims.Life", "claims.RatioIs"}},
+	{"plans", "How many prints, and in which order", "Combinations, rounds and turns, and what so many prints can show.", []string{"plan.Design", "plan.Effects", "plan.Sequence", "plan.TurnedOrder"}},
+	{"instruments", "How far measuring can be relied on", "What share of a spread is the measuring, and which difference two readings may have by themselves.", []string{"metrology.Gauge", "metrology.Doubts", "metrology.OverDays"}},
+	{"causes", "Likely causes of a failure", "Causes by what speaks for and against them, and how remedies fared.", []string{"diagnose.Rank", "diagnose.Fare", "preflight.Items"}},
+	{"reading", "Read over your shoulder", "What of your text says more than the record.", []string{"prose.Read", "prose.Live", "prose.Graded"}},
+	{"versions", "Versions and their order", "What reads otherwise than it did when it went out, and where parts of a write-up stand.", []string{"edition.Changes", "edition.Arrange"}},
+}

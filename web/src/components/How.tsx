@@ -1,0 +1,15 @@
+import { CircleHelp } from 'lucide-react'
+import { Link } from 'react-router'
+
+/** Leads to how a figure is computed. */
+export function How({ figure, of }: { figure: string; of: string }) {
+  return (
+    <Link
+      to={`/help/${figure}`}
+      className="no-print inline-flex min-h-(--tap) items-center gap-1 text-sm font-normal whitespace-nowrap text-act underline"
+      aria-label={`How is this computed? ${of}`}
+    >
+      <CircleHelp size={16} aria-hidden /> How is this computed?
+    </Link>
+  )
+}
