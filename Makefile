@@ -81,6 +81,7 @@ fuzz: ## every parser, fed with what nobody would type
 generate: web/node_modules ## queries, API document and types, after a change of schema or Go types
 	cd internal/store && go tool -modfile=../../tools/go.mod sqlc generate
 	go test ./internal/api -run OpenAPI -update
+	go generate ./internal/guide
 	cd web && npm run --silent types
 
 # Debian's chromium drives the browser tests; elsewhere set CHROMIUM to yours.
