@@ -112,11 +112,7 @@ func offeredBy(t *store.Tx, reviewID string) ([]FoundRow, error) {
 		return nil, err
 	}
 	reader := printing.NewReader(t)
-	contests, err := reviews.Contests(t, reader, review, setups)
-	if err != nil {
-		return nil, err
-	}
-	together, err := reviews.Together(t, reader, review, setups)
+	contests, together, err := reviews.All(t, reader, review, setups)
 	if err != nil {
 		return nil, err
 	}

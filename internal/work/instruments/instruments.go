@@ -210,20 +210,25 @@ func (w *Tasks) TakeCheckBack(ctx context.Context, id, checkID, why string) (Ins
 
 // Trust says how far an instrument can be relied on: its last check, its last study, and the times in which it could not.
 func Trust(t *store.Tx, i bench.Instrument) ([]string, error) {
-	card, err := instrumentCard(t, i)
+	checks, err := t.InstrumentChecks()
 	if err != nil {
 		return nil, err
 	}
 	out := []string{}
-	at := slices.IndexFunc(card.Checks, func(c Checked) bool { return c.TakenBackMS == nil })
-	if at < 0 {
+	var mine []bench.InstrumentCheck
+	for _, c := range checks {
+		if c.InstrumentID == i.ID && c.TakenBackMS == nil {
+			mine = append(mine, c)
+		}
+	}
+	if len(mine) == 0 {
 		out = append(out, "Never checked against something known.")
 	} else {
-		c := card.Checks[at]
+		c := mine[len(mine)-1]
 		out = append(out, fmt.Sprintf("Last checked on %s against %s: it showed %s for %s %s, tolerance %s.", say.Day(c.AtMS), c.Against, say.Figures(c.ShownValue, 6), say.Figures(c.TrueValue, 6), i.Unit(), say.Figures(c.Tolerance, 3)))
 	}
-	for _, d := range card.Doubts {
-		out = append(out, d.Says)
+	for _, d := range bench.DoubtsOf(mine) {
+		out = append(out, DoubtWords(i, d))
 	}
 	study, err := LastStudy(t, i)
 	if err == nil && study != nil {

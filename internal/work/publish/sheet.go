@@ -1,11 +1,15 @@
 package publish
 
 import (
+	"cmp"
 	"slices"
+
+	"golang.org/x/sync/errgroup"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/edition"
 	"ojime/internal/core/finding"
+	"ojime/internal/core/rating"
 	"ojime/internal/store"
 	"ojime/internal/work/ballots"
 	"ojime/internal/work/experiment"
@@ -80,7 +84,7 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (out sheet, err error) {
 	}
 	reader := printing.NewReader(t)
 	of := gathering{Tasks: w, t: t, reader: reader, sheet: &out}
-	if of.contested, err = reviews.Contests(t, reader, out.Review, out.SetUps); err != nil {
+	if of.contested, of.together, err = reviews.All(t, reader, out.Review, out.SetUps); err != nil {
 		return out, err
 	}
 	for _, step := range []func() error{of.comparisons, of.prints, of.judgements, of.machines, of.evidence} {
@@ -103,9 +107,6 @@ type gathering struct {
 // comparisons are the sides against each other, and what was found in that.
 func (g *gathering) comparisons() (err error) {
 	if g.Contests, err = g.contestsOf(g.t, g.contested); err != nil {
-		return err
-	}
-	if g.together, err = reviews.Together(g.t, g.reader, g.Review, g.SetUps); err != nil {
 		return err
 	}
 	g.Matched = matchedOf(g.together)
@@ -158,7 +159,7 @@ func (g *gathering) prints() (err error) {
 	return err
 }
 
-// judgements are claims, money, readers, and what is read over the shoulder; live figures go into the texts.
+// judgements are claims, money, and what is read over the shoulder; live figures go into the texts.
 func (g *gathering) judgements() (err error) {
 	if g.Claims, err = ledger.Of(g.t, g.reader, g.Review, g.SetUps, g.contested, g.NowMS()); err != nil {
 		return err
@@ -185,11 +186,7 @@ func (g *gathering) judgements() (err error) {
 	for i, p := range g.Findings {
 		g.Findings[i].Says = g.live(p.Says)
 	}
-	told := g.found
-	told.Picked = g.Findings
-	weighed, err := readers.Of(g.t, r.ID, g.SetUps, g.contested, g.Claims, told, g.NowMS())
-	g.Readers = weighed.Readers
-	return err
+	return nil
 }
 
 // machines are what living with them is like, their very units, their plates and the software beside them.
@@ -216,17 +213,33 @@ func (g *gathering) machines() (err error) {
 	return err
 }
 
-// evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables.
+// evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables. The tables are
+// written while the rest is read.
 func (g *gathering) evidence() (err error) {
+	scales, err := inspect.AllScales(g.t)
+	if err != nil {
+		return err
+	}
+	closed, err := ballots.Closed(g.t, g.Review.ID)
+	if err != nil {
+		return err
+	}
+	of := published{review: g.Review, sheets: g.Sheets, references: g.referenceSheets, turns: g.turns, scales: scales, living: g.lived, sliced: g.Sliced, panels: closed, findings: g.found, claims: g.Claims}
+	var tables errgroup.Group
+	tables.Go(func() (err error) {
+		g.Data, err = dataOf(of)
+		return err
+	})
+	return cmp.Or(g.beside(scales), tables.Wait())
+}
+
+// beside is what stands beside the tables.
+func (g *gathering) beside(scales []rating.Scale) (err error) {
 	if g.Panels, err = panelsOf(g.t, g.Review.ID); err != nil {
 		return err
 	}
 	g.pictures = galleryOf(slices.Concat(g.Sheets, g.referenceSheets))
 	if g.Materials, err = materialsOf(g.t, g.Sheets); err != nil {
-		return err
-	}
-	scales, err := inspect.AllScales(g.t)
-	if err != nil {
 		return err
 	}
 	if g.Measured, err = measuredBy(g.t, slices.Concat(g.Sheets, g.referenceSheets), scales); err != nil {
@@ -235,10 +248,14 @@ func (g *gathering) evidence() (err error) {
 	if g.Open, err = g.t.FollowUpsOfReview(g.Review.ID); err != nil {
 		return err
 	}
-	panels, err := ballots.Closed(g.t, g.Review.ID)
-	if err != nil {
-		return err
-	}
-	g.Data, err = dataOf(published{review: g.Review, sheets: g.Sheets, references: g.referenceSheets, turns: g.turns, scales: scales, living: g.lived, sliced: g.Sliced, panels: panels, findings: g.found, claims: g.Claims})
+	weighed, err := readers.Of(g.t, g.Review.ID, g.SetUps, g.contested, g.Claims, g.told(), g.NowMS())
+	g.Readers = weighed.Readers
 	return err
+}
+
+// told are the findings with the figures of the record in their words.
+func (g *gathering) told() findings.FindingsSheet {
+	out := g.found
+	out.Picked = g.Findings
+	return out
 }

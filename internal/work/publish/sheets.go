@@ -107,14 +107,3 @@ func againWords(r bench.Run, codes map[string]string) string {
 	}
 	return " It is " + of + " made again: " + r.AgainChange + "."
 }
-
-// referencesOf are the references that a review sets its prints against.
-func referencesOf(reader *printing.Reader, review bench.Review) (out []bench.Reference, err error) {
-	sheets, err := reader.Sheets(review.ReferenceIDs...)
-	for _, s := range sheets {
-		if s.Reference != nil {
-			out = append(out, *s.Reference)
-		}
-	}
-	return out, err
-}

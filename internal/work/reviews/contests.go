@@ -1,6 +1,10 @@
 package reviews
 
 import (
+	"cmp"
+
+	"golang.org/x/sync/errgroup"
+
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/store"
@@ -25,6 +29,45 @@ const MostContested = compare.MostSides
 // Contests sets, for each piece of a review, all of its set-ups against the one declared, or the first of them, once for
 // each question.
 func Contests(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) (out []Contest, err error) {
+	contests, _, err := contend(t, reader, review, setups, false)
+	return contests, err
+}
+
+// All are the contests of a review, and its set-ups against each other over all of its pieces, each pair over those that both
+// have, asked for failures, times and sizes; nil where there is one piece, or more set-ups than a comparison takes.
+func All(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) ([]Contest, *Contest, error) {
+	return contend(t, reader, review, setups, true)
+}
+
+// overall are the questions that all pieces together are asked.
+var overall = []string{audit.Failure, audit.Time, audit.Dimension}
+
+// contend reads each contest and works it out while the next is read.
+func contend(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp, all bool) (out []Contest, together *Contest, err error) {
+	var group errgroup.Group
+	begin := func(c *Contest, questions []string) error {
+		loaded, err := c.load(t, reader, review)
+		if err == nil {
+			group.Go(func() error { return c.work(loaded, questions) })
+		}
+		return err
+	}
+	if all {
+		if together = togetherOf(review, setups); together != nil { // the longest first
+			err = begin(together, overall)
+		}
+	}
+	contests := contestsOf(review, setups)
+	for i := range contests {
+		if err == nil {
+			err = begin(&contests[i], nil)
+		}
+	}
+	return contests, together, cmp.Or(err, group.Wait())
+}
+
+// contestsOf are the contests of each piece, with its set-ups and nothing read.
+func contestsOf(review bench.Review, setups []SetUp) (out []Contest) {
 	for _, pieceID := range review.PieceIDs {
 		c := Contest{PieceID: pieceID}
 		for _, s := range setups {
@@ -32,51 +75,45 @@ func Contests(t *store.Tx, reader *printing.Reader, review bench.Review, setups 
 				c.SetUps, c.Piece, c.PieceKind = append(c.SetUps, s), s.Piece, s.PieceKind
 			}
 		}
-		if len(c.SetUps) < 2 {
-			continue
+		if len(c.SetUps) >= 2 {
+			out = append(out, c)
 		}
-		if err := c.match(t, reader, review); err != nil {
-			return nil, err
-		}
-		for _, q := range c.Matched.Questions() {
-			result, err := c.Matched.Ask(q)
-			if err != nil {
-				return nil, err
-			}
-			c.Results = append(c.Results, result)
-		}
-		out = append(out, c)
 	}
-	return out, nil
+	return out
 }
 
-// Together sets the set-ups of a review against each other over all of its pieces, each pair over those that both have;
-// nil where there is one piece, or more set-ups than a comparison takes. It is asked for failures and for time.
-func Together(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) (*Contest, error) {
-	c := Contest{Piece: "all pieces", SetUps: AcrossPieces(setups)}
+func togetherOf(review bench.Review, setups []SetUp) *Contest {
+	c := &Contest{Piece: "all pieces", SetUps: AcrossPieces(setups)}
 	if len(review.PieceIDs) < 2 || len(c.SetUps) < 2 || len(c.SetUps) > MostContested {
-		return nil, nil
+		return nil
 	}
-	if err := c.match(t, reader, review); err != nil {
-		return nil, err
-	}
-	for _, q := range []string{audit.Failure, audit.Time, audit.Dimension} {
-		result, err := c.Matched.Ask(q)
-		if err != nil {
-			return nil, err
-		}
-		c.Results = append(c.Results, result)
-	}
-	return &c, nil
+	return c
 }
 
-func (c *Contest) match(t *store.Tx, reader *printing.Reader, review bench.Review) (err error) {
+func (c *Contest) load(t *store.Tx, reader *printing.Reader, review bench.Review) (*compare.Loaded, error) {
 	req := compare.ComparisonRequest{PieceID: c.PieceID, UnderTest: review.UnderTest, Policy: review.Policy, Baseline: -1}
 	for _, s := range c.SetUps {
 		req.Sides = append(req.Sides, s.RunIDs)
 	}
-	c.Matched, err = compare.Match(t, reader, Of(req, review, c.SetUps))
-	return err
+	return compare.Load(t, reader, Of(req, review, c.SetUps))
+}
+
+// work computes a contest and asks it the questions, or all that are worth asking.
+func (c *Contest) work(loaded *compare.Loaded, questions []string) (err error) {
+	if c.Matched, err = loaded.Compute(); err != nil {
+		return err
+	}
+	if questions == nil {
+		questions = c.Matched.Questions()
+	}
+	for _, q := range questions {
+		result, err := c.Matched.Ask(q)
+		if err != nil {
+			return err
+		}
+		c.Results = append(c.Results, result)
+	}
+	return nil
 }
 
 // For is the comparison for the first of some questions that was asked; the first of all where none was.
