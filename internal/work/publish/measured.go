@@ -147,9 +147,12 @@ type dataTable struct {
 	text   []byte
 }
 
-// dataOf are the tables of a review that have rows.
-func dataOf(of published) (out []dataTable, err error) {
-	for _, name := range Tables {
+// judgements are the tables that rest on comparisons, withoutJudgement all others.
+var judgements, withoutJudgement = Tables[len(Tables)-2:], Tables[:len(Tables)-2]
+
+// dataOf are those of some tables of a review that have rows.
+func dataOf(of published, tables []string) (out []dataTable, err error) {
+	for _, name := range tables {
 		rows := rowsOf[name](of)
 		if len(rows) < 2 {
 			continue

@@ -61,8 +61,8 @@ type sheet struct {
 	pictures        gallery
 	live            texts.Live
 	lived           []lived
-	turns           map[string]int64
 	referenceSheets []printing.RunSheet
+	filled          []*Filled
 	contested       []reviews.Contest
 	together        *reviews.Contest
 	figures         []edition.Figure
@@ -84,15 +84,30 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (out sheet, err error) {
 	}
 	reader := printing.NewReader(t)
 	of := gathering{Tasks: w, t: t, reader: reader, sheet: &out}
-	if of.contested, of.together, err = reviews.All(t, reader, out.Review, out.SetUps); err != nil {
+	contests := reviews.BeginAll(t, reader, out.Review, out.SetUps)
+	defer func() { err = cmp.Or(err, of.writing.Wait()) }() // nothing is left on when it fails
+	err = inOrder(of.machines, of.printed, of.prints)       // read while the contests are worked out
+	if of.contested, of.together, err = waited(contests, err); err != nil {
 		return out, err
 	}
-	for _, step := range []func() error{of.comparisons, of.prints, of.judgements, of.machines, of.evidence} {
+	err = inOrder(of.comparisons, of.judgements, of.evidence)
+	return out, err
+}
+
+// inOrder does one step after another, until one fails.
+func inOrder(steps ...func() error) error {
+	for _, step := range steps {
 		if err := step(); err != nil {
-			return out, err
+			return err
 		}
 	}
-	return out, nil
+	return nil
+}
+
+// waited is what contests came to; they are waited for also where something else went wrong.
+func waited(contests func() ([]reviews.Contest, *reviews.Contest, error), before error) ([]reviews.Contest, *reviews.Contest, error) {
+	each, together, err := contests()
+	return each, together, cmp.Or(before, err)
 }
 
 // gathering is a write-up on the way, within one transaction.
@@ -102,12 +117,15 @@ type gathering struct {
 	t      *store.Tx
 	reader *printing.Reader
 	found  findings.FindingsSheet
+	// tables is what they are written from, writing is on until they are.
+	tables  published
+	writing errgroup.Group
 }
 
 // comparisons are the sides against each other, and what was found in that.
 func (g *gathering) comparisons() (err error) {
-	if g.Contests, err = g.contestsOf(g.t, g.contested); err != nil {
-		return err
+	for i, c := range g.contested {
+		g.Contests = append(g.Contests, Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results, Filled: g.filled[i]})
 	}
 	g.Matched = matchedOf(g.together)
 	if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, g.together); err != nil {
@@ -124,22 +142,50 @@ func (g *gathering) comparisons() (err error) {
 	return nil
 }
 
-// prints are what was printed, how that was planned, and what was left out.
-func (g *gathering) prints() (err error) {
+// printed are the prints and references with all that was read of them; their tables are written while the rest is read.
+func (g *gathering) printed() (err error) {
 	if g.Sheets, err = reviewRuns(g.reader, g.Review, g.SetUps); err != nil {
 		return err
 	}
-	if g.Matrix, err = experiment.MatrixOf(g.t, g.reader, g.Review, g.NowMS()); err != nil {
+	if g.referenceSheets, err = g.reader.Sheets(g.Review.ReferenceIDs...); err != nil {
 		return err
 	}
-	if g.LeftOut, err = reviews.LeftOut(g.t, g.reader, g.Review); err != nil {
+	for _, s := range g.referenceSheets {
+		if s.Reference != nil {
+			g.References = append(g.References, *s.Reference)
+		}
+	}
+	if g.Sliced, err = slicedOf(g.t, g.Sheets); err != nil {
 		return err
 	}
 	plan, err := experiment.PlanOf(g.t, g.Review.ID)
 	if err != nil {
 		return err
 	}
-	g.Planned, g.turns = plan.Words(), plan.Turns()
+	g.Planned = plan.Words()
+	of := published{review: g.Review, sheets: g.Sheets, references: g.referenceSheets, turns: plan.Turns(), living: g.lived, sliced: g.Sliced}
+	if of.scales, err = inspect.AllScales(g.t); err != nil {
+		return err
+	}
+	if of.panels, err = ballots.Closed(g.t, g.Review.ID); err != nil {
+		return err
+	}
+	g.tables = of
+	g.writing.Go(func() (err error) {
+		g.Data, err = dataOf(of, withoutJudgement)
+		return err
+	})
+	return nil
+}
+
+// prints are how what was printed was planned, and what was left out.
+func (g *gathering) prints() (err error) {
+	if g.Matrix, err = experiment.MatrixOf(g.t, g.reader, g.Review, g.NowMS()); err != nil {
+		return err
+	}
+	if g.LeftOut, err = reviews.LeftOut(g.t, g.reader, g.Review); err != nil {
+		return err
+	}
 	if len(g.Review.Deciding) > 0 {
 		decidable, err := reviews.DecidableOf(g.t, g.Review.ID)
 		if err != nil {
@@ -147,16 +193,10 @@ func (g *gathering) prints() (err error) {
 		}
 		g.Declared = decidable.Declared
 	}
-	if g.Sliced, err = slicedOf(g.t, g.Sheets); err != nil {
+	if g.filled, err = g.filledOf(g.t, reviews.Contested(g.Review, g.SetUps)); err != nil {
 		return err
 	}
-	g.referenceSheets, err = g.reader.Sheets(g.Review.ReferenceIDs...)
-	for _, s := range g.referenceSheets {
-		if s.Reference != nil {
-			g.References = append(g.References, *s.Reference)
-		}
-	}
-	return err
+	return nil
 }
 
 // judgements are claims, money, and what is read over the shoulder; live figures go into the texts.
@@ -204,33 +244,29 @@ func (g *gathering) machines() (err error) {
 	if g.Software, err = firstdays.SoftwareOf(g.t, append([]string{""}, g.Review.PieceIDs...)...); err != nil { // of its pieces alone, also where it names none
 		return err
 	}
+	return nil
+}
+
+// evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables.
+func (g *gathering) evidence() (err error) {
+	if err := g.beside(g.tables.scales); err != nil {
+		return err
+	}
 	runs := make([]bench.Run, len(g.Sheets))
 	for i, s := range g.Sheets {
 		runs[i] = s.Run
 	}
-	g.Programs, err = tally.ProgramsOf(runs)
+	if g.Programs, err = tally.ProgramsOf(runs); err != nil {
+		return err
+	}
 	g.OnComputer = len(g.Programs)+len(g.Software.Programs) > 0
-	return err
-}
-
-// evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables. The tables are
-// written while the rest is read.
-func (g *gathering) evidence() (err error) {
-	scales, err := inspect.AllScales(g.t)
-	if err != nil {
+	g.tables.findings, g.tables.claims = g.found, g.Claims
+	judged, err := dataOf(g.tables, judgements)
+	if err := cmp.Or(g.writing.Wait(), err); err != nil {
 		return err
 	}
-	closed, err := ballots.Closed(g.t, g.Review.ID)
-	if err != nil {
-		return err
-	}
-	of := published{review: g.Review, sheets: g.Sheets, references: g.referenceSheets, turns: g.turns, scales: scales, living: g.lived, sliced: g.Sliced, panels: closed, findings: g.found, claims: g.Claims}
-	var tables errgroup.Group
-	tables.Go(func() (err error) {
-		g.Data, err = dataOf(of)
-		return err
-	})
-	return cmp.Or(g.beside(scales), tables.Wait())
+	g.Data = append(g.Data, judged...)
+	return nil
 }
 
 // beside is what stands beside the tables.

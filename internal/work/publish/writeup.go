@@ -69,33 +69,23 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out article, err 
 	return out, err
 }
 
-// contestsOf are the contests of a review, with the time at equal fill of each piece.
-func (w *Tasks) contestsOf(t *store.Tx, contests []reviews.Contest) ([]Contest, error) {
-	var out []Contest
+// filledOf is the time at equal fill of the piece of each contest; nil where fewer than two sides have one set of settings.
+func (w *Tasks) filledOf(t *store.Tx, contests []reviews.Contest) (out []*Filled, err error) {
 	for _, c := range contests {
-		filled, err := w.filledOf(t, c.PieceID, c.Results[0].Sides)
-		if err != nil {
+		f, profiles := &Filled{}, []string{}
+		for i, s := range c.SetUps {
+			if s.ProfileID != "" {
+				f.Letters, profiles = append(f.Letters, side.Letter(i)), append(profiles, s.ProfileID)
+			}
+		}
+		if len(profiles) < 2 {
+			f = nil
+		} else if f.FillPlot, err = w.planning.FillOf(t, c.PieceID, 100, profiles, 1); err != nil {
 			return nil, err
 		}
-		out = append(out, Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results, Filled: filled})
+		out = append(out, f)
 	}
 	return out, nil
-}
-
-// filledOf is nil where fewer than two sides have one set of settings.
-func (w *Tasks) filledOf(t *store.Tx, pieceID string, sides []side.Side) (*Filled, error) {
-	out, profiles := &Filled{}, []string{}
-	for _, s := range sides {
-		if s.ProfileID != "" {
-			out.Letters, profiles = append(out.Letters, s.Letter), append(profiles, s.ProfileID)
-		}
-	}
-	if len(profiles) < 2 {
-		return nil, nil
-	}
-	var err error
-	out.FillPlot, err = w.planning.FillOf(t, pieceID, 100, profiles, 1)
-	return out, err
 }
 
 // Matched is what all pieces of a review show together.

@@ -28,46 +28,50 @@ const MostContested = compare.MostSides
 
 // Contests sets, for each piece of a review, all of its set-ups against the one declared, or the first of them, once for
 // each question.
-func Contests(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) (out []Contest, err error) {
-	contests, _, err := contend(t, reader, review, setups, false)
+func Contests(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) ([]Contest, error) {
+	contests, _, err := begin(t, reader, review, setups, nil)()
 	return contests, err
 }
 
 // All are the contests of a review, and its set-ups against each other over all of its pieces, each pair over those that both
 // have, asked for failures, times and sizes; nil where there is one piece, or more set-ups than a comparison takes.
 func All(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) ([]Contest, *Contest, error) {
-	return contend(t, reader, review, setups, true)
+	return BeginAll(t, reader, review, setups)()
+}
+
+// BeginAll reads what All gives from the record and works it out beside what its caller does, who then asks for it.
+func BeginAll(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp) func() ([]Contest, *Contest, error) {
+	return begin(t, reader, review, setups, togetherOf(review, setups))
 }
 
 // overall are the questions that all pieces together are asked.
 var overall = []string{audit.Failure, audit.Time, audit.Dimension}
 
-// contend reads each contest and works it out while the next is read.
-func contend(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp, all bool) (out []Contest, together *Contest, err error) {
+// begin reads each contest and works it out while the next is read.
+func begin(t *store.Tx, reader *printing.Reader, review bench.Review, setups []SetUp, together *Contest) func() ([]Contest, *Contest, error) {
 	var group errgroup.Group
-	begin := func(c *Contest, questions []string) error {
+	start := func(c *Contest, questions []string) error {
 		loaded, err := c.load(t, reader, review)
 		if err == nil {
 			group.Go(func() error { return c.work(loaded, questions) })
 		}
 		return err
 	}
-	if all {
-		if together = togetherOf(review, setups); together != nil { // the longest first
-			err = begin(together, overall)
-		}
+	var err error
+	if together != nil { // the longest first
+		err = start(together, overall)
 	}
-	contests := contestsOf(review, setups)
+	contests := Contested(review, setups)
 	for i := range contests {
 		if err == nil {
-			err = begin(&contests[i], nil)
+			err = start(&contests[i], nil)
 		}
 	}
-	return contests, together, cmp.Or(err, group.Wait())
+	return func() ([]Contest, *Contest, error) { return contests, together, cmp.Or(group.Wait(), err) }
 }
 
-// contestsOf are the contests of each piece, with its set-ups and nothing read.
-func contestsOf(review bench.Review, setups []SetUp) (out []Contest) {
+// Contested are the contests of each piece, with its set-ups and nothing read.
+func Contested(review bench.Review, setups []SetUp) (out []Contest) {
 	for _, pieceID := range review.PieceIDs {
 		c := Contest{PieceID: pieceID}
 		for _, s := range setups {
