@@ -121,7 +121,7 @@ test('a reader is weighed for; weights, anchors and must-haves turn the answer',
   await review(page)
   const whom = page.getByRole('region', { name: 'For whom' })
   await expect(whom).toContainText('An army by the dozen: Nobody wins on these data.')
-  await whom.getByRole('link').click()
+  await whom.getByRole('link', { name: 'Readers, weights and what turns it' }).click()
   await page.getByRole('button', { name: 'Add A first printer' }).click()
   const first = page.getByRole('region', { name: 'A first printer', exact: true })
   await expect(first).toContainText('Smell is left out: ')

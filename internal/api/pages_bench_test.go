@@ -1,10 +1,14 @@
 package api
 
 import (
+	"bytes"
 	"crypto/rand"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/jpeg"
 	"io"
+	mathrand "math/rand/v2"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -18,6 +22,7 @@ import (
 	"ojime/internal/demo"
 	"ojime/internal/store"
 	"ojime/internal/work"
+	"ojime/internal/work/photographs"
 )
 
 // BenchmarkPages times the calls behind each page on a record of 5,000 runs,
@@ -64,6 +69,104 @@ func BenchmarkPages(b *testing.B) {
 			b.ReportMetric(float64(first.Microseconds())/1000, "first-ms")
 		})
 	}
+}
+
+// BenchmarkPictured measures the page of a review of the large record with twelve sides and forty photographs, as one HTML
+// file, the first time after a change of the record.
+func BenchmarkPictured(b *testing.B) {
+	dir := os.Getenv("OJIME_LARGE")
+	if dir == "" {
+		b.Skip("set OJIME_LARGE to the folder of a large record; make bench-large does")
+	}
+	s, err := store.Open(b.Context(), dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	w := work.New(s, time.Now, rand.Reader)
+	review := pictured(b, w)
+	for b.Loop() {
+		b.StopTimer()
+		if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
+			b.Fatal(err)
+		}
+		b.StartTimer()
+		if page, err := w.Publish.Page(b.Context(), review); err != nil || bytes.Count(page, []byte("<img ")) < 40 {
+			b.Fatalf("%v, %d pictures", err, bytes.Count(page, []byte("<img ")))
+		}
+	}
+}
+
+// pictured is a review over all machines and resins of a record, its write-up with forty photographs between; made once.
+func pictured(b *testing.B, w *work.Work) string {
+	b.Helper()
+	const question = "Twelve sides and forty pictures?"
+	known, err := w.Reviews.Reviews(b.Context())
+	if err != nil {
+		b.Fatal(err)
+	}
+	for _, r := range known {
+		if r.Question == question {
+			return r.ID
+		}
+	}
+	r := known[0]
+	r.ID, r.Code, r.Version, r.Question = "", "", 0, question
+	machines, err := w.Kit.Machines(b.Context())
+	if err != nil {
+		b.Fatal(err)
+	}
+	resins, err := w.Kit.Resins(b.Context())
+	if err != nil {
+		b.Fatal(err)
+	}
+	r.MachineIDs, r.ResinIDs = nil, nil
+	for _, m := range machines {
+		r.MachineIDs = append(r.MachineIDs, m.Machine.ID)
+	}
+	for _, x := range resins {
+		r.ResinIDs = append(r.ResinIDs, x.Resin.ID)
+	}
+	if r, err = w.Reviews.SaveReview(b.Context(), r); err != nil {
+		b.Fatal(err)
+	}
+	setups, err := w.Reviews.SetUps(b.Context(), r.ID)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Logf("%d set-ups over %d pieces", len(setups), len(r.PieceIDs))
+	own := bench.Block{Key: "own-1"}
+	for i := range 40 {
+		sheet, err := w.Printing.RunSheet(b.Context(), setups[i%len(setups)].RunIDs[i/len(setups)])
+		if err != nil {
+			b.Fatal(err)
+		}
+		data := speckled(b, int64(i))
+		p, err := w.Photographs.Keep(b.Context(), photographs.Taken{OfID: sheet.Run.ID, SpecimenID: sheet.Specimens[0].ID, Station: "in_hand", Stage: "raw", Light: "a lamp", FileName: "p.jpg", FileBytes: int64(len(data)), Read: func() ([]byte, error) { return data, nil }}, nil)
+		if err != nil {
+			b.Fatal(err)
+		}
+		own.Pictures = append(own.Pictures, bench.BlockPicture{PhotographID: p.ID, Caption: "A picture"})
+	}
+	if _, err := w.Reviews.WriteUpAs(b.Context(), r.ID, r.Version, bench.Blocks{own}); err != nil {
+		b.Fatal(err)
+	}
+	return r.ID
+}
+
+// speckled is a photograph of 1,600 × 1,200 px whose file is as large as a real one.
+func speckled(b *testing.B, seed int64) []byte {
+	b.Helper()
+	random := mathrand.New(mathrand.NewPCG(uint64(seed), 1))
+	img := image.NewGray(image.Rect(0, 0, 1600, 1200))
+	for i := range img.Pix {
+		img.Pix[i] = uint8(100 + random.IntN(40))
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: 80}); err != nil {
+		b.Fatal(err)
+	}
+	return out.Bytes()
 }
 
 func fetch(b *testing.B, url string) []byte {

@@ -102,6 +102,8 @@ type BudgetPath struct {
 	Now      float64 `json:"now" minimum:"0"`
 	Saved    float64 `json:"saved" minimum:"0"`
 	PerPiece float64 `json:"per_piece" minimum:"0"`
+	// MeasuredOn is the set-up whose cost of a good piece counts instead, as it was measured.
+	MeasuredOn *SetUpRef `json:"measured_on" required:"false"`
 }
 
 // BudgetPaths are the ways to go on.

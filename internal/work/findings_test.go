@@ -139,3 +139,17 @@ func TestAClosedPanelIsAFinding(t *testing.T) {
 		t.Error("the write-up lacks its grade")
 	}
 }
+
+// A symptom that was seen on either side is offered as a finding, counted over copies and prints and no more than looked.
+func TestASymptomIsAFinding(t *testing.T) {
+	d, review := twoPriced(t)
+	sheet := must(d.w.Findings.Sheet(t.Context(), review.ID))(t)
+	row := offered(t, sheet, ": seen on ")
+	if row.Grade != "looked" || !strings.Contains(row.Because[0], "not tested against chance") || len(row.Rests) != 2 || row.Scope == "" || row.Rests[0].Figure == "" {
+		t.Errorf("%+v", row)
+	}
+	picked := must(d.w.Findings.Pick(t.Context(), review.ID, row.Key, ""))(t).Picked
+	if len(picked) != 1 || picked[0].Now == nil || picked[0].Changed != "" || picked[0].Says != row.Sentence {
+		t.Errorf("%+v", picked)
+	}
+}

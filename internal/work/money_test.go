@@ -114,3 +114,27 @@ func TestMoneyThatMakesNoSense(t *testing.T) {
 		wantField(t, err, field)
 	}
 }
+
+// A way to go on may rest on what was measured on a set-up, and says so; where that has no cost any more, it is not worked out.
+func TestAWayToGoOnRestsOnWhatWasMeasured(t *testing.T) {
+	d, review := twoPriced(t)
+	ctx := t.Context()
+	priced(d, d.machine.ID, "2026-01-10", "list", 400, nil)
+	sheet := must(d.w.Readers.Money(ctx, review.ID))(t)
+	if len(sheet.Measured) != 2 {
+		t.Fatalf("%+v", sheet.Measured)
+	}
+	second := sheet.Measured[1]
+	budget := bench.Budget{PiecesPerYear: 300, Years: 2, PerPiece: quantity.Ptr(second.PerPiece + 0.5), Paths: bench.BudgetPaths{{Name: "upgrading now", Now: 100, MeasuredOn: &second.Ref}}}
+	must(d.w.Money.Budgeted(ctx, review.ID, budget))(t)
+	sheet = must(d.w.Readers.Money(ctx, review.ID))(t)
+	if len(sheet.Recovered) != 1 || !strings.Contains(sheet.Recovered[0].Says, "recovered after 200 good pieces") || !strings.Contains(strings.Join(sheet.Says, " "), "upgrading now: a good piece costs "+second.Says+" then, as measured on "+second.Name) {
+		t.Errorf("%+v, %v", sheet.Recovered, sheet.Says)
+	}
+	gone := bench.SetUpRef{ProfileID: second.Ref.ProfileID, Since: "another knot"}
+	budget.Version, budget.Paths[0].MeasuredOn = sheet.Budget.Version, &gone
+	must(d.w.Money.Budgeted(ctx, review.ID, budget))(t)
+	if sheet = must(d.w.Readers.Money(ctx, review.ID))(t); len(sheet.Recovered) != 0 || !strings.Contains(strings.Join(sheet.Missing, " "), "upgrading now: ") {
+		t.Errorf("%+v, %v", sheet.Recovered, sheet.Missing)
+	}
+}

@@ -33,7 +33,56 @@ func rowsOf(review bench.Review, c reviews.Contest, ties interests) (out []Found
 			out = append(out, rowOf(review, c, result, m, p, names, ties))
 		}
 	}
+	return append(out, faultRows(review, c, names, ties)...)
+}
+
+// faultRows are the symptoms that were seen on either side of a pair, of one piece: counted, and put to no test.
+func faultRows(review bench.Review, c reviews.Contest, names []string, ties interests) (out []FoundRow) {
+	result := c.For([]string{audit.Failure})
+	if c.PieceID == "" {
+		return nil
+	}
+	for _, f := range result.Faults {
+		for _, at := range contest.Between(len(result.Sides), result.Baseline) {
+			a, b := at[0], at[1]
+			if f.Sides[a].Specimens+f.Sides[b].Specimens == 0 || c.SetUps[a].ReferenceID != "" || c.SetUps[b].ReferenceID != "" || f.Sides[a].Of == 0 || f.Sides[b].Of == 0 {
+				continue
+			}
+			row := begun(review, c, result, "fault "+f.Symptom, a, b, ties)
+			graded := finding.Faults()
+			row.Grade, row.Because, row.Sentence = graded.Grade, graded.Because, finding.FaultSentence(c.Piece, f, a, b, names)
+			row.rests(c, result, names, func(side int) (string, int64) { return finding.FaultFigure(f, side), 0 }, a, b)
+			out = append(out, row)
+		}
+	}
 	return out
+}
+
+// begun is a row of a contest between two sides, with what stands beside it and nothing said yet.
+func begun(review bench.Review, c reviews.Contest, result compare.Comparison, measure string, a, b int, ties interests) FoundRow {
+	row := FoundRow{Question: result.Question, Beside: []string{}, Disclosure: ties.in(c.SetUps[a], c.SetUps[b]), Rests: []FoundSide{}, Link: linkOf(review, c, result.Question)}
+	row.of = bench.Finding{PieceID: c.PieceID, Measure: measure, Sides: bench.SetUpRefs{c.SetUps[a].Ref(), c.SetUps[b].Ref()}}
+	row.Key = strings.Join([]string{c.PieceID, measure, c.SetUps[a].ProfileID, c.SetUps[a].Since, c.SetUps[b].ProfileID, c.SetUps[b].Since}, "|")
+	for _, audited := range result.Audits {
+		if audited.A == a && audited.B == b || audited.A == b && audited.B == a {
+			row.Fair, row.Beside = audited.Result.Grade, beside(audited)
+		}
+	}
+	return row
+}
+
+// rests says on which prints of which sides a row rests, and where it holds.
+func (row *FoundRow) rests(c reviews.Contest, result compare.Comparison, names []string, figure func(side int) (string, int64), sides ...int) {
+	bounds := finding.Bounds{Piece: c.Piece, Kind: c.PieceKind}
+	for _, i := range sides {
+		side := result.Sides[i]
+		bounds.Machines, bounds.Resins = append(bounds.Machines, side.Machine), append(bounds.Resins, side.Resin)
+		bounds.LayersUM, bounds.TempsC = append(bounds.LayersUM, c.Matched.Layers(i)...), append(bounds.TempsC, c.Matched.Temps(i)...)
+		bounds.Prints += len(side.RunIDs)
+		says, readings := figure(i)
+		row.Rests = append(row.Rests, FoundSide{Name: names[i], Label: side.Label, Figure: says, RunIDs: side.RunIDs, Runs: side.Runs, Readings: readings})
+	}
+	row.Scope = finding.Scope(bounds)
 }
 
 // pairsOf are the pairs of a measure; what has no test has none, and is still between each side and the baseline.
@@ -60,9 +109,7 @@ func namesOf(c reviews.Contest) []string {
 }
 
 func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m contest.Measure, p contest.Pair, names []string, ties interests) FoundRow {
-	row := FoundRow{Question: result.Question, Beside: []string{}, Disclosure: ties.in(c.SetUps[p.A], c.SetUps[p.B]), Rests: []FoundSide{}, Link: linkOf(review, c, result.Question)}
-	row.of = bench.Finding{PieceID: c.PieceID, Measure: m.Key, Sides: bench.SetUpRefs{c.SetUps[p.A].Ref(), c.SetUps[p.B].Ref()}}
-	row.Key = strings.Join([]string{c.PieceID, m.Key, c.SetUps[p.A].ProfileID, c.SetUps[p.A].Since, c.SetUps[p.B].ProfileID, c.SetUps[p.B].Since}, "|")
+	row := begun(review, c, result, m.Key, p.A, p.B, ties)
 	a, b := m.Sides[p.A], m.Sides[p.B]
 	prints := min(a.Prints, b.Prints)
 	if p.Kinds > 0 { // the difference is known, kind by kind, and a value of the whole may not be
@@ -70,11 +117,7 @@ func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m 
 	}
 	e := finding.Evidence{How: finding.How(m), Known: a.Value != nil && b.Value != nil || p.Kinds > 0 && p.Difference != nil, Prints: prints, Verdict: p.Verdict, CanShow: p.CanShow,
 		Deciding: p.Declared && declaredBefore(review), Among: c.Results[0].Counted.Among(p), Apart: finding.LieApart(a.CI, b.CI)}
-	for _, audited := range result.Audits {
-		if audited.A == p.A && audited.B == p.B || audited.A == p.B && audited.B == p.A {
-			row.Fair, row.Beside, e.Audit = audited.Result.Grade, beside(audited), audited.Result.Grade
-		}
-	}
+	e.Audit = row.Fair
 	graded := finding.Grade(e)
 	row.Grade, row.Because = graded.Grade, graded.Because
 	label := m
@@ -82,15 +125,7 @@ func rowOf(review bench.Review, c reviews.Contest, result compare.Comparison, m 
 		label.Label = c.Piece + ", " + strings.ToLower(m.Label[:1]) + m.Label[1:]
 	}
 	row.Sentence = finding.Sentence(graded, label, p, names, c.Results[0].Counted)
-	bounds := finding.Bounds{Piece: c.Piece, Kind: c.PieceKind}
-	for _, i := range []int{p.A, p.B} {
-		side := result.Sides[i]
-		bounds.Machines, bounds.Resins = append(bounds.Machines, side.Machine), append(bounds.Resins, side.Resin)
-		bounds.LayersUM, bounds.TempsC = append(bounds.LayersUM, c.Matched.Layers(i)...), append(bounds.TempsC, c.Matched.Temps(i)...)
-		bounds.Prints += len(side.RunIDs)
-		row.Rests = append(row.Rests, FoundSide{Name: names[i], Label: side.Label, Figure: figureOf(m, i), RunIDs: side.RunIDs, Runs: side.Runs, Readings: m.Sides[i].Readings})
-	}
-	row.Scope = finding.Scope(bounds)
+	row.rests(c, result, names, func(side int) (string, int64) { return figureOf(m, side), m.Sides[side].Readings }, p.A, p.B)
 	return row
 }
 

@@ -3,6 +3,7 @@ package readers
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
@@ -26,6 +27,16 @@ type MoneySheet struct {
 	Missing   []string              `json:"missing"`
 	PerPiece  *float64              `json:"per_piece"`
 	Recovered []cost.Recovered      `json:"recovered"`
+	// Measured are the set-ups on which a good piece has a cost.
+	Measured []MeasuredCost `json:"measured"`
+}
+
+// MeasuredCost is what a good piece costs on a set-up, as it was measured, in words too.
+type MeasuredCost struct {
+	Ref      bench.SetUpRef `json:"ref"`
+	Name     string         `json:"name"`
+	PerPiece float64        `json:"per_piece"`
+	Says     string         `json:"says"`
 }
 
 type moneyKey struct {
@@ -58,7 +69,7 @@ func (w *Tasks) Money(ctx context.Context, reviewID string) (out MoneySheet, err
 
 // MoneyOf is the money of a review whose contests are known already.
 func MoneyOf(t *store.Tx, review bench.Review, setups []reviews.SetUp, contests []reviews.Contest, nowMS int64) (MoneySheet, error) {
-	out := MoneySheet{Says: []string{}, Missing: []string{}, Recovered: []cost.Recovered{}}
+	out := MoneySheet{Says: []string{}, Missing: []string{}, Recovered: []cost.Recovered{}, Measured: []MeasuredCost{}}
 	var err error
 	if out.Prices, err = money.Table(t, review.MachineIDs, nowMS); err != nil {
 		return out, err
@@ -78,22 +89,39 @@ func MoneyOf(t *store.Tx, review bench.Review, setups []reviews.SetUp, contests 
 	if err := out.own(f); err != nil {
 		return out, err
 	}
-	if out.PerPiece = out.Budget.PerPiece; out.PerPiece == nil {
-		for _, v := range f.values(ofCost, "") {
-			if v != nil {
-				out.PerPiece = &v.value
-				break
-			}
+	for i, v := range f.values(ofCost, "") {
+		if v != nil {
+			out.Measured = append(out.Measured, MeasuredCost{f.options[i].Ref(), f.names[i], v.value, v.says(out.Prices.Currency)})
 		}
 	}
-	if out.PerPiece != nil {
-		var paths []cost.Path
-		for _, p := range out.Budget.Paths {
-			paths = append(paths, cost.Path(p))
-		}
-		out.Recovered = cost.Recover(*out.PerPiece, paths, out.Prices.Currency)
-	}
+	out.recover()
 	return out, nil
+}
+
+// recover says when each way to go on has paid for itself; a good piece costs on it what is typed, or what was measured on a
+// set-up.
+func (s *MoneySheet) recover() {
+	if s.PerPiece = s.Budget.PerPiece; s.PerPiece == nil && len(s.Measured) > 0 {
+		s.PerPiece = &s.Measured[0].PerPiece
+	}
+	if s.PerPiece == nil {
+		return
+	}
+	var paths []cost.Path
+	for _, p := range s.Budget.Paths {
+		path := cost.Path{Name: p.Name, Now: p.Now, Saved: p.Saved, PerPiece: p.PerPiece}
+		if p.MeasuredOn != nil {
+			at := slices.IndexFunc(s.Measured, func(m MeasuredCost) bool { return m.Ref == *p.MeasuredOn })
+			if at < 0 {
+				s.Missing = append(s.Missing, p.Name+": the set-up that it is measured on has no cost of a good piece")
+				continue
+			}
+			path.PerPiece = s.Measured[at].PerPiece
+			s.Says = append(s.Says, fmt.Sprintf("%s: a good piece costs %s then, as measured on %s.", p.Name, s.Measured[at].Says, s.Measured[at].Name))
+		}
+		paths = append(paths, path)
+	}
+	s.Recovered = cost.Recover(*s.PerPiece, paths, s.Prices.Currency)
 }
 
 // own works out what owning each machine comes to, by the set-up of each that is named first with a cost of a good piece.

@@ -26,6 +26,20 @@ func (r *Record) blocksFit(known identities) func() error {
 	}
 }
 
+// budgetsFit holds the set-ups that ways to go on are measured on against the settings on record.
+func (r *Record) budgetsFit(known identities) func() error {
+	return func() error {
+		for i, b := range r.Budgets {
+			for j, p := range b.Paths {
+				if p.MeasuredOn != nil && !known["profiles"][p.MeasuredOn.ProfileID] {
+					return quantity.Errorf(fmt.Sprintf("budgets[%d].paths[%d].measured_on", i, j), "names settings %.40q, which are not among the profiles", p.MeasuredOn.ProfileID)
+				}
+			}
+		}
+		return nil
+	}
+}
+
 // findingsFit holds the set-ups that findings name against the settings on record.
 func (r *Record) findingsFit(known identities) func() error {
 	return func() error {

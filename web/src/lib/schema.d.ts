@@ -5922,6 +5922,7 @@ export interface components {
             price: number;
         };
         BudgetPath: {
+            measured_on?: components["schemas"]["SetUpRef"] | null;
             name: string;
             /** Format: double */
             now: number;
@@ -8624,6 +8625,13 @@ export interface components {
             /** Format: double */
             readonly u_px?: number;
         };
+        MeasuredCost: {
+            name: string;
+            /** Format: double */
+            per_piece: number;
+            ref: components["schemas"]["SetUpRef"];
+            says: string;
+        };
         MechanicsBendInput: {
             /** Format: double */
             deflection0_mm?: number;
@@ -8925,6 +8933,7 @@ export interface components {
         };
         MoneySheet: {
             budget: components["schemas"]["Budget"];
+            measured: components["schemas"]["MeasuredCost"][];
             missing: string[];
             ownership: components["schemas"]["CostOwnershipResult"] | null;
             /** Format: double */

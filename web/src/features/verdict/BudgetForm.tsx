@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { FormProvider, useFieldArray, useFormContext } from 'react-hook-form'
 import { How } from '../../components/How'
 import { DraftOffer } from '../../components/DraftOffer'
-import { NumberField, TextField } from '../../components/Field'
+import { NumberField, SelectField, TextField } from '../../components/Field'
 import { Complaint } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { figure } from '../../lib/format'
@@ -15,7 +15,7 @@ interface Values {
   resale_pct: string
   per_piece: string
   upkeep: { name: string; price: string; every_pieces: string }[]
-  paths: { name: string; now: string; saved: string; per_piece: string }[]
+  paths: { name: string; now: string; saved: string; per_piece: string; measured_on: string }[]
 }
 
 /** How an owner is taken to use a machine, what is used up beside, and the ways to go on with one that is owned. */
@@ -34,6 +34,7 @@ export function BudgetForm({ id, s }: { id: string; s: Schemas['MoneySheet'] }) 
         now: t(p.now),
         saved: t(p.saved),
         per_piece: t(p.per_piece),
+        measured_on: p.measured_on ? keyOf(p.measured_on) : '',
       })),
     },
     b.version,
@@ -54,7 +55,8 @@ export function BudgetForm({ id, s }: { id: string; s: Schemas['MoneySheet'] }) 
               name: p.name,
               now: n(p.now),
               saved: n(p.saved),
-              per_piece: n(p.per_piece),
+              per_piece: p.measured_on === '' ? n(p.per_piece) : 0,
+              measured_on: s.measured.find((m) => keyOf(m.ref) === p.measured_on)?.ref ?? null,
             })),
           },
         }),
@@ -81,7 +83,7 @@ export function BudgetForm({ id, s }: { id: string; s: Schemas['MoneySheet'] }) 
           <NumberField name="resale_pct" label="Sold again for" unit="% of its price" />
         </div>
         <Upkeep unit={unit} />
-        <Paths unit={unit} perPiece={s.per_piece} />
+        <Paths unit={unit} perPiece={s.per_piece} measured={s.measured} />
         {save.isError && <Complaint>{save.error.message}</Complaint>}
         <div>
           <button className="button button-main" disabled={save.isPending}>
@@ -120,10 +122,20 @@ function Upkeep({ unit }: { unit: string }) {
   )
 }
 
-function Paths({ unit, perPiece }: { unit: string; perPiece: number | null }) {
-  const { control } = useFormContext<Values>()
+const keyOf = (r: { profile_id: string; since?: string }) => `${r.profile_id} ${r.since ?? ''}`
+
+function Paths({
+  unit,
+  perPiece,
+  measured,
+}: {
+  unit: string
+  perPiece: number | null
+  measured: Schemas['MeasuredCost'][]
+}) {
+  const { control, watch } = useFormContext<Values>()
   const { fields, append, remove } = useFieldArray({ control, name: 'paths' })
-  const first = (name: string) => append({ name, now: '', saved: '0', per_piece: '' })
+  const first = (name: string) => append({ name, now: '', saved: '0', per_piece: '', measured_on: '' })
   return (
     <fieldset className="grid gap-2">
       <legend className="font-semibold">
@@ -139,11 +151,23 @@ function Paths({ unit, perPiece }: { unit: string; perPiece: number | null }) {
         />
       </div>
       {fields.map((f, i) => (
-        <div key={f.id} className="grid items-end gap-2 sm:grid-cols-2 lg:grid-cols-[1fr_10rem_12rem_12rem_auto]">
+        <div key={f.id} className="grid items-end gap-2 sm:grid-cols-2 lg:grid-cols-[1fr_9rem_11rem_16rem_auto]">
           <TextField name={`paths.${i}.name`} label="Way" />
           <NumberField name={`paths.${i}.now`} label="Costs once" unit={unit} />
           <NumberField name={`paths.${i}.saved`} label="Less what it saves" unit={unit} />
-          <NumberField name={`paths.${i}.per_piece`} label="A good piece then" unit={unit} />
+          <div className="grid gap-2">
+            <SelectField
+              name={`paths.${i}.measured_on`}
+              label="A good piece then"
+              options={[
+                { value: '', label: 'as typed' },
+                ...measured.map((m) => ({ value: keyOf(m.ref), label: `as on ${m.name}: ${m.says}` })),
+              ]}
+            />
+            {watch(`paths.${i}.measured_on`) === '' && (
+              <NumberField name={`paths.${i}.per_piece`} label="It costs" unit={unit} />
+            )}
+          </div>
           <button type="button" className="button" aria-label={`Remove way ${i + 1}`} onClick={() => remove(i)}>
             Remove
           </button>
