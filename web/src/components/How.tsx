@@ -7,9 +7,8 @@ export function How({ figure, of }: { figure: string; of: string }) {
     <Link
       to={`/help/${figure}`}
       className="no-print inline-flex min-h-(--tap) items-center gap-1 text-sm font-normal whitespace-nowrap text-act underline"
-      aria-label={`How is this computed? ${of}`}
     >
-      <CircleHelp size={16} aria-hidden /> How is this computed?
+      <CircleHelp size={16} aria-hidden /> How is this computed?<span className="sr-only"> {of}</span>
     </Link>
   )
 }
