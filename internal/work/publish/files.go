@@ -7,6 +7,7 @@ import (
 
 	"ojime/internal/core/edition"
 	"ojime/internal/store"
+	"ojime/internal/work/cards"
 )
 
 // File is a file of a review as it goes out.
@@ -84,7 +85,7 @@ func (w *Tasks) forms(of sheet) (Going, error) {
 	}
 	for _, f := range of.Findings {
 		for _, shape := range []string{"wide", "tall"} {
-			data, err := draftCard(f, of, w.NowMS()).png(shapes[shape])
+			data, err := draftCard(f, of, w.NowMS()).PNG(cards.Shapes[shape])
 			if err := add(fmt.Sprintf("cards/%s-%s.png", f.Finding.Code, shape), data, err); err != nil {
 				return out, err
 			}

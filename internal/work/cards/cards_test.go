@@ -1,4 +1,4 @@
-package publish
+package cards
 
 import (
 	"image"
@@ -63,9 +63,9 @@ func inked(img image.Image, part image.Rectangle) (n int) {
 func TestACardKeepsItsMargins(t *testing.T) {
 	one, two, low, high := 0.1, 0.4, 0.02, 0.7
 	for name, says := range map[string]string{"short": "It held.", "long": strings.Repeat("A sentence that goes on and on, with 2 of 24 specimens over 6 prints. ", 8)} {
-		c := card{Question: "Which?", Says: says, Grade: "The prints showed it", Scope: "Found on one machine.", Foot: "2026-11-27", Measure: "Failures", Sides: []cardSide{{"A", "1 of 10", &one, &low, &high}, {"B", "4 of 10", &two, nil, nil}}}
-		for shape, size := range shapes {
-			data, err := c.png(size)
+		c := Card{Question: "Which?", Says: says, Grade: "The prints showed it", Scope: "Found on one machine.", Foot: "2026-11-27", Measure: "Failures", Sides: []Side{{"A", "1 of 10", &one, &low, &high}, {"B", "4 of 10", &two, nil, nil}}}
+		for shape, size := range Shapes {
+			data, err := c.PNG(size)
 			if err != nil {
 				t.Fatal(err)
 			}

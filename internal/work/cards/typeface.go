@@ -1,4 +1,4 @@
-package publish
+package cards
 
 import (
 	"embed"
@@ -16,7 +16,7 @@ import (
 	"golang.org/x/image/math/fixed"
 )
 
-//go:embed card/*.ttf
+//go:embed fonts/*.ttf
 var cardFonts embed.FS
 
 // weights are the two weights of our type, each with the file for the letters that the first lacks, and last a type that has
@@ -24,7 +24,7 @@ var cardFonts embed.FS
 var weights = sync.OnceValues(func() (out [2][]*sfnt.Font, err error) {
 	last := [2][]byte{goregular.TTF, gobold.TTF}
 	for i, weight := range []string{"400", "700"} {
-		for _, file := range []string{"card/next-" + weight + ".ttf", "card/next-ext-" + weight + ".ttf"} {
+		for _, file := range []string{"fonts/next-" + weight + ".ttf", "fonts/next-ext-" + weight + ".ttf"} {
 			data, err := cardFonts.ReadFile(file)
 			if err != nil {
 				return out, err
