@@ -77,6 +77,25 @@ func TestTheWriteUpStandsInTheOrderOfItsReviewer(t *testing.T) {
 	}
 }
 
+// An order that was changed is put back as it was, and so is a name of a set-up.
+func TestTheOrderOfAWriteUpIsPutBack(t *testing.T) {
+	d, review := twoPriced(t)
+	ctx := t.Context()
+	first := bench.Blocks{{Key: "disclosure", Pictures: bench.BlockPictures{}}, {Key: "own-1", Text: "First.", Pictures: bench.BlockPictures{}}}
+	review = must(d.w.Reviews.WriteUpAs(ctx, review.ID, review.Version, first))(t)
+	review = must(d.w.Reviews.WriteUpAs(ctx, review.ID, review.Version, bench.Blocks{{Key: "own-1", Text: "Second."}}))(t)
+	must(d.w.History.PutBack(ctx, d.last("review", review.ID).ID, ""))(t)
+	if got := must(d.w.Reviews.Review(ctx, review.ID))(t); len(got.Blocks) != 2 || got.Blocks[1].Text != "First." || got.Question != review.Question {
+		t.Errorf("%+v", got.Blocks)
+	}
+	setups := must(d.w.Reviews.SetUps(ctx, review.ID))(t)
+	must(d.w.Reviews.NameSetUps(ctx, review.ID, bench.SetUpNames{{SetUpRef: setups[0].Ref(), Name: "Mine"}}))(t)
+	must(d.w.History.PutBack(ctx, d.last("review", review.ID).ID, ""))(t)
+	if got := must(d.w.Reviews.Review(ctx, review.ID))(t); len(got.SetUps) != 0 || len(got.Blocks) != 2 {
+		t.Errorf("%+v, %+v", got.SetUps, got.Blocks)
+	}
+}
+
 func TestWhatMakesNoSenseOfPartsIsNamed(t *testing.T) {
 	d, review := twoPriced(t)
 	for field, blocks := range map[string]bench.Blocks{

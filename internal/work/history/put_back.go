@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 
 	"ojime/internal/bench"
@@ -37,7 +38,7 @@ func putters(k *kit.Tasks, n *instruments.Tasks, m *templates.Tasks, f *firstday
 		"bath":      whole(u.Base, (*store.Tx).Bath, u.SaveBath),
 		"assembly":  whole(k.Base, (*store.Tx).Assembly, y.SaveAssembly),
 		"reference": whole(i.Base, (*store.Tx).Reference, i.SaveReference),
-		"review":    whole(r.Base, (*store.Tx).Review, r.SaveReview),
+		"review":    whole(r.Base, (*store.Tx).Review, asItWas(r)),
 		"bottle": part(k.Base, (*store.Tx).Bottle, ofEntry, func(ctx context.Context, b bench.Bottle, change json.RawMessage, why string) error {
 			_, err := k.CorrectBottle(ctx, b.ID, b.Version, change, why)
 			return err
@@ -81,6 +82,24 @@ func putters(k *kit.Tasks, n *instruments.Tasks, m *templates.Tasks, f *firstday
 			}
 			return err
 		}),
+	}
+}
+
+// asItWas puts a review back: the order of its write-up and the names of its set-ups have commands of their own.
+func asItWas(r *reviews.Tasks) func(context.Context, bench.Review) (bench.Review, error) {
+	return func(ctx context.Context, before bench.Review) (bench.Review, error) {
+		now, err := r.Review(ctx, before.ID)
+		if err == nil && !reflect.DeepEqual(now.Blocks, before.Blocks) {
+			now, err = r.WriteUpAs(ctx, now.ID, now.Version, before.Blocks)
+		}
+		if err == nil && !reflect.DeepEqual(now.SetUps, before.SetUps) {
+			now, err = r.NameSetUps(ctx, now.ID, before.SetUps)
+		}
+		before.Version, before.Blocks, before.SetUps = now.Version, now.Blocks, now.SetUps
+		if err != nil || reflect.DeepEqual(now, before) {
+			return now, err
+		}
+		return r.SaveReview(ctx, before)
 	}
 }
 

@@ -40,6 +40,7 @@ const kinds: Record<string, string> = {
   price: 'Prices',
   budget: 'Budgets',
   publication: 'Versions that went out',
+  follow_up: 'What reviews left open',
   interest: 'How things came',
 }
 

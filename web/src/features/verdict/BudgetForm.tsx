@@ -151,7 +151,10 @@ function Paths({
         />
       </div>
       {fields.map((f, i) => (
-        <div key={f.id} className="grid items-end gap-2 sm:grid-cols-2 lg:grid-cols-[1fr_9rem_11rem_16rem_auto]">
+        <div
+          key={f.id}
+          className="grid items-start gap-2 border-t border-line pt-2 sm:grid-cols-2 lg:grid-cols-[1fr_9rem_11rem_16rem_auto]"
+        >
           <TextField name={`paths.${i}.name`} label="Way" />
           <NumberField name={`paths.${i}.now`} label="Costs once" unit={unit} />
           <NumberField name={`paths.${i}.saved`} label="Less what it saves" unit={unit} />
@@ -168,7 +171,7 @@ function Paths({
               <NumberField name={`paths.${i}.per_piece`} label="It costs" unit={unit} />
             )}
           </div>
-          <button type="button" className="button" aria-label={`Remove way ${i + 1}`} onClick={() => remove(i)}>
+          <button type="button" className="button lg:mt-5" aria-label={`Remove way ${i + 1}`} onClick={() => remove(i)}>
             Remove
           </button>
         </div>

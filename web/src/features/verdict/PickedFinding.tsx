@@ -67,7 +67,7 @@ export function PickedFinding({
         {(['wide', 'tall'] as const).map((shape) => (
           <a
             key={shape}
-            className="content-center min-h-(--tap)"
+            className="min-h-(--tap) content-center text-act underline"
             aria-label={`${f.code} as a picture, ${shape}`}
             href={`/api/v1/findings/${f.id}/cards/${shape}`}
             download
