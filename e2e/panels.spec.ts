@@ -196,7 +196,7 @@ test('the panel closes, its key is told, and it is a row of the comparison', asy
   await page.getByRole('button', { name: 'Close it and tell the key' }).click()
   const said = page.getByRole('region', { name: 'What they said' })
   await expect(said).toContainText(
-    /^What they saidDunnock 5, Madder Tough.* rather than Wheatear P.* in 100 % of the votes/,
+    /^What they said.*Dunnock 5, Madder Tough.* rather than Wheatear P.* in 100 % of the votes/,
   )
   await expect(said).toContainText('clearly preferred (p = 0.0078)')
   await expect(said).toContainText('double-blind: an assistant coded')

@@ -41,8 +41,13 @@ func (b *beside) serve(s *store.Store, now func() time.Time) (address string, en
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(l) }()
 	end = sync.OnceValue(func() error {
-		stop()
-		err := server.Close()
+		stop() // streams end with it
+		last, cancel := context.WithTimeout(context.WithoutCancel(ctx), shutdownTimeout)
+		defer cancel()
+		err := server.Shutdown(last) // who is still being answered has the record until then
+		if errors.Is(err, context.DeadlineExceeded) {
+			err = server.Close()
+		}
 		if served := <-done; !errors.Is(served, http.ErrServerClosed) {
 			err = errors.Join(err, served)
 		}
