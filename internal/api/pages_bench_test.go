@@ -97,10 +97,10 @@ func BenchmarkPictured(b *testing.B) {
 	}
 }
 
-// pictured is a review over all machines and resins of a record, its write-up with forty photographs between; made once.
+// pictured is a review of one piece over so many machines and resins that it has twelve sides, its write-up with forty photographs between; made once.
 func pictured(b *testing.B, w *work.Work) string {
 	b.Helper()
-	const question = "Twelve sides and forty pictures?"
+	const question = "Twelve sides, one piece and forty pictures?"
 	known, err := w.Reviews.Reviews(b.Context())
 	if err != nil {
 		b.Fatal(err)
@@ -120,12 +120,12 @@ func pictured(b *testing.B, w *work.Work) string {
 	if err != nil {
 		b.Fatal(err)
 	}
-	r.MachineIDs, r.ResinIDs = nil, nil
-	for _, m := range machines {
-		r.MachineIDs = append(r.MachineIDs, m.Machine.ID)
-	}
+	r.MachineIDs, r.ResinIDs, r.PieceIDs = nil, nil, r.PieceIDs[:1]
 	for _, x := range resins {
 		r.ResinIDs = append(r.ResinIDs, x.Resin.ID)
+	}
+	for _, m := range machines[:(12+len(resins)-1)/len(resins)] { // one set-up of each pair
+		r.MachineIDs = append(r.MachineIDs, m.Machine.ID)
 	}
 	if r, err = w.Reviews.SaveReview(b.Context(), r); err != nil {
 		b.Fatal(err)
@@ -134,7 +134,11 @@ func pictured(b *testing.B, w *work.Work) string {
 	if err != nil {
 		b.Fatal(err)
 	}
-	b.Logf("%d set-ups over %d pieces", len(setups), len(r.PieceIDs))
+	prints := 0
+	for _, s := range setups {
+		prints += len(s.RunIDs)
+	}
+	b.Logf("%d set-ups, %d prints", len(setups), prints)
 	own := bench.Block{Key: "own-1"}
 	for i := range 40 {
 		sheet, err := w.Printing.RunSheet(b.Context(), setups[i%len(setups)].RunIDs[i/len(setups)])
