@@ -108,8 +108,8 @@ func (d *scene) writesUp(reviewID string) error {
 		return err
 	}
 	words := bench.Block{Key: "own-1", Title: "How to read this", Text: "A and B are one machine each, bought and lent as told at the end. What is said of them is said of these two, with these two resins.\n\nLanterns failed on the masked panel with Heron Blue in {{Cage lantern.Dunnock 5 with Heron Blue.failures, all.events}} of {{Cage lantern.Dunnock 5 with Heron Blue.failures, all.of}} copies.", Pictures: bench.BlockPictures{}}
-	if at := slices.IndexFunc(parts.Photographs, func(p publish.Choosable) bool { return strings.Contains(p.Says, "loupe") }); at >= 0 {
-		words.Pictures = append(words.Pictures, bench.BlockPicture{PhotographID: parts.Photographs[at].ID, Caption: "The face that was looked at"})
+	if at := slices.IndexFunc(parts.Photographs, func(p publish.Choosable) bool { return strings.Contains(p.Says, "primed") }); at >= 0 {
+		words.Pictures = append(words.Pictures, bench.BlockPicture{PhotographID: parts.Photographs[at].ID, Caption: "A primed lantern, as the judges held it"})
 	}
 	blocks := bench.Blocks{}
 	for _, p := range slices.Concat(parts.Parts, parts.Each) {
