@@ -46,6 +46,7 @@ test('parts are moved, left out and written between, by keyboard, with a photogr
   await own.getByLabel('What is to be seen on H-005').fill('The rim, at ten times')
   expect(await axeFinds(page)).toEqual([])
   await own.getByRole('button', { name: 'Put it there' }).click()
+  await expect(own).toHaveCount(0) // it is kept
   await expect(parts.filter({ hasText: 'What I would print next' })).toContainText('with 1 picture')
   await page.reload()
 
@@ -70,7 +71,9 @@ test('parts are moved, left out and written between, by keyboard, with a photogr
   await page.getByRole('button', { name: 'Change What I would print next' }).click()
   await again.getByRole('button', { name: 'Take this part away' }).click()
   await expect(parts.filter({ hasText: 'What I would print next' })).toHaveCount(0)
+  const kept = page.waitForResponse((r) => r.url().endsWith('/parts') && r.request().method() === 'PUT' && r.ok())
   await page.getByRole('checkbox', { name: 'Money stands in it' }).check()
+  await kept
 })
 
 test('every form opens in a browser: page, settings, pictures; the script has its cues', async ({ page, browser }) => {
