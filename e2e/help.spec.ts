@@ -33,15 +33,12 @@ test('the help is searched, tells the job, and says how a figure is computed fro
   expect(await axeFinds(page)).toEqual([])
 })
 
-test('an empty bench makes the demo beside the record, and nothing of it comes there', async ({ page }) => {
+test('an empty bench offers a question, a machine, a record and the demo', async ({ page }) => {
   await page.goto('http://127.0.0.1:8496/')
-  await page.getByRole('button', { name: 'Make the demo' }).click()
-  await expect(page.getByRole('link', { name: 'Open the demo' })).toBeVisible({ timeout: 180_000 })
-  const [demo] = await Promise.all([
-    page.context().waitForEvent('page'),
-    page.getByRole('link', { name: 'Open the demo' }).click(),
-  ])
-  await expect(demo.getByRole('link', { name: /Harrow 6/ }).first()).toBeVisible()
-  await demo.close()
-  expect(await (await page.request.get('http://127.0.0.1:8496/api/v1/machines')).json()).toEqual([])
+  for (const way of ['State your question', 'Enter a machine'])
+    await expect(page.getByRole('link', { name: way })).toBeVisible()
+  await expect(page.getByLabel('Import a record into an empty one')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Make the demo' })).toBeEnabled()
+  await expect(page.getByText('nothing of it comes here')).toBeVisible()
+  expect(await axeFinds(page)).toEqual([])
 })

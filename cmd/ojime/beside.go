@@ -14,7 +14,6 @@ import (
 
 	"ojime/internal/api"
 	"ojime/internal/api/ui"
-	"ojime/internal/demo"
 	"ojime/internal/store"
 	"ojime/internal/work"
 )
@@ -23,6 +22,8 @@ import (
 type beside struct {
 	ctx  context.Context
 	temp string
+	// fill makes the demo.
+	fill func(ctx context.Context, s *store.Store, now time.Time) (bool, error)
 
 	mu   sync.Mutex
 	demo string
@@ -76,7 +77,7 @@ func (b *beside) showDemo(ctx context.Context) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if _, err := demo.Fill(ctx, s, time.Now()); err != nil {
+	if _, err := b.fill(ctx, s, time.Now()); err != nil {
 		return "", errors.Join(err, s.Close())
 	}
 	address, end, err := b.serve(s, time.Now)

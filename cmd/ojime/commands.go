@@ -155,7 +155,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	if err != nil {
 		return err
 	}
-	others := &beside{ctx: ctx, temp: s.TempDir()}
+	others := &beside{ctx: ctx, temp: s.TempDir(), fill: demo.Fill}
 	at.Beside = &api.Beside{Bundle: others.bundle, Demo: others.showDemo}
 	return errors.Join(listen(ctx, o.addr, w, at, conf, out), w.Bundle.CloseAll(context.WithoutCancel(ctx)), others.close())
 }

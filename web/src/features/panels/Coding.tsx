@@ -58,16 +58,17 @@ function CodeOne({ s, kept }: { s: Sheet; kept: (s: Sheet) => void }) {
     mutationFn: () =>
       answer(api.POST('/api/v1/panels/{id}/coding', { params: { path }, body: { name, as, specimen: label } })),
     onMutate: () => setTold(undefined),
-    onSuccess: async (c) => {
+    onSuccess: (c) => {
       setTold(c)
       setLabel('')
-      kept(
-        await client.fetchQuery({
+      // Not waited for: the next label may be scanned at once, and would be swallowed.
+      void client
+        .fetchQuery({
           queryKey: ['panels', path.id],
           staleTime: 0,
           queryFn: () => answer(api.GET('/api/v1/panels/{id}', { params: { path } })),
-        }),
-      )
+        })
+        .then(kept)
     },
   })
   const begun = (s.panel.coder ?? '') !== ''
