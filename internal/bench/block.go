@@ -31,10 +31,11 @@ type BlockPictures []BlockPicture
 // Blocks are the parts of a write-up in the reviewer's order; those that it does not name stand where they usually do.
 type Blocks []Block
 
-// Most that one write-up takes, so that it stays one page that opens everywhere.
+// MostPictures is how many photographs one write-up takes, the reviewer's own first, so that it stays one page that opens
+// everywhere; so is mostBlocks of its parts.
 const (
 	mostBlocks   = 200
-	mostPictures = 60
+	MostPictures = 60
 )
 
 // Own reports a block that the reviewer put between.
@@ -61,8 +62,8 @@ func (l Blocks) Check() error {
 			c.Fail(at+"text", "is given for a part that the program writes; put a part of your own beside it")
 		}
 	}
-	if pictures > mostPictures {
-		c.Fail("blocks", "show %d pictures; a page takes %d", pictures, mostPictures)
+	if pictures > MostPictures {
+		c.Fail("blocks", "show %d pictures; a page takes %d", pictures, MostPictures)
 	}
 	return c.Err()
 }

@@ -9,9 +9,6 @@ import (
 	"ojime/internal/work/printing"
 )
 
-// mostShown is how many pictures stand in one write-up; the reviewer's own come first.
-const mostShown = 60
-
 // shot is a picture in a write-up: the name by which its text calls it, its file by content, and what is to be seen.
 type shot struct {
 	Path, SHA256, Caption string
@@ -52,7 +49,7 @@ func (g *gallery) caption(id string) string {
 // show puts a photograph into the write-up, small where it stands beside others; ok where there is one and room for it.
 func (g *gallery) show(id, caption string, small bool) (s shot, ok bool) {
 	p, there := g.of[id]
-	if !there || len(g.shown) >= mostShown {
+	if !there || len(g.shown) >= bench.MostPictures {
 		return s, false
 	}
 	s = shot{Path: "photographs/" + p.Code + ".jpg", SHA256: p.CopySHA256, Caption: caption}

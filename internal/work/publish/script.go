@@ -5,15 +5,13 @@ import (
 	"fmt"
 	"strings"
 
+	"ojime/internal/core/prose"
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/printing"
 )
-
-// wordsPerS is how fast a review is read out: 150 words a minute.
-const wordsPerS = 150.0 / 60
 
 // cue is a finding to be told: what to say, how sure it is, and what to show meanwhile.
 type cue struct {
@@ -51,13 +49,13 @@ func (w *Tasks) Script(ctx context.Context, reviewID string) (out []byte, err er
 
 func scriptOf(of sheet) scriptSheet {
 	out := scriptSheet{sheet: of}
-	words := len(strings.Fields(of.Review.Question + " " + of.Review.Verdict + " " + of.Review.Disclosure + " " + of.Review.NotTested))
+	told := []string{of.Review.Question, of.Review.Verdict, of.Review.Disclosure, of.Review.NotTested}
 	for i, f := range of.Findings {
 		c := cue{Number: i + 2, Title: titleOf(f, of), Says: f.Says, Grade: f.Grade(), Show: showFor(f, of)}
 		if f.Now != nil {
 			c.Because, c.Scope = f.Now.Because, f.Now.Scope
 		}
-		words += len(strings.Fields(f.Says))
+		told = append(told, f.Says)
 		out.Cues = append(out.Cues, c)
 	}
 	for _, d := range of.Disclosed {
@@ -66,13 +64,13 @@ func scriptOf(of sheet) scriptSheet {
 		}
 	}
 	for _, r := range of.Readers {
-		words += len(strings.Fields(strings.Join(r.Says, " ")))
+		told = append(told, r.Says...)
 	}
 	out.AfterCues, out.LastCue = len(out.Cues)+2, len(out.Cues)+2
 	if len(of.Readers) > 0 {
 		out.LastCue++
 	}
-	out.SpokenS = float64(words) / wordsPerS
+	out.SpokenS = prose.SpokenS(told...)
 	return out
 }
 

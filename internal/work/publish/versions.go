@@ -94,7 +94,7 @@ func causesSince(t *store.Tx, sinceMS int64) ([]string, error) {
 	var kinds []string
 	counts := map[string]int64{}
 	for _, c := range changes {
-		if c.AtMS <= sinceMS || c.Kind == "publication" {
+		if c.AtMS <= sinceMS || c.Kind == "publication" || c.Kind == "follow_up" {
 			continue
 		}
 		what := say.Words(c.Kind) + ": " + c.Command
