@@ -85,8 +85,10 @@ generate: web/node_modules ## queries, API document and types, after a change of
 	cd web && npm run --silent types
 
 # Debian's chromium drives the browser tests; elsewhere set CHROMIUM to yours.
+# Debian's Chromium without a window of its own takes half of the time to open a page; the whole one does where that is missing.
 chromium:
-	@command -v $${CHROMIUM:-chromium} >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; }
+	@command -v $${CHROMIUM:-chromium-headless-shell} >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell >/dev/null; } || \
+		command -v chromium >/dev/null || DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null
 
 clean:
 	rm -rf bin web/node_modules e2e/node_modules demo-data

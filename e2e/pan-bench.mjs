@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { chromiumPath } from './chromium.mjs'
 
 /** Six pictures of two megapixels each, drawn in the page and kept as photographs of one copy. */
 async function take(of) {
@@ -33,7 +34,7 @@ const answers = async () => (await fetch(`${base}/healthz`).catch(() => undefine
 try {
   while (!(await answers())) await new Promise((done) => setTimeout(done, 500))
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: chromiumPath,
     args: ['--no-sandbox', '--disable-gpu'],
   })
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })

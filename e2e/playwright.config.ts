@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { cpSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { chromiumPath } from './chromium.mjs'
 
 // Every worker process reads this file; the folder is made once and handed on.
 process.env.OJIME_E2E_DATA ??= filled()
@@ -37,7 +38,7 @@ export default defineConfig({
     // Traces slow every step down by a quarter: TRACE=1 keeps those of what fails.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: chromiumPath,
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"testing"
 
-	"ojime/internal/work/publish"
+	"ojime/internal/work/dataset"
 )
 
 // judged says that every copy of a print came out whole.
@@ -112,7 +112,7 @@ func TestAPanelOverHTTP(t *testing.T) {
 	if text, _ := b.text(review + "/tables/ballots"); strings.Count(text, "\n") != 3 || !strings.HasPrefix(text, "panel,question,looks_at") {
 		t.Errorf("%s", text)
 	}
-	for _, table := range publish.Tables { // all that are offered can be had
+	for _, table := range dataset.Names { // all that are offered can be had
 		if text, header := b.text(review + "/tables/" + table); !strings.Contains(header.Get("Content-Disposition"), table+".csv") || !strings.Contains(text, ",") {
 			t.Errorf("%s: %v", table, header)
 		}

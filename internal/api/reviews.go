@@ -149,7 +149,7 @@ func (s *server) reviews() {
 		return "review.md", "text/markdown; charset=utf-8", data, err
 	})
 	serveFile(s, "/api/v1/reviews/{id}/tables/{table}", "A table of the review as CSV", func(ctx context.Context, in *tableQuery) (string, string, []byte, error) {
-		data, err := s.work.Publish.Table(ctx, in.ID, in.Table)
+		data, err := s.work.Dataset.Table(ctx, in.ID, in.Table)
 		return in.Table + ".csv", "text/csv; charset=utf-8", data, err
 	})
 }

@@ -60,7 +60,7 @@ func TestFindingsArePickedPutInOrderAndInWords(t *testing.T) {
 	if lid < 0 || nobody < lid || !strings.Contains(text, "As the record has it: Barb, failures") || !strings.Contains(text, "Grade: cannot tell: ") || !strings.Contains(text, "Grade: looked.") {
 		t.Error(text[:min(len(text), 3000)])
 	}
-	table := string(must(d.w.Publish.Table(t.Context(), review.ID, "findings"))(t))
+	table := string(must(d.w.Dataset.Table(t.Context(), review.ID, "findings"))(t))
 	if strings.Count(table, "\n") != 4 || !strings.Contains(table, "Nobody can say") {
 		t.Error(table)
 	}

@@ -10,14 +10,14 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/dataset"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/publish"
 )
 
 // table reads a table of a review by the names of its columns.
 func (d *desk) table(review, name string) (rows []map[string]string) {
 	d.t.Helper()
-	text := must(d.w.Publish.Table(d.t.Context(), review, name))(d.t)
+	text := must(d.w.Dataset.Table(d.t.Context(), review, name))(d.t)
 	lines := must(csv.NewReader(bytes.NewReader(text)).ReadAll())(d.t)
 	for _, line := range lines[1:] {
 		row := map[string]string{}
@@ -124,11 +124,11 @@ func TestWhatIsEnteredIsInTheWriteUp(t *testing.T) {
 
 func TestTablesThatAreNone(t *testing.T) {
 	d, review, _ := told(t)
-	if _, err := d.w.Publish.Table(t.Context(), review, "secrets"); err == nil {
+	if _, err := d.w.Dataset.Table(t.Context(), review, "secrets"); err == nil {
 		t.Error("a table that is none was written")
 	}
-	for _, name := range publish.Tables {
-		if _, err := d.w.Publish.Table(t.Context(), "no-review", name); err == nil {
+	for _, name := range dataset.Names {
+		if _, err := d.w.Dataset.Table(t.Context(), "no-review", name); err == nil {
 			t.Errorf("%s of no review", name)
 		}
 	}

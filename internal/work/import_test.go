@@ -12,8 +12,8 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work"
+	"ojime/internal/work/dataset"
 	"ojime/internal/work/printing"
-	"ojime/internal/work/publish"
 	"ojime/internal/work/record"
 )
 
@@ -239,7 +239,7 @@ func TestAMissingMeshCostsOnePicture(t *testing.T) {
 }
 
 func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
-	got := publish.Defused([][]string{{"=1+1", "-0.05", "+2", "@cmd", "-x", "plain", "", "\tx"}})[0]
+	got := dataset.Defused([][]string{{"=1+1", "-0.05", "+2", "@cmd", "-x", "plain", "", "\tx"}})[0]
 	want := []string{"'=1+1", "-0.05", "+2", "'@cmd", "'-x", "plain", "", "'\tx"}
 	for i := range want {
 		if got[i] != want[i] {

@@ -81,7 +81,7 @@ func TestClaimsAreHeldAgainstWhatWasMeasured(t *testing.T) {
 			t.Errorf("the write-up lacks %q", want)
 		}
 	}
-	if table := string(must(d.w.Publish.Table(ctx, review.ID, "claims"))(t)); strings.Count(table, "\n") != 9 {
+	if table := string(must(d.w.Dataset.Table(ctx, review.ID, "claims"))(t)); strings.Count(table, "\n") != 9 {
 		t.Error(table)
 	}
 	must(d.w.Ledger.TakeBack(ctx, general.ID, "nobody says so"))(t)

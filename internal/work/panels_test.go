@@ -160,7 +160,7 @@ func TestNothingTellsASealedKey(t *testing.T) {
 		if err := d.w.Record.Export(ctx, &export); err != nil {
 			t.Fatal(err)
 		}
-		out := map[string]string{"export": export.String(), "write-up": string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)), "ballots.csv": string(must(d.w.Publish.Table(ctx, review.ID, "ballots"))(t))}
+		out := map[string]string{"export": export.String(), "write-up": string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)), "ballots.csv": string(must(d.w.Dataset.Table(ctx, review.ID, "ballots"))(t))}
 		for name, v := range map[string]any{
 			"panel": must(d.w.Panels.Panel(ctx, id))(t), "list": must(d.w.Panels.OfReview(ctx, review.ID))(t), "choices": must(d.w.Panels.Choices(ctx, review.ID))(t), "ballot": must(d.w.Panels.Ballot(ctx, sealed.Ballots[6].Token))(t),
 			"history": must(d.w.History.Of(ctx, "panel", id))(t), "all history": must(d.w.History.All(ctx, "", 0))(t), "bench": must(d.w.BenchView.Bench(ctx))(t), "done": d.w.Recent(), "comparison": d.compared(review, setups),

@@ -143,7 +143,7 @@ func TestAReferenceIsASide(t *testing.T) {
 			t.Errorf("the write-up lacks %q", want)
 		}
 	}
-	if rows := string(must(d.w.Publish.Table(ctx, review.ID, "readings"))(t)); !strings.Contains(rows, "F1,F1-02,Wedge") || strings.Contains(string(must(d.w.Publish.Table(ctx, review.ID, "runs"))(t)), "F1") {
+	if rows := string(must(d.w.Dataset.Table(ctx, review.ID, "readings"))(t)); !strings.Contains(rows, "F1,F1-02,Wedge") || strings.Contains(string(must(d.w.Dataset.Table(ctx, review.ID, "runs"))(t)), "F1") {
 		t.Errorf("the tables say\n%s", rows)
 	}
 }

@@ -12,7 +12,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store/storetest"
 	"ojime/internal/work"
-	"ojime/internal/work/publish"
+	"ojime/internal/work/dataset"
 )
 
 func TestTheRecordTravels(t *testing.T) {
@@ -50,8 +50,8 @@ func TestTheRecordTravels(t *testing.T) {
 	if !strings.Contains(writeUp, "# Which?") || !strings.Contains(writeUp, "Not stated in the reviewer's own words.") {
 		t.Errorf("write-up: %s", writeUp)
 	}
-	for _, table := range publish.Tables {
-		if rows := strings.Count(string(must(there.Publish.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
+	for _, table := range dataset.Names {
+		if rows := strings.Count(string(must(there.Dataset.Table(t.Context(), review, table))(t)), "\n"); rows < 2 {
 			t.Errorf("%s.csv has %d lines", table, rows)
 		}
 	}

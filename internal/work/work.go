@@ -12,6 +12,7 @@ import (
 	"ojime/internal/work/benchview"
 	"ojime/internal/work/bundle"
 	"ojime/internal/work/calendar"
+	"ojime/internal/work/dataset"
 	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/dialin"
 	"ojime/internal/work/experiment"
@@ -78,6 +79,7 @@ type Work struct {
 	Experiment  *experiment.Tasks
 	Calendar    *calendar.Tasks
 	History     *history.Tasks
+	Dataset     *dataset.Tasks
 	Publish     *publish.Tasks
 	Record      *record.Tasks
 	BenchView   *benchview.Tasks
@@ -106,6 +108,7 @@ func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	w.Calendar = calendar.New(base, w.Planning, w.Printing)
 	w.History = history.New(base, w.Kit, w.Instruments, w.Templates, w.FirstDays, w.Upkeep, w.Printing, w.Inspect, w.Reviews, w.Tally)
 	w.Panels = panels.New(base, w.Photographs)
+	w.Dataset = dataset.New(base)
 	w.Publish = publish.New(base, w.Planning)
 	w.Record = record.New(base, w.Feed)
 	w.BenchView = benchview.New(base, w.Upkeep, w.Printing)

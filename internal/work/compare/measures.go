@@ -19,7 +19,6 @@ import (
 // table gathers the measures of a comparison.
 type table struct {
 	sides    []side.Prints
-	read     []side.Readings
 	pairs    [][2]int
 	features []bench.Feature
 	pieces   map[string]string
@@ -43,7 +42,6 @@ type table struct {
 func (c *Comparison) measure(sides []side.Prints, pairs [][2]int, underTest []string, scales []rating.Scale, gauge map[string]float64) error {
 	t := table{sides: sides, pairs: pairs, thresholds: []Threshold{}, ordeals: []Ordeal{}, pieces: map[string]string{}, underTest: underTest, like: likenessOf(sides, underTest), scales: scales, gauge: gauge}
 	for _, s := range sides {
-		t.read = append(t.read, s.ByFeature())
 		for _, p := range s.Pieces {
 			t.pieces[p.ID] = p.Name
 		}
@@ -193,7 +191,7 @@ func (t *table) sizes() error {
 		sides := make([]evidence.NestedSide, len(t.sides))
 		on := make([][]int, len(t.sides))
 		for i, s := range t.sides {
-			sides[i], on[i] = s.Nested(t.read[i][f.ID])
+			sides[i], on[i] = s.Nested(s.Of(f.ID))
 		}
 		if !anyPrints(sides) {
 			continue
@@ -217,7 +215,7 @@ func (t *table) checkpoints() error {
 		sides := make([][]evidence.PrintCount, len(t.sides))
 		judged := false
 		for i, s := range t.sides {
-			sides[i] = t.read[i].Checks(s, f.ID)
+			sides[i] = s.Of(f.ID).Checks()
 			judged = judged || len(sides[i]) > 0
 		}
 		if !judged {

@@ -72,10 +72,10 @@ func measuringOf(t *store.Tx, sides []side.Prints) ([]string, error) {
 // coarsest is the least difference that single readings of a feature can show, on any side;
 // 0 where no instrument was studied.
 func (t *table) coarsest(featureID string) (out float64) {
-	for i := range t.sides {
-		for _, print := range t.read[i][featureID] {
-			for _, list := range print {
-				for _, r := range list {
+	for _, s := range t.sides {
+		for _, print := range s.Of(featureID) {
+			for _, specimen := range print {
+				for _, r := range specimen.Readings {
 					out = max(out, t.gauge[quantity.Or(r.InstrumentID, "")])
 				}
 			}

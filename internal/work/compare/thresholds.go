@@ -39,7 +39,7 @@ func (t *table) ladders() error {
 		sides := make([]evidence.NestedSide, len(t.sides))
 		ladders := make([]*setup.Ladder, len(t.sides))
 		for i, s := range t.sides {
-			prints := t.read[i].Ladder(s, f.ID)
+			prints := s.Of(f.ID).Ladder()
 			if len(prints) == 0 {
 				continue
 			}

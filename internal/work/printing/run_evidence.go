@@ -2,6 +2,8 @@ package printing
 
 import (
 	"fmt"
+	"iter"
+	"slices"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/detail"
@@ -24,10 +26,16 @@ type LadderResult struct {
 // correction that was taken back brings back what it corrected.
 func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
 	replaced := map[string]bool{}
-	for _, r := range readings {
+	gone := false
+	for i := range readings {
+		r := &readings[i]
+		gone = gone || r.TakenBackMS != nil
 		if r.CorrectsID != nil && r.TakenBackMS == nil {
 			replaced[*r.CorrectsID] = true
 		}
+	}
+	if len(readings) > 0 && len(replaced) == 0 && !gone { // as nearly always: all count, and none is copied
+		return slices.Clip(readings), []bench.Reading{}
 	}
 	count, corrected = []bench.Reading{}, []bench.Reading{}
 	for _, r := range readings {
@@ -42,10 +50,24 @@ func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
 
 // Measured is readings with what they were taken on.
 type Measured struct {
-	Features    []bench.Feature
-	Specimens   []bench.Specimen
-	Readings    []bench.Reading
+	Features  []bench.Feature
+	Specimens []bench.Specimen
+	// Readings are lists of them, such as one a print.
+	Readings    [][]bench.Reading
 	Instruments []bench.Instrument
+}
+
+// each gives the readings one after another; they are not to be changed.
+func (m Measured) each() iter.Seq[*bench.Reading] {
+	return func(yield func(*bench.Reading) bool) {
+		for _, list := range m.Readings {
+			for i := range list {
+				if !yield(&list[i]) {
+					return
+				}
+			}
+		}
+	}
 }
 
 // Counts reports, by specimen, whether its readings count or are set aside.
@@ -68,7 +90,7 @@ func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
 			values[f.ID] = nil
 		}
 	}
-	for _, r := range m.Readings {
+	for r := range m.each() {
 		of, wanted := values[r.FeatureID]
 		if !wanted || r.ValueMM == nil || !counts[r.SpecimenID] {
 			continue
@@ -111,7 +133,7 @@ func (m Measured) Ladders(machine bench.Machine) ([]LadderResult, error) {
 		}
 		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
 		specimens, index := map[string]bool{}, map[float64]int{}
-		for _, r := range m.Readings {
+		for r := range m.each() {
 			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
 				continue
 			}

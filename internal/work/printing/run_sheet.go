@@ -77,6 +77,8 @@ type RunSheet struct {
 	History     []bench.Amendment `json:"history"`
 	// Reference is set where it is no print, but what prints are held against.
 	Reference *bench.Reference `json:"-"`
+	// sorted gives its readings by feature.
+	sorted func() map[string][]CopyReadings
 }
 
 // ReadRunSheet is RunSheet within a transaction.
@@ -198,6 +200,7 @@ func (r *Reader) read(ids []string) error {
 		if err := s.readPieces(r.Lookup); err != nil {
 			return err
 		}
+		s.sortOnce()
 		r.known[id] = s
 	}
 	return nil
@@ -340,7 +343,7 @@ func (s *RunSheet) Evaluate(t *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	in := Measured{Features: s.Features, Specimens: s.Specimens, Readings: s.Bare(), Instruments: instruments}
+	in := Measured{Features: s.Features, Specimens: s.Specimens, Readings: [][]bench.Reading{s.Bare()}, Instruments: instruments}
 	if s.Dimensions, err = in.Dimensions(); err != nil {
 		return err
 	}

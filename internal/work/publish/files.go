@@ -79,7 +79,7 @@ func (w *Tasks) forms(of sheet) (Going, error) {
 		}
 	}
 	for _, table := range of.Data {
-		if err := add("tables/"+table.Name+".csv", table.text, nil); err != nil {
+		if err := add("tables/"+table.Name+".csv", table.CSV, nil); err != nil {
 			return out, err
 		}
 	}

@@ -1,42 +1,8 @@
 package publish
 
 import (
-	"slices"
-	"strconv"
-
-	"ojime/internal/say"
-	"ojime/internal/store"
-	"ojime/internal/work/firstdays"
-	"ojime/internal/work/reviews"
+	"ojime/internal/work/dataset"
 )
-
-// lived is what living with a machine is like, under its name.
-type lived struct {
-	Machine string
-	firstdays.Living
-	Remarks firstdays.Remarks
-}
-
-// livingOf is what living with the machines of a review is like, in the order of its set-ups.
-func livingOf(t *store.Tx, setups []reviews.SetUp) (out []lived, err error) {
-	var seen []string
-	for _, s := range setups {
-		if s.MachineID == "" || slices.Contains(seen, s.MachineID) {
-			continue
-		}
-		seen = append(seen, s.MachineID)
-		of, err := firstdays.LivingOf(t, s.MachineID)
-		if err != nil {
-			return nil, err
-		}
-		remarks, err := firstdays.RemarksOf(t, s.MachineID)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, lived{s.Machine, of, remarks})
-	}
-	return out, nil
-}
 
 // livingTable is what the write-up says of living with machines: a column a machine, a row
 // for each scale on which any was rated; nil where none was.
@@ -50,7 +16,7 @@ type livingRow struct {
 	Says  []string
 }
 
-func tableOf(machines []lived) *livingTable {
+func tableOf(machines []dataset.Lived) *livingTable {
 	var out livingTable
 	for _, m := range machines {
 		out.Machines = append(out.Machines, m.Machine)
@@ -77,44 +43,11 @@ func tableOf(machines []lived) *livingTable {
 	return &out
 }
 
-// machineRatingRows are the ratings of the machines of a review, also those taken back.
-func machineRatingRows(of published) [][]string {
-	out := [][]string{{"machine", "scale", "score", "anchor", "rater", "conditions", "note", "rated", "counts"}}
-	for _, m := range of.living {
-		for _, r := range slices.Backward(m.Ratings) {
-			counts, name, anchor := "yes", "", ""
-			if i := slices.IndexFunc(m.Scales, func(on firstdays.LivedOn) bool { return on.Scale.Key == r.Scale }); i >= 0 {
-				name, anchor = m.Scales[i].Scale.Name, m.Scales[i].Scale.Anchors[r.Score]
-			}
-			if r.TakenBackMS != nil {
-				counts = "taken back: " + r.TakenBackWhy
-			}
-			out = append(out, []string{m.Machine, name, whole(&r.Score), anchor, r.Rater, r.Conditions, r.Note, say.Instant(r.AtMS), counts})
-		}
-	}
-	return out
-}
-
 // remarksOf are the machines of which something annoys or pleases.
-func remarksOf(machines []lived) (out []lived) {
+func remarksOf(machines []dataset.Lived) (out []dataset.Lived) {
 	for _, m := range machines {
 		if len(m.Remarks.Says) > 0 {
 			out = append(out, m)
-		}
-	}
-	return out
-}
-
-// remarkRows are the remarks on machines, also those taken back.
-func remarkRows(of published) [][]string {
-	out := [][]string{{"machine", "at", "kind", "about", "what", "often", "weight_of_5", "for_whom", "rater", "taken_back", "taken_back_why"}}
-	for _, m := range of.living {
-		for _, r := range m.Remarks.Remarks {
-			back := ""
-			if r.TakenBackMS != nil {
-				back = say.Instant(*r.TakenBackMS)
-			}
-			out = append(out, []string{m.Machine, say.Instant(r.AtMS), r.Kind, r.About, r.What, r.Often, strconv.FormatInt(r.Weight, 10), r.ForWhom, r.Rater, back, r.TakenBackWhy})
 		}
 	}
 	return out

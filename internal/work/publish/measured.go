@@ -1,8 +1,6 @@
 package publish
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"fmt"
 	"slices"
 	"strings"
@@ -135,34 +133,6 @@ func measuredBy(t *store.Tx, sheets []printing.RunSheet, scales []rating.Scale) 
 	}
 	if pictures > 0 {
 		out = append(out, measuredWith{Name: "Photographs", Says: fmt.Sprintf("%s, %d of them with a scale to measure by.", say.Counted(pictures, "picture"), scaled)})
-	}
-	return out, nil
-}
-
-// dataTable is a table of a review with its hash, so that who has the file can tell that it is the one.
-type dataTable struct {
-	Name   string
-	Rows   int
-	SHA256 string
-	text   []byte
-}
-
-// judgements are the tables that rest on comparisons, withoutJudgement all others.
-var judgements, withoutJudgement = Tables[len(Tables)-2:], Tables[:len(Tables)-2]
-
-// dataOf are those of some tables of a review that have rows.
-func dataOf(of published, tables []string) (out []dataTable, err error) {
-	for _, name := range tables {
-		rows := rowsOf[name](of)
-		if len(rows) < 2 {
-			continue
-		}
-		text, err := csvOf(rows)
-		if err != nil {
-			return nil, fmt.Errorf("write %s.csv: %w", name, err)
-		}
-		sum := sha256.Sum256(text)
-		out = append(out, dataTable{name, len(rows) - 1, hex.EncodeToString(sum[:]), text})
 	}
 	return out, nil
 }

@@ -9,13 +9,11 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/edition"
 	"ojime/internal/core/finding"
-	"ojime/internal/core/rating"
 	"ojime/internal/store"
-	"ojime/internal/work/ballots"
+	"ojime/internal/work/dataset"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/firstdays"
-	"ojime/internal/work/inspect"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/ledger"
 	"ojime/internal/work/printing"
@@ -38,7 +36,7 @@ type sheet struct {
 	Matched    *Matched
 	Findings   []findings.PickedFinding
 	Sheets     []printing.RunSheet
-	Sliced     []slicedFile
+	Sliced     []dataset.SlicedFile
 	References []bench.Reference
 	Readers    []readers.ReaderSheet
 	Money      readers.MoneySheet
@@ -50,23 +48,21 @@ type sheet struct {
 	Units      []unit
 	Plates     []surveyed
 	Living     *livingTable
-	Remarks    []lived
+	Remarks    []dataset.Lived
 	Materials  []string
 	Measured   []measuredWith
 	Open       []bench.FollowUp
 	Disclosed  []kit.Disclosed
-	Data       []dataTable
+	Data       []dataset.Table
 	Currency   string
 
-	pictures        gallery
-	live            texts.Live
-	lived           []lived
-	referenceSheets []printing.RunSheet
-	filled          []*Filled
-	contested       []reviews.Contest
-	together        *reviews.Contest
-	figures         []edition.Figure
-	questioned      int64
+	pictures   gallery
+	live       texts.Live
+	filled     []*Filled
+	contested  []reviews.Contest
+	together   *reviews.Contest
+	figures    []edition.Figure
+	questioned int64
 }
 
 // sheetOf gathers what a review's write-up is made of.
@@ -118,7 +114,7 @@ type gathering struct {
 	reader *printing.Reader
 	found  findings.FindingsSheet
 	// tables is what they are written from, writing is on until they are.
-	tables  published
+	tables  dataset.Source
 	writing errgroup.Group
 }
 
@@ -144,35 +140,19 @@ func (g *gathering) comparisons() (err error) {
 
 // printed are the prints and references with all that was read of them; their tables are written while the rest is read.
 func (g *gathering) printed() (err error) {
-	if g.Sheets, err = reviewRuns(g.reader, g.Review, g.SetUps); err != nil {
+	of, err := dataset.Read(g.t, g.reader, g.Review, g.SetUps)
+	if err != nil {
 		return err
 	}
-	if g.referenceSheets, err = g.reader.Sheets(g.Review.ReferenceIDs...); err != nil {
-		return err
-	}
-	for _, s := range g.referenceSheets {
+	g.tables, g.Sheets, g.Sliced, g.Planned = of, of.Sheets, of.Sliced, of.Plan.Words()
+	g.Living, g.Remarks = tableOf(of.Living), remarksOf(of.Living)
+	for _, s := range of.References {
 		if s.Reference != nil {
 			g.References = append(g.References, *s.Reference)
 		}
 	}
-	if g.Sliced, err = slicedOf(g.t, g.Sheets); err != nil {
-		return err
-	}
-	plan, err := experiment.PlanOf(g.t, g.Review.ID)
-	if err != nil {
-		return err
-	}
-	g.Planned = plan.Words()
-	of := published{review: g.Review, sheets: g.Sheets, references: g.referenceSheets, turns: plan.Turns(), living: g.lived, sliced: g.Sliced}
-	if of.scales, err = inspect.AllScales(g.t); err != nil {
-		return err
-	}
-	if of.panels, err = ballots.Closed(g.t, g.Review.ID); err != nil {
-		return err
-	}
-	g.tables = of
 	g.writing.Go(func() (err error) {
-		g.Data, err = dataOf(of, withoutJudgement)
+		g.Data, err = dataset.Tables(of, dataset.Recorded)
 		return err
 	})
 	return nil
@@ -229,12 +209,8 @@ func (g *gathering) judgements() (err error) {
 	return nil
 }
 
-// machines are what living with them is like, their very units, their plates and the software beside them.
+// machines are their very units, their plates and the software beside them.
 func (g *gathering) machines() (err error) {
-	if g.lived, err = livingOf(g.t, g.SetUps); err != nil {
-		return err
-	}
-	g.Living, g.Remarks = tableOf(g.lived), remarksOf(g.lived)
 	if g.Units, err = unitsOf(g.t, g.SetUps); err != nil {
 		return err
 	}
@@ -249,7 +225,7 @@ func (g *gathering) machines() (err error) {
 
 // evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables.
 func (g *gathering) evidence() (err error) {
-	if err := g.beside(g.tables.scales); err != nil {
+	if err := g.beside(); err != nil {
 		return err
 	}
 	runs := make([]bench.Run, len(g.Sheets))
@@ -260,8 +236,8 @@ func (g *gathering) evidence() (err error) {
 		return err
 	}
 	g.OnComputer = len(g.Programs)+len(g.Software.Programs) > 0
-	g.tables.findings, g.tables.claims = g.found, g.Claims
-	judged, err := dataOf(g.tables, judgements)
+	g.tables.Findings, g.tables.Claims = g.found, g.Claims
+	judged, err := dataset.Tables(g.tables, dataset.Judged)
 	if err := cmp.Or(g.writing.Wait(), err); err != nil {
 		return err
 	}
@@ -270,15 +246,16 @@ func (g *gathering) evidence() (err error) {
 }
 
 // beside is what stands beside the tables.
-func (g *gathering) beside(scales []rating.Scale) (err error) {
+func (g *gathering) beside() (err error) {
+	printed := slices.Concat(g.Sheets, g.tables.References)
 	if g.Panels, err = panelsOf(g.t, g.Review.ID); err != nil {
 		return err
 	}
-	g.pictures = galleryOf(slices.Concat(g.Sheets, g.referenceSheets))
+	g.pictures = galleryOf(printed)
 	if g.Materials, err = materialsOf(g.t, g.Sheets); err != nil {
 		return err
 	}
-	if g.Measured, err = measuredBy(g.t, slices.Concat(g.Sheets, g.referenceSheets), scales); err != nil {
+	if g.Measured, err = measuredBy(g.t, printed, g.tables.Scales); err != nil {
 		return err
 	}
 	if g.Open, err = g.t.FollowUpsOfReview(g.Review.ID); err != nil {

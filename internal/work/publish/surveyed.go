@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/firstdays"
 	"ojime/internal/work/kit"
@@ -76,7 +77,7 @@ func unitsOf(t *store.Tx, setups []reviews.SetUp) (out []unit, err error) {
 		one := unit{Machine: m.Name, Provenance: sheet.Provenance}
 		if u := sheet.File; u != nil {
 			for _, line := range []struct{ name, words string }{
-				{"Received", str(u.ReceivedOn)}, {"Serial", u.Serial}, {"Firmware when it came", u.Firmware}, {"Size", sheet.Size}, {"In the box", sheet.Box}, {"Ways in", sheet.Ports},
+				{"Received", quantity.Or(u.ReceivedOn, "")}, {"Serial", u.Serial}, {"Firmware when it came", u.Firmware}, {"Size", sheet.Size}, {"In the box", sheet.Box}, {"Ways in", sheet.Ports},
 				{"How open it is", sheet.Open}, {"Its vendor", sheet.Contacts}, {"Note", u.Note},
 			} {
 				if line.words != "" {

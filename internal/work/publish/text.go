@@ -9,6 +9,7 @@ import (
 	"text/template"
 
 	"ojime/internal/say"
+	"ojime/internal/work/dataset"
 )
 
 //go:embed parts/*.md
@@ -40,7 +41,7 @@ var parts = escaping(template.Must(template.New("parts").Funcs(template.FuncMap{
 	"percent":     say.Percent,
 	"inunit":      func(v float64, unit string) string { return say.InUnit(say.Figure(v), unit) },
 	"score":       scoreWords,
-	"interest":    func(i string) string { return interests[i] },
+	"interest":    func(i string) string { return dataset.Interests[i] },
 }).ParseFS(partFiles, "parts/*.md")))
 
 // dayOf is the day of an instant that may not be known.

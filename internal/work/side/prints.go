@@ -149,12 +149,12 @@ func (l Loader) Side(runIDs []string, pieceID string) (s Prints, err error) {
 
 // makeRoom is asked once for what a side of many prints will hold.
 func (s *Prints) makeRoom(sheets []printing.RunSheet) {
-	specimens, readings := 0, 0
+	specimens := 0
 	for _, sheet := range sheets {
-		specimens, readings = specimens+len(sheet.Specimens), readings+len(sheet.Readings)
+		specimens += len(sheet.Specimens)
 	}
 	s.Sheets, s.Prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
-	s.Measured.Specimens, s.Measured.Readings = make([]bench.Specimen, 0, specimens), make([]bench.Reading, 0, readings)
+	s.Measured.Specimens, s.Measured.Readings = make([]bench.Specimen, 0, specimens), make([][]bench.Reading, 0, len(sheets))
 }
 
 // removalOf adds up how long taking supports off took, s; nil where no such step ended.
@@ -212,7 +212,7 @@ func (s *Prints) take(sheet printing.RunSheet, share float64, bottleOf func(stri
 		}
 	}
 	s.Measured.Specimens = append(s.Measured.Specimens, sheet.Specimens...)
-	s.Measured.Readings = append(s.Measured.Readings, sheet.Bare()...)
+	s.Measured.Readings = append(s.Measured.Readings, sheet.Bare())
 	return nil
 }
 

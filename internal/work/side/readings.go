@@ -1,6 +1,7 @@
 package side
 
 import (
+	"cmp"
 	"slices"
 
 	"ojime/internal/bench"
@@ -8,54 +9,32 @@ import (
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/setup"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
-// Readings are what was read of a side, by feature, print and specimen, of specimens that
-// count.
-type Readings map[string][]map[string][]bench.Reading
+// Readings are what was read of a side in one feature, print by print and copy by copy, of copies that count.
+type Readings [][]printing.CopyReadings
 
-// ByFeature sorts the readings of a side that count.
-func (s Prints) ByFeature() Readings {
-	out, counts := Readings{}, s.Measured.Counts()
-	asked := task.ByID(s.Measured.Features, func(f bench.Feature) string { return f.ID })
+// Of are the readings of a side in a feature.
+func (s Prints) Of(featureID string) Readings {
+	out := make(Readings, len(s.Sheets))
 	for i, sheet := range s.Sheets {
-		bare := sheet.Bare()
-		// Most copies are read once in a feature: those readings lie in one array, not in one each.
-		once := make([]bench.Reading, 0, len(bare))
-		for _, r := range bare {
-			if _, wanted := asked[r.FeatureID]; !wanted || !counts[r.SpecimenID] {
-				continue
-			}
-			prints := out[r.FeatureID]
-			if prints == nil {
-				prints = make([]map[string][]bench.Reading, len(s.Sheets))
-				out[r.FeatureID] = prints
-			}
-			if prints[i] == nil {
-				prints[i] = make(map[string][]bench.Reading, len(sheet.Specimens))
-			}
-			if before, again := prints[i][r.SpecimenID]; again {
-				prints[i][r.SpecimenID] = append(before, r)
-				continue
-			}
-			once = append(once, r)
-			prints[i][r.SpecimenID] = once[len(once)-1 : len(once) : len(once)]
-		}
+		out[i] = sheet.ByFeature()[featureID]
 	}
 	return out
 }
 
 // Nested are sizes by print, specimen and reading, with the instrument where it was one,
 // else the coarsest and none that is known; on are the prints that were read.
-func (s Prints) Nested(prints []map[string][]bench.Reading) (out evidence.NestedSide, on []int) {
+func (s Prints) Nested(prints Readings) (out evidence.NestedSide, on []int) {
 	tools := task.ByID(s.Measured.Instruments, func(i bench.Instrument) string { return i.ID })
 	var used []string
 	for i, print := range prints {
 		var p evidence.NestedPrint
-		for _, specimen := range s.Sheets[i].Specimens {
+		for _, specimen := range print {
 			var values []float64
-			for _, r := range print[specimen.ID] {
+			for _, r := range specimen.Readings {
 				if r.ValueMM == nil {
 					continue
 				}
@@ -102,52 +81,44 @@ func (s Prints) LayerUM() (um float64) {
 }
 
 // Ladder adds up each print's outcomes on a ladder.
-func (r Readings) Ladder(s Prints, featureID string) (out []setup.LadderPrint) {
-	for i, print := range r[featureID] {
-		rungs := map[float64]detail.Rung{}
-		for _, specimen := range s.Sheets[i].Specimens {
-			for _, reading := range print[specimen.ID] {
+func (r Readings) Ladder() (out []setup.LadderPrint) {
+	for _, print := range r {
+		var p setup.LadderPrint
+		for _, specimen := range print {
+			for _, reading := range specimen.Readings {
 				if reading.RungMM == nil || reading.Intact == nil {
 					continue
 				}
-				rung := rungs[*reading.RungMM]
-				rung.SizeMM = *reading.RungMM
-				rung.Of++
-				if *reading.Intact {
-					rung.Intact++
+				at := slices.IndexFunc(p.Rungs, func(rung detail.Rung) bool { return rung.SizeMM == *reading.RungMM })
+				if at < 0 {
+					at, p.Rungs = len(p.Rungs), append(p.Rungs, detail.Rung{SizeMM: *reading.RungMM})
 				}
-				rungs[*reading.RungMM] = rung
+				p.Rungs[at].Of++
+				if *reading.Intact {
+					p.Rungs[at].Intact++
+				}
 			}
 		}
-		if len(rungs) == 0 {
+		if len(p.Rungs) == 0 {
 			continue
 		}
-		var p setup.LadderPrint
-		for _, rung := range rungs {
-			p.Rungs = append(p.Rungs, rung)
-		}
-		slices.SortFunc(p.Rungs, func(a, b detail.Rung) int {
-			if a.SizeMM < b.SizeMM {
-				return -1
-			}
-			return 1
-		})
+		slices.SortFunc(p.Rungs, func(a, b detail.Rung) int { return cmp.Compare(a.SizeMM, b.SizeMM) })
 		out = append(out, p)
 	}
 	return out
 }
 
 // Checks counts, by print, on how many specimens a checkpoint is not present.
-func (r Readings) Checks(s Prints, featureID string) (out []evidence.PrintCount) {
-	for i, print := range r[featureID] {
+func (r Readings) Checks() (out []evidence.PrintCount) {
+	for _, print := range r {
 		var c evidence.PrintCount
-		for _, specimen := range s.Sheets[i].Specimens {
-			list := print[specimen.ID]
-			if len(list) == 0 || list[len(list)-1].State == nil {
+		for _, specimen := range print {
+			last := specimen.Readings[len(specimen.Readings)-1]
+			if last.State == nil {
 				continue
 			}
 			c.Judged++
-			if *list[len(list)-1].State != "present" {
+			if *last.State != "present" {
 				c.Failed++
 			}
 		}

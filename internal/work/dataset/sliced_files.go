@@ -1,4 +1,4 @@
-package publish
+package dataset
 
 import (
 	"fmt"
@@ -11,18 +11,18 @@ import (
 	"ojime/internal/work/sliced"
 )
 
-// slicedFile is a sliced file that still holds, beside the print or the settings Of that it belongs to.
-type slicedFile struct {
+// SlicedFile is a sliced file that still holds, beside the print or the settings Of that it belongs to.
+type SlicedFile struct {
 	Of string
 	sliced.SlicedSheet
 }
 
 // slicedOf are the sliced files of prints and of their settings, each once.
-func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []slicedFile, err error) {
+func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []SlicedFile, err error) {
 	add := func(of string, files []sliced.SlicedSheet, err error) error {
 		for _, f := range files {
 			if f.TakenBackMS == nil {
-				out = append(out, slicedFile{of, f})
+				out = append(out, SlicedFile{of, f})
 			}
 		}
 		return err
@@ -47,7 +47,7 @@ func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []slicedFile, err er
 
 // Line is a sliced file in the write-up: whose it is, its hash, what it comes to, and each value in
 // which it differs from the record.
-func (s slicedFile) Line() string {
+func (s SlicedFile) Line() string {
 	out := fmt.Sprintf("%s: %s (SHA-256 %s). %s", s.Of, s.Name, s.FileSHA256, s.Says)
 	var differ []string
 	for _, c := range s.Compared {
@@ -64,9 +64,9 @@ func (s slicedFile) Line() string {
 	return out
 }
 
-func slicedRows(of published) [][]string {
+func slicedRows(of Source) [][]string {
 	out := [][]string{{"of", "file", "sha256", "bytes", "read", "layers", "layer_um", "width_px", "height_px", "height_mm", "volume_ml", "largest_mm2", "largest_layer", "grey_pct", "layers_with_islands", "estimate_s", "differs", "missing_numbers", "note"}}
-	for _, s := range of.sliced {
+	for _, s := range of.Sliced {
 		row := []string{s.Of, s.Name, s.FileSHA256, strconv.FormatInt(s.Bytes, 10), say.Instant(s.AtMS), strconv.Itoa(s.Layers), num(&s.LayerUM), strconv.FormatInt(s.WidthPX, 10), strconv.FormatInt(s.HeightPX, 10)}
 		if v := s.Solid; v != nil {
 			row = append(row, num(&v.HeightMM), num(&v.VolumeML), num(&v.LargestMM2), strconv.Itoa(v.LargestLayer), num(&v.GreyPct), strconv.Itoa(len(v.Islands)))
