@@ -37,7 +37,7 @@ type Store struct {
 	// changes counts what was written, so that answers may be kept meanwhile.
 	changes atomic.Int64
 	// kept is nil where another process may write.
-	kept *readingsKept
+	kept *printsKept
 }
 
 // fileName is the database within the folder of a record.
@@ -57,7 +57,7 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{dir: dir, lock: lock, kept: newReadingsKept()}
+	s := &Store{dir: dir, lock: lock, kept: newPrintsKept()}
 	if err := s.open(ctx); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}

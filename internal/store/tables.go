@@ -235,7 +235,7 @@ func (t *Tx) RunsOfBottle(bottleID string) ([]bench.Run, error) {
 
 // SaveReading writes a reading.
 func (t *Tx) SaveReading(v bench.Reading) error {
-	t.measured[v.SpecimenID] = true
+	t.touched[v.SpecimenID] = true
 	return saved("reading", t.q.SaveReading(t.ctx, db.SaveReadingParams(v)))
 }
 
@@ -323,7 +323,7 @@ func (t *Tx) ReadingsOfRuns(specimens map[string][]bench.Specimen) (map[string][
 		// Sorted here: SQLite would carry every column of all of them through its sorter.
 		slices.SortStableFunc(out[run], func(a, b bench.Reading) int { return cmp.Compare(a.RecordedMS, b.RecordedMS) })
 		if t.kept != nil {
-			t.kept.keep(run, specimens[run], out[run], t.began)
+			t.kept.keepReadings(run, specimens[run], out[run], t.began)
 		}
 	}
 	return out, nil
@@ -333,7 +333,7 @@ func (t *Tx) keptReadings(run string, specimens []bench.Specimen) ([]bench.Readi
 	if t.kept == nil {
 		return nil, false
 	}
-	return t.kept.of(run, specimens, t.began)
+	return t.kept.readingsOf(run, specimens, t.began)
 }
 
 // LastRunOfMachine is the run that started last on a machine, or

@@ -19,6 +19,7 @@ func toSpecimen(r db.Specimen) bench.Specimen {
 // SaveSpecimen writes a specimen and its defects: new ones are appended, and of those
 // on record only what took them back is changed.
 func (t *Tx) SaveSpecimen(v bench.Specimen) error {
+	t.touched[v.RunID], t.touched[v.ID] = true, true
 	err := t.q.SaveSpecimen(t.ctx, db.SaveSpecimenParams{ID: v.ID, RunID: v.RunID, Copy: v.Copy, Code: v.Code, Outcome: v.Outcome, Note: v.Note, PieceID: v.PieceID,
 		XMM: v.XMM, YMM: v.YMM, TurnDeg: v.TurnDeg, ExposureS: v.ExposureS, SwappedWith: v.SwappedWith, Version: v.Version, ScalePct: v.ScalePct,
 		Failed: v.Failed, FailedBy: v.FailedBy, MicroPrinted: v.MicroPrinted, Accident: v.Accident})
@@ -57,17 +58,45 @@ func (t *Tx) SpecimensOfRun(runID string) ([]bench.Specimen, error) {
 // SpecimensOfRuns lists the specimens of many runs at once, by run, in the order of
 // their copies.
 func (t *Tx) SpecimensOfRuns(ids []string) (map[string][]bench.Specimen, error) {
-	rows, err := t.q.SpecimensOfRuns(t.ctx, ids)
+	if err := t.beginToSee(); err != nil {
+		return nil, err
+	}
+	out, missing := make(map[string][]bench.Specimen, len(ids)), []string{}
+	for _, id := range ids {
+		if specimens, known := t.keptSpecimens(id); known {
+			out[id] = specimens
+		} else {
+			missing = append(missing, id)
+		}
+	}
+	if len(missing) == 0 {
+		return out, nil
+	}
+	rows, err := t.q.SpecimensOfRuns(t.ctx, missing)
 	if err != nil {
 		return nil, read("specimens", "of runs", err)
 	}
-	defects, err := t.q.DefectsOfRuns(t.ctx, ids)
+	defects, err := t.q.DefectsOfRuns(t.ctx, missing)
 	all, err := withDefects("specimens of runs", rows, defects, err)
-	out := map[string][]bench.Specimen{}
+	if err != nil {
+		return nil, err
+	}
 	for _, s := range all {
 		out[s.RunID] = append(out[s.RunID], s)
 	}
-	return out, err
+	if t.kept != nil {
+		for _, id := range missing {
+			t.kept.keepSpecimens(id, out[id], t.began)
+		}
+	}
+	return out, nil
+}
+
+func (t *Tx) keptSpecimens(run string) ([]bench.Specimen, bool) {
+	if t.kept == nil {
+		return nil, false
+	}
+	return t.kept.specimensOf(run, t.began)
 }
 
 func withDefects(what string, rows []db.Specimen, defects []db.Defect, err error) ([]bench.Specimen, error) {

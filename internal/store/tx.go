@@ -21,12 +21,12 @@ type Tx struct {
 	tx  *sql.Tx
 	q   *db.Queries
 	// kept and began are of a transaction that only reads.
-	kept  *readingsKept
+	kept  *printsKept
 	began int64
 	// runsOf are the lists of runs that a transaction which only reads has given already.
 	runsOf map[[3]string][]bench.Run
-	// measured are the specimens whose readings this transaction changed.
-	measured map[string]bool
+	// touched are the runs whose specimens, and the specimens whose judgement or readings, this transaction changed.
+	touched map[string]bool
 }
 
 // Read runs f on one consistent state of the record.
@@ -65,18 +65,18 @@ func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
 }
 
 func (s *Store) write(ctx context.Context, f func(*Tx) error) error {
-	t := &Tx{ctx: ctx, measured: map[string]bool{}}
+	t := &Tx{ctx: ctx, touched: map[string]bool{}}
 	return t.run(s.writer, f, s.commit(t))
 }
 
-// commit ends a transaction that writes, and says which readings it changed.
+// commit ends a transaction that writes, and says which prints it changed.
 func (s *Store) commit(t *Tx) func(*sql.Tx) error {
 	return func(tx *sql.Tx) error {
-		if len(t.measured) == 0 {
+		if len(t.touched) == 0 {
 			return tx.Commit()
 		}
-		s.kept.committing(t.measured)
-		defer s.kept.committed(t.measured)
+		s.kept.committing(t.touched)
+		defer s.kept.committed(t.touched)
 		return tx.Commit()
 	}
 }

@@ -55,7 +55,7 @@ func (s *Store) WriteTold(ctx context.Context, most int, f func(*Tx) error) (row
 	if err := heard.begin(conn); err != nil {
 		return nil, false, err
 	}
-	t := &Tx{ctx: ctx, measured: map[string]bool{}}
+	t := &Tx{ctx: ctx, touched: map[string]bool{}}
 	err = t.run(conn, f, s.commit(t))
 	s.changes.Add(1) // after an error too: a commit may have been kept
 	if err != nil || heard.failed != nil {
@@ -165,15 +165,21 @@ func (t *Tx) Revert(rows []Row) error {
 		if err := t.revert(r); err != nil {
 			return err
 		}
-		if r.Table == "reading" {
-			for _, of := range []map[string]any{r.Before, r.After} {
-				if id, there := of["specimen_id"].(string); there {
-					t.measured[id] = true
-				}
+		t.touch(r)
+	}
+	return nil
+}
+
+// touch notes the print that a row is of.
+func (t *Tx) touch(r Row) {
+	columns := map[string][]string{"reading": {"specimen_id"}, "defect": {"specimen_id"}, "specimen": {"id", "run_id"}}[r.Table]
+	for _, of := range []map[string]any{r.Before, r.After} {
+		for _, column := range columns {
+			if id, there := of[column].(string); there {
+				t.touched[id] = true
 			}
 		}
 	}
-	return nil
 }
 
 func (t *Tx) revert(r Row) error {

@@ -1,9 +1,12 @@
 package store
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
+	"maps"
 	"reflect"
+	"slices"
 	"sync"
 	"testing"
 
@@ -43,6 +46,9 @@ func measuredRecord(t *testing.T) (s *Store, specimens map[string][]bench.Specim
 // seen holds what is told of many runs at once against what SQLite tells of each in the
 // same transaction.
 func seen(tx *Tx, specimens map[string][]bench.Specimen) error {
+	if err := seenSpecimens(tx, specimens); err != nil {
+		return err
+	}
 	told, err := tx.ReadingsOfRuns(specimens)
 	if err != nil {
 		return err
@@ -63,6 +69,24 @@ func seen(tx *Tx, specimens map[string][]bench.Specimen) error {
 			if !reflect.DeepEqual(got[w.ID], w) {
 				return fmt.Errorf("run %s: told %+v, on record %+v", run, got[w.ID], w)
 			}
+		}
+	}
+	return nil
+}
+
+// seenSpecimens holds the copies that are told of many runs at once against what SQLite tells of each.
+func seenSpecimens(tx *Tx, specimens map[string][]bench.Specimen) error {
+	told, err := tx.SpecimensOfRuns(slices.Collect(maps.Keys(specimens)))
+	if err != nil {
+		return err
+	}
+	for run := range specimens {
+		want, err := tx.SpecimensOfRun(run)
+		if err != nil {
+			return err
+		}
+		if !reflect.DeepEqual(told[run], want) {
+			return fmt.Errorf("run %s: told %+v, on record %+v", run, told[run], want)
 		}
 	}
 	return nil
@@ -119,6 +143,55 @@ func TestReadingsAreToldAsTheyStand(t *testing.T) {
 		t.Fatal(err)
 	}
 	look("one taken back")
+}
+
+// A copy that is judged, comes to a defect, or is put back as it was is told so at once, with its defects.
+func TestSpecimensAreToldAsTheyStand(t *testing.T) {
+	s, specimens, _ := measuredRecord(t)
+	look := func(step string) {
+		t.Helper()
+		if err := s.Read(t.Context(), func(tx *Tx) error { return seenSpecimens(tx, specimens) }); err != nil {
+			t.Errorf("%s: %v", step, err)
+		}
+	}
+	look("first")
+	one := anySpecimen(specimens)
+	before := one.Note
+	save := func(step string, v bench.Specimen, then error) {
+		t.Helper()
+		err := s.Write(t.Context(), func(tx *Tx) error { return cmp.Or(tx.SaveSpecimen(v), seenSpecimens(tx, specimens), then) })
+		if !errors.Is(err, then) {
+			t.Fatalf("%s: %v", step, err)
+		}
+		look(step)
+	}
+	one.Note = "a chip at the foot"
+	save("a note", one, nil)
+	one.Defects = append(slices.Clone(one.Defects), bench.Defect{ID: "d1", Symptom: "curl", Severity: "marked", Origin: "printed", Fault: "machine"})
+	save("a defect", one, nil)
+	one.Note = "no"
+	save("a change that was undone", one, errors.New("no"))
+	next := one
+	next.ID, next.Code, next.Copy, next.Defects = "s-new", "S-NEW", 90, []bench.Defect{}
+	save("one copy more", next, nil)
+	// What a person takes back is put back row by row.
+	if err := s.Write(t.Context(), func(tx *Tx) error {
+		row := Row{Table: "specimen"}
+		if err := tx.tx.QueryRowContext(t.Context(), "SELECT rowid FROM specimen WHERE id = ?", one.ID).Scan(&row.rowID); err != nil {
+			return err
+		}
+		now, err := tx.rowNow(row)
+		if err != nil {
+			return err
+		}
+		was := maps.Clone(now)
+		was["note"] = before
+		row.Before, row.After = was, now
+		return tx.Revert([]Row{row})
+	}); err != nil {
+		t.Fatal(err)
+	}
+	look("one that was put back")
 }
 
 // A transaction that began before a change goes on seeing the record as it was, whatever
@@ -182,19 +255,19 @@ func TestReadingsAreRightWhileManyWriteAndLook(t *testing.T) {
 
 // Memory is bounded: what does not fit any more is forgotten, and read again.
 func TestReadingsThatAreKeptAreBounded(t *testing.T) {
-	k := newReadingsKept()
+	k := newPrintsKept()
 	half := make([]bench.Reading, mostReadingsKept/2+1)
-	k.keep("run 1", nil, half, 0)
-	if _, known := k.of("run 1", nil, 0); !known {
+	k.keepReadings("run 1", nil, half, 0)
+	if _, known := k.readingsOf("run 1", nil, 0); !known {
 		t.Error("what fits is not kept")
 	}
-	k.keep("run 2", nil, half, 0)
-	if _, known := k.of("run 1", nil, 0); known || k.held > mostReadingsKept {
-		t.Errorf("%d readings are held", k.held)
+	k.keepReadings("run 2", nil, half, 0)
+	if _, known := k.readingsOf("run 1", nil, 0); known || k.readings.held > mostReadingsKept {
+		t.Errorf("%d readings are held", k.readings.held)
 	}
-	k.keep("run 2", nil, half[:10], 0)
-	if k.held != 10 {
-		t.Errorf("run 2 was read again and %d readings are counted, want 10", k.held)
+	k.keepReadings("run 2", nil, half[:10], 0)
+	if k.readings.held != 10 {
+		t.Errorf("run 2 was read again and %d readings are counted, want 10", k.readings.held)
 	}
 	all := map[string]bool{}
 	for i := range mostReadingsKept + 1 {
@@ -205,7 +278,7 @@ func TestReadingsThatAreKeptAreBounded(t *testing.T) {
 	if len(k.changed) != 0 {
 		t.Errorf("%d changes are held", len(k.changed))
 	}
-	if _, known := k.of("run 2", []bench.Specimen{{ID: "7"}}, k.begin()); known {
+	if _, known := k.readingsOf("run 2", []bench.Specimen{{ID: "7"}}, k.begin()); known {
 		t.Error("what changed since is told as it was")
 	}
 }
