@@ -97,6 +97,34 @@ func BenchmarkPictured(b *testing.B) {
 	}
 }
 
+// BenchmarkWrittenAnew measures the text of the write-up of the large record's review, the first time after a change of the record.
+func BenchmarkWrittenAnew(b *testing.B) {
+	dir := os.Getenv("OJIME_LARGE")
+	if dir == "" {
+		b.Skip("set OJIME_LARGE to the folder of a large record; make bench-large does")
+	}
+	s, err := store.Open(b.Context(), dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	w := work.New(s, time.Now, rand.Reader)
+	known, err := w.Reviews.Reviews(b.Context())
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		b.StopTimer()
+		if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
+			b.Fatal(err)
+		}
+		b.StartTimer()
+		if text, err := w.Publish.WriteUp(b.Context(), known[0].ID); err != nil || len(text) < 10_000 {
+			b.Fatalf("%v, %d bytes", err, len(text))
+		}
+	}
+}
+
 // pictured is a review of one piece over so many machines and resins that it has twelve sides, its write-up with forty photographs between; made once.
 func pictured(b *testing.B, w *work.Work) string {
 	b.Helper()

@@ -57,14 +57,18 @@ const exactDigits = 800
 
 // rounded are the significant digits of v > 0, halves away from 0, without zeros at
 // the end, and the power of ten of the first.
+//
+// The shortest digits that are v lie on the same side of every half as v itself, since a half that
+// lay between would be shorter or nearer. Only where they are a half do all digits of v decide.
 func rounded(v float64, figures int) (digits string, exponent int) {
-	text := new(big.Float).SetFloat64(v).Text('e', exactDigits)
-	mantissa, power, _ := strings.Cut(text, "e")
-	exponent, err := strconv.Atoi(power)
-	if err != nil {
-		return "0", 0 // a float's text always has its power
+	var space [32]byte
+	all, exponent := digitsOf(string(strconv.AppendFloat(space[:0], v, 'e', -1, 64)))
+	if len(all) <= figures {
+		return strings.TrimRight(string(all), "0"), exponent
 	}
-	all := []byte(strings.Replace(mantissa, ".", "", 1))
+	if len(all) == figures+1 && all[figures] == '5' {
+		all, exponent = digitsOf(new(big.Float).SetFloat64(v).Text('e', exactDigits))
+	}
 	up := all[figures] >= '5'
 	kept := all[:figures]
 	for i := figures - 1; up && i >= 0; i-- {
@@ -79,6 +83,16 @@ func rounded(v float64, figures int) (digits string, exponent int) {
 		kept, exponent = append([]byte{'1'}, kept...), exponent+1
 	}
 	return strings.TrimRight(string(kept), "0"), exponent
+}
+
+// digitsOf are the digits of a number written with its power of ten.
+func digitsOf(text string) (digits []byte, exponent int) {
+	mantissa, power, _ := strings.Cut(text, "e")
+	exponent, err := strconv.Atoi(power)
+	if err != nil {
+		return []byte("0"), 0 // a float's text always has its power
+	}
+	return append([]byte(mantissa[:1]), mantissa[min(2, len(mantissa)):]...), exponent
 }
 
 // plain writes digits with the first at a power of ten.

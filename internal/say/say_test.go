@@ -3,6 +3,8 @@ package say
 import (
 	"encoding/json"
 	"math"
+	"math/big"
+	"math/rand/v2"
 	"os"
 	"strconv"
 	"strings"
@@ -85,6 +87,33 @@ func FuzzFigure(f *testing.F) {
 			t.Errorf("%g reads %q", v, text)
 		}
 	})
+}
+
+// What the shortest digits say of a number is what all of its digits say.
+func TestRoundingIsThatOfAllDigits(t *testing.T) {
+	exactly := func(v float64, figures int) string {
+		all, exponent := digitsOf(new(big.Float).SetFloat64(v).Text('e', exactDigits))
+		n, _ := new(big.Int).SetString(string(all[:figures]), 10)
+		if all[figures] >= '5' {
+			n.Add(n, big.NewInt(1))
+		}
+		return strings.TrimRight(n.String(), "0") + " " + strconv.Itoa(exponent+len(n.String())-figures)
+	}
+	random := rand.New(rand.NewPCG(1, 2))
+	for range 200_000 {
+		v := math.Ldexp(random.Float64(), random.IntN(60)-30)
+		switch random.IntN(3) {
+		case 0: // a half as a person types it
+			v = math.Round(v*1000)/1000 + 0.0005
+		case 1: // halves that a float holds
+			v = math.Round(v*1024)/1024 + 1.0/2048
+		}
+		figures := 1 + random.IntN(8)
+		digits, exponent := rounded(v, figures)
+		if got, want := digits+" "+strconv.Itoa(exponent), exactly(v, figures); v > 0 && got != want {
+			t.Fatalf("%v with %d figures is %s, want %s", v, figures, got, want)
+		}
+	}
 }
 
 func TestTheRest(t *testing.T) {

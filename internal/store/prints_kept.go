@@ -26,6 +26,8 @@ const changing = math.MaxInt64
 type printsKept struct {
 	mu      sync.Mutex
 	commits int64 // of specimens and readings
+	// committingNow is how many changes are being committed.
+	committingNow int
 	// changed is the last commit that changed the specimens of a run, by its id, or a specimen or its readings, by that id.
 	changed   map[string]int64
 	before    int64 // the last commit that any not in changed can have had
@@ -64,14 +66,24 @@ func (k *printsKept) lastChange(run string, specimens []bench.Specimen) int64 {
 	return last
 }
 
+// stands says whether what a transaction that began at one commit has read of a run is what another sees. It is asked for every
+// print of a review: where nothing was committed since, no specimen is looked at.
+func (k *printsKept) stands(run string, specimens []bench.Specimen, kept, began int64) bool {
+	if k.committingNow == 0 && min(kept, began) >= k.commits {
+		return true
+	}
+	return k.lastChange(run, specimens) <= min(kept, began)
+}
+
 // specimensOf gives the specimens of a run, which are not to be changed, to a transaction that began at a commit.
 func (k *printsKept) specimensOf(run string, began int64) ([]bench.Specimen, bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	kept, there := k.specimens.known[run]
-	if !there || k.lastChange(run, kept.list) > min(kept.began, began) {
+	if !there || !k.stands(run, kept.list, kept.began, began) {
 		return nil, false
 	}
+	k.specimens.known[run] = keptList[bench.Specimen]{max(kept.began, began), kept.list}
 	return kept.list, true
 }
 
@@ -80,9 +92,10 @@ func (k *printsKept) readingsOf(run string, specimens []bench.Specimen, began in
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	kept, there := k.readings.known[run]
-	if !there || k.lastChange(run, specimens) > min(kept.began, began) {
+	if !there || !k.stands(run, specimens, kept.began, began) {
 		return nil, false
 	}
+	k.readings.known[run] = keptList[bench.Reading]{max(kept.began, began), kept.list}
 	return kept.list, true
 }
 
@@ -119,6 +132,7 @@ func (l *keptLists[E]) keep(run string, list []E, began int64) {
 func (k *printsKept) committing(ids map[string]bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
+	k.committingNow++
 	for id := range ids {
 		k.changed[id] = changing
 	}
@@ -128,6 +142,7 @@ func (k *printsKept) committing(ids map[string]bool) {
 func (k *printsKept) committed(ids map[string]bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
+	k.committingNow--
 	k.commits++
 	for id := range ids {
 		k.changed[id] = k.commits

@@ -15,9 +15,13 @@ import (
 
 // Machine reads one machine, or bench.ErrNotFound.
 func (t *Tx) Machine(id string) (bench.Machine, error) {
-	row, err := t.q.MachineByID(t.ctx, id)
-	return bench.Machine(row), read("machine", id, err)
+	return Once(t, machineKey{id}, func() (bench.Machine, error) {
+		row, err := t.q.MachineByID(t.ctx, id)
+		return bench.Machine(row), read("machine", id, err)
+	})
 }
+
+type machineKey struct{ id string }
 
 // SaveMachine writes a machine.
 func (t *Tx) SaveMachine(v bench.Machine) error {
@@ -60,9 +64,14 @@ func (t *Tx) SaveBottle(v bench.Bottle) error {
 
 // Bottles lists every bottle in its order.
 func (t *Tx) Bottles() ([]bench.Bottle, error) {
-	rows, err := t.q.Bottles(t.ctx)
-	return list("bottle", rows, err, func(r db.Bottle) bench.Bottle { return bench.Bottle(r) })
+	all, err := Once(t, allBottles{}, func() ([]bench.Bottle, error) {
+		rows, err := t.q.Bottles(t.ctx)
+		return list("bottle", rows, err, func(r db.Bottle) bench.Bottle { return bench.Bottle(r) })
+	})
+	return slices.Clone(all), err
 }
+
+type allBottles struct{}
 
 // Piece reads one piece, or bench.ErrNotFound.
 func (t *Tx) Piece(id string) (bench.Piece, error) {
@@ -202,8 +211,18 @@ func (t *Tx) Run(id string) (bench.Run, error) {
 
 // RunsByID reads runs at once, by their ids; one that is not on record is missing.
 func (t *Tx) RunsByID(ids []string) (map[string]bench.Run, error) {
-	rows, err := t.q.RunsByID(t.ctx, ids)
-	out := make(map[string]bench.Run, len(rows))
+	out, missing := make(map[string]bench.Run, len(ids)), []string{}
+	for _, id := range ids {
+		if r, seen := t.runs[id]; seen {
+			out[id] = r
+		} else {
+			missing = append(missing, id)
+		}
+	}
+	if len(missing) == 0 {
+		return out, nil
+	}
+	rows, err := t.q.RunsByID(t.ctx, missing)
 	for _, r := range rows {
 		out[r.ID] = bench.Run(r)
 	}

@@ -154,18 +154,20 @@ func (t *Tx) Beads(fromMS, toMS int64) ([]Bead, error) {
 	return list("beads", rows, err, func(r db.BeadsRow) Bead { return r })
 }
 
+type runsOfKey struct{ machine, resin, piece string }
+
 // RunsOf lists the runs of a piece in a resin on a machine; a transaction that only reads asks once.
 func (t *Tx) RunsOf(machineID, resinID, pieceID string) ([]bench.Run, error) {
-	key := [3]string{machineID, resinID, pieceID}
-	if known, there := t.runsOf[key]; there {
-		return slices.Clone(known), nil
-	}
-	rows, err := t.q.RunsOf(t.ctx, db.RunsOfParams{MachineID: machineID, ResinID: resinID, PieceID: pieceID})
-	out, err := list("runs of", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
-	if err == nil && t.runsOf != nil {
-		t.runsOf[key] = slices.Clone(out)
-	}
-	return out, err
+	out, err := Once(t, runsOfKey{machineID, resinID, pieceID}, func() ([]bench.Run, error) {
+		rows, err := t.q.RunsOf(t.ctx, db.RunsOfParams{MachineID: machineID, ResinID: resinID, PieceID: pieceID})
+		return list("runs of", rows, err, func(r db.Run) bench.Run {
+			if t.runs != nil { // a transaction that only reads
+				t.runs[r.ID] = bench.Run(r)
+			}
+			return bench.Run(r)
+		})
+	})
+	return slices.Clone(out), err
 }
 
 // FirstRunMS is when the first run on record began, 0 without any.
@@ -219,6 +221,12 @@ func (t *Tx) BottleUse(bottleID string, sinceMS int64) (BottleUse, error) {
 // TimesOfMachine lists the ended prints of a machine, in order, with what their
 // times need and nothing else.
 func (t *Tx) TimesOfMachine(machineID string) ([]bench.Run, error) {
+	return Once(t, timesKey{machineID}, func() ([]bench.Run, error) { return t.timesOfMachine(machineID) })
+}
+
+type timesKey struct{ machine string }
+
+func (t *Tx) timesOfMachine(machineID string) ([]bench.Run, error) {
 	rows, err := t.q.TimesOfMachine(t.ctx, machineID)
 	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) bench.Run {
 		return bench.Run{StartedMS: r.StartedMS, ProfileID: r.ProfileID, Job: r.Job, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack,

@@ -24,6 +24,16 @@ func (t *Tx) SlicedFiles() ([]bench.SlicedFile, error) {
 	return list("sliced files", rows, err, slicedFile)
 }
 
+// SlicedOwners are the ids of the prints and settings that have sliced files.
+func (t *Tx) SlicedOwners() (map[string]bool, error) {
+	ids, err := t.q.SlicedOwners(t.ctx)
+	out := make(map[string]bool, len(ids))
+	for _, id := range ids {
+		out[id] = true
+	}
+	return out, read("sliced files", "by what they are of", err)
+}
+
 // SlicedFilesOfRun lists those of a print.
 func (t *Tx) SlicedFilesOfRun(id string) ([]bench.SlicedFile, error) {
 	rows, err := t.q.SlicedFilesOfRun(t.ctx, &id)

@@ -23,15 +23,17 @@ type Tx struct {
 	// kept and began are of a transaction that only reads.
 	kept  *printsKept
 	began int64
-	// runsOf are the lists of runs that a transaction which only reads has given already.
-	runsOf map[[3]string][]bench.Run
+	// told is what a transaction that only reads was asked once, nil where it writes.
+	told map[any]any
+	// runs are those that it has listed.
+	runs map[string]bench.Run
 	// touched are the runs whose specimens, and the specimens whose judgement or readings, this transaction changed.
 	touched map[string]bool
 }
 
 // Read runs f on one consistent state of the record.
 func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
-	t := &Tx{ctx: ctx, kept: s.kept, runsOf: map[[3]string][]bench.Run{}}
+	t := &Tx{ctx: ctx, kept: s.kept, told: map[any]any{}, runs: map[string]bench.Run{}}
 	if s.kept != nil {
 		t.began = s.kept.begin()
 	}
@@ -162,6 +164,19 @@ func (t *Tx) Try(part func() error) error {
 		return errors.Join(err, fmt.Errorf("end a part: %w", failed))
 	}
 	return err
+}
+
+// Once asks for something once in a transaction that only reads, however often it is needed, and each time in one that writes.
+// The key is a value of a type of its own, so that no two questions share an answer, which is not to be changed.
+func Once[K comparable, E any](t *Tx, key K, ask func() (E, error)) (E, error) {
+	if known, there := t.told[key]; there {
+		return known.(E), nil
+	}
+	e, err := ask()
+	if err == nil && t.told != nil {
+		t.told[key] = e
+	}
+	return e, err
 }
 
 // Context ends when the one who asked has gone.

@@ -12,7 +12,6 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work"
-	"ojime/internal/work/dataset"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/record"
 )
@@ -235,16 +234,6 @@ func TestAMissingMeshCostsOnePicture(t *testing.T) {
 	}
 	if _, err := other.Kit.PiecePicture(t.Context(), d.piece.Piece.ID, 100, "plan"); err == nil || !strings.Contains(err.Error(), "missing") {
 		t.Errorf("the picture: %v", err)
-	}
-}
-
-func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
-	got := dataset.Defused([][]string{{"=1+1", "-0.05", "+2", "@cmd", "-x", "plain", "", "\tx"}})[0]
-	want := []string{"'=1+1", "-0.05", "+2", "'@cmd", "'-x", "plain", "", "'\tx"}
-	for i := range want {
-		if got[i] != want[i] {
-			t.Errorf("cell %d is %q, want %q", i, got[i], want[i])
-		}
 	}
 }
 

@@ -111,10 +111,10 @@ func check(in CompareInput) error {
 }
 
 func checkConditions(c *quantity.Checks, side string, k Conditions) {
-	each(side+"process", k.Process, func(at string, v any) { checkWord(c, at, v, []string{"masked", "laser"}) })
+	each(c, side+"process", k.Process, func(c *quantity.Checks, at string, v any) { checkWord(c, at, v, []string{"masked", "laser"}) })
 	for _, r := range rules {
 		if r.flag != nil {
-			each(side+flagName[r.factor], r.flag(k), func(at string, v any) { checkKind(c, at, v, truth) })
+			each(c, side+flagName[r.factor], r.flag(k), func(c *quantity.Checks, at string, v any) { checkKind(c, at, v, truth) })
 		}
 		if r.factor == prints {
 			if k.Prints != nil {
@@ -122,7 +122,7 @@ func checkConditions(c *quantity.Checks, side string, k Conditions) {
 			}
 			continue
 		}
-		each(side+r.factor, r.values(k), func(at string, v any) {
+		each(c, side+r.factor, r.values(k), func(c *quantity.Checks, at string, v any) {
 			if r.oneOf != nil {
 				checkWord(c, at, v, r.oneOf)
 			} else {
@@ -135,16 +135,20 @@ func checkConditions(c *quantity.Checks, side string, k Conditions) {
 // flagName is what the flag of a factor is called.
 var flagName = map[string]string{"bottle_age_days": "bottle_expired", "film_layers": "film_clouded", "days_since_level": "moved_since_level"}
 
-// each checks what is known of a condition, by its path.
-func each(at string, values Values, check func(at string, v any)) {
+// each checks what is known of a condition, by its path, which is written where something is wrong.
+func each(c *quantity.Checks, at string, values Values, check func(c *quantity.Checks, at string, v any)) {
 	for i, v := range values {
 		if v == nil {
 			continue
 		}
-		if len(values) == 1 {
-			check(at, v)
+		var first quantity.Checks
+		if check(&first, at, v); first.Err() == nil {
+			continue
+		}
+		if len(values) > 1 {
+			check(c, fmt.Sprintf("%s[%d]", at, i), v)
 		} else {
-			check(fmt.Sprintf("%s[%d]", at, i), v)
+			check(c, at, v)
 		}
 	}
 }

@@ -85,6 +85,9 @@ func (v *Values) Take(path string, from any) error {
 
 // known are the values that are known.
 func (v Values) known() Values {
+	if !slices.Contains(v, nil) {
+		return slices.Clip(v)
+	}
 	return slices.DeleteFunc(slices.Clone(v), func(one any) bool { return one == nil })
 }
 

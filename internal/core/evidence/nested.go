@@ -107,17 +107,17 @@ func (s NestedSide) check(c *quantity.Checks, side string) {
 		c.Fail(side+".prints", "are empty; at least one print is needed")
 	}
 	for i, p := range s.Prints {
-		at := fmt.Sprintf("%s.prints[%d].specimens", side, i)
 		if len(p.Specimens) == 0 {
-			c.Fail(at, "are empty; at least one specimen is needed")
+			c.Fail(fmt.Sprintf("%s.prints[%d].specimens", side, i), "are empty; at least one specimen is needed")
 		}
 		for j, specimen := range p.Specimens {
-			at := fmt.Sprintf("%s[%d].values_mm", at, j)
 			if len(specimen.ValuesMM) == 0 {
-				c.Fail(at, "are empty; at least one reading is needed")
+				c.Fail(fmt.Sprintf("%s.prints[%d].specimens[%d].values_mm", side, i, j), "are empty; at least one reading is needed")
 			}
 			for k, v := range specimen.ValuesMM {
-				c.Number(fmt.Sprintf("%s[%d]", at, k), v)
+				if math.IsNaN(v) || math.IsInf(v, 0) { // paths are written where something is wrong
+					c.Number(fmt.Sprintf("%s.prints[%d].specimens[%d].values_mm[%d]", side, i, j, k), v)
+				}
 			}
 		}
 	}
@@ -134,7 +134,7 @@ type levels struct {
 
 func (s NestedSide) levels() (l levels) {
 	for _, p := range s.Prints {
-		var means []float64
+		means := make([]float64, 0, len(p.Specimens))
 		for _, specimen := range p.Specimens {
 			l.readings = append(l.readings, specimen.ValuesMM)
 			means = append(means, stats.Mean(specimen.ValuesMM))

@@ -140,9 +140,9 @@ func (h History) upTo(atMS int64) int {
 
 // Last is when a kind was last done until an instant; nil where none is on record.
 func (h History) Last(kind string, atMS int64) *int64 {
-	for _, k := range slices.Backward(h.knots) {
-		if k.AtMS <= atMS && k.Is(kind) {
-			return &k.AtMS
+	for i := len(h.knots) - 1; i >= 0; i-- {
+		if k := &h.knots[i]; k.AtMS <= atMS && k.Is(kind) {
+			return quantity.Ptr(k.AtMS)
 		}
 	}
 	return nil

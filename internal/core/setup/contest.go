@@ -94,7 +94,8 @@ const fewestJackknifed = 3
 
 // LadderOf brings the prints of a side together on one ladder.
 func LadderOf(prints []LadderPrint) (out Ladder) {
-	out.D50MM = detail.HalfHold(pooledRungs(prints, -1))
+	out.Rungs = bySize(prints)
+	out.D50MM = detail.HalfHold(out.Rungs)
 	for _, p := range prints {
 		own := detail.SmallestWhole(p.Rungs)
 		out.SmallestMM = append(out.SmallestMM, own)
@@ -102,29 +103,37 @@ func LadderOf(prints []LadderPrint) (out Ladder) {
 			out.StepMM = math.Max(out.StepMM, stepBelow(p.Rungs, *own))
 		}
 	}
-	out.D50CIMM, out.Rungs = jackknifed(prints, out.D50MM), bySize(prints)
+	out.D50CIMM = jackknifed(prints, out.Rungs, out.D50MM)
 	return out
 }
 
 // bySize adds up what prints show of each size, the smallest first.
 func bySize(prints []LadderPrint) (out []detail.Rung) {
-	for _, r := range pooledRungs(prints, -1) {
-		at, known := slices.BinarySearchFunc(out, r.SizeMM, func(o detail.Rung, mm float64) int { return cmp.Compare(o.SizeMM, mm) })
-		if !known {
-			out = slices.Insert(out, at, detail.Rung{SizeMM: r.SizeMM})
+	for _, p := range prints {
+		for _, r := range p.Rungs {
+			at, known := ofSize(out, r.SizeMM)
+			if !known {
+				out = slices.Insert(out, at, detail.Rung{SizeMM: r.SizeMM})
+			}
+			out[at].Intact, out[at].Of = out[at].Intact+r.Intact, out[at].Of+r.Of
 		}
-		out[at].Intact, out[at].Of = out[at].Intact+r.Intact, out[at].Of+r.Of
 	}
 	return out
 }
 
-func pooledRungs(prints []LadderPrint, without int) (out []detail.Rung) {
-	for i, p := range prints {
-		if i != without {
-			out = append(out, p.Rungs...)
+func ofSize(rungs []detail.Rung, mm float64) (at int, known bool) {
+	return slices.BinarySearchFunc(rungs, mm, func(o detail.Rung, mm float64) int { return cmp.Compare(o.SizeMM, mm) })
+}
+
+// without takes one print out of what all of them show.
+func without(all []detail.Rung, one LadderPrint) []detail.Rung {
+	out := slices.Clone(all)
+	for _, r := range one.Rungs {
+		if at, known := ofSize(out, r.SizeMM); known {
+			out[at].Intact, out[at].Of = out[at].Intact-r.Intact, out[at].Of-r.Of
 		}
 	}
-	return out
+	return slices.DeleteFunc(out, func(r detail.Rung) bool { return r.Of == 0 })
 }
 
 // stepBelow is from a rung to the next smaller one, or to the next larger one of the
@@ -147,21 +156,21 @@ func stepBelow(rungs []detail.Rung, size float64) float64 {
 	return 0
 }
 
-// jackknifed is the interval of ln d50 by t(m − 1) over m prints.
-func jackknifed(prints []LadderPrint, d50 *float64) *quantity.Interval {
+// jackknifed is the interval of ln d50 by t(m − 1) over m prints, which all together show each size.
+func jackknifed(prints []LadderPrint, all []detail.Rung, d50 *float64) *quantity.Interval {
 	m := float64(len(prints))
 	if d50 == nil || len(prints) < fewestJackknifed {
 		return nil
 	}
-	var without []float64
-	for i := range prints {
-		rest := detail.HalfHold(pooledRungs(prints, i))
+	var logs []float64
+	for _, p := range prints {
+		rest := detail.HalfHold(without(all, p))
 		if rest == nil {
 			return nil
 		}
-		without = append(without, math.Log(*rest))
+		logs = append(logs, math.Log(*rest))
 	}
-	half := stats.T(m-1) * (m - 1) / math.Sqrt(m) * math.Sqrt(stats.SampleVar(without))
+	half := stats.T(m-1) * (m - 1) / math.Sqrt(m) * math.Sqrt(stats.SampleVar(logs))
 	if half == 0 {
 		return nil // prints that are all alike show no spread, which is not certainty
 	}

@@ -223,3 +223,30 @@ func (q *Queries) SlicedFilesOfRun(ctx context.Context, runID *string) ([]Sliced
 	}
 	return items, nil
 }
+
+const slicedOwners = `-- name: SlicedOwners :many
+SELECT DISTINCT CAST(coalesce(run_id, profile_id) AS TEXT) AS owner FROM sliced_file
+`
+
+func (q *Queries) SlicedOwners(ctx context.Context) ([]string, error) {
+	rows, err := q.db.QueryContext(ctx, slicedOwners)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []string{}
+	for rows.Next() {
+		var owner string
+		if err := rows.Scan(&owner); err != nil {
+			return nil, err
+		}
+		items = append(items, owner)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}

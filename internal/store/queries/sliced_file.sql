@@ -14,3 +14,6 @@ SELECT * FROM sliced_file WHERE run_id = ? ORDER BY created_ms, rowid;
 
 -- name: SlicedFilesOfProfile :many
 SELECT * FROM sliced_file WHERE profile_id = ? ORDER BY created_ms, rowid;
+
+-- name: SlicedOwners :many
+SELECT DISTINCT CAST(coalesce(run_id, profile_id) AS TEXT) AS owner FROM sliced_file;

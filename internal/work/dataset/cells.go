@@ -30,18 +30,14 @@ func truth(v *bool) string {
 	return strconv.FormatBool(*v)
 }
 
-// Defused puts an apostrophe before cells that a spreadsheet would run as a formula,
-// where they are no number.
-func Defused(rows [][]string) [][]string {
-	for _, row := range rows {
-		for i, cell := range row {
-			if cell == "" || !strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
-				continue
-			}
-			if _, err := strconv.ParseFloat(cell, 64); err != nil {
-				row[i] = "'" + cell
-			}
-		}
+// defused puts an apostrophe before a cell that a spreadsheet would run as a formula, where it
+// is no number.
+func defused(cell string) string {
+	if cell == "" || !strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
+		return cell
 	}
-	return rows
+	if _, err := strconv.ParseFloat(cell, 64); err == nil {
+		return cell
+	}
+	return "'" + cell
 }

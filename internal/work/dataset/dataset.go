@@ -3,10 +3,8 @@
 package dataset
 
 import (
-	"bytes"
 	"context"
 	"crypto/sha256"
-	"encoding/csv"
 	"encoding/hex"
 	"fmt"
 	"slices"
@@ -39,8 +37,24 @@ var (
 // Names are all tables of a review.
 var Names = slices.Concat(Recorded, Judged)
 
-// rowsOf writes the rows of each table, the first of them its head.
-var rowsOf = map[string]func(Source) [][]string{"settings": settingsRows, "runs": runRows, "specimens": specimenRows, "readings": readingRows, "ratings": ratingRows, "photographs": photographRows, "stress": stressRows, "forms": formRows, "machine-ratings": machineRatingRows, "sliced-files": slicedRows, "room-readings": roomRows, "remarks": remarkRows, "ballots": ballotRows, "findings": findingRows, "claims": claimRows}
+// linesOf writes each table.
+var linesOf = map[string]func(Source) *lines{
+	"settings":        listed(settingsRows),
+	"runs":            listed(runRows),
+	"specimens":       listed(specimenRows),
+	"readings":        readingLines,
+	"ratings":         listed(ratingRows),
+	"photographs":     listed(photographRows),
+	"stress":          listed(stressRows),
+	"forms":           listed(formRows),
+	"machine-ratings": listed(machineRatingRows),
+	"sliced-files":    listed(slicedRows),
+	"room-readings":   listed(roomRows),
+	"remarks":         listed(remarkRows),
+	"ballots":         listed(ballotRows),
+	"findings":        listed(findingRows),
+	"claims":          listed(claimRows),
+}
 
 // Source is what tables are written from.
 type Source struct {
@@ -87,7 +101,7 @@ func Read(t *store.Tx, reader *printing.Reader, review bench.Review, setups []re
 
 // Table writes one table of a review as CSV: one header row with units in the names, an empty cell for what is not known.
 func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, err error) {
-	if rowsOf[table] == nil {
+	if linesOf[table] == nil {
 		return nil, fmt.Errorf("table %q: %w", table, bench.ErrNotFound)
 	}
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
@@ -113,8 +127,8 @@ func (w *Tasks) Table(ctx context.Context, reviewID, table string) (out []byte, 
 		if err != nil {
 			return err
 		}
-		out, err = csvOf(rowsOf[table](of))
-		return err
+		out = linesOf[table](of).text
+		return nil
 	})
 	return out, err
 }
@@ -136,25 +150,12 @@ type Table struct {
 }
 
 // Tables are those of some tables of a review that have rows.
-func Tables(of Source, names []string) (out []Table, err error) {
+func Tables(of Source, names []string) (out []Table) {
 	for _, name := range names {
-		rows := rowsOf[name](of)
-		if len(rows) < 2 {
-			continue
+		if l := linesOf[name](of); l.rows > 0 {
+			sum := sha256.Sum256(l.text)
+			out = append(out, Table{name, l.rows, hex.EncodeToString(sum[:]), l.text})
 		}
-		text, err := csvOf(rows)
-		if err != nil {
-			return nil, fmt.Errorf("write %s.csv: %w", name, err)
-		}
-		sum := sha256.Sum256(text)
-		out = append(out, Table{name, len(rows) - 1, hex.EncodeToString(sum[:]), text})
 	}
-	return out, nil
-}
-
-// csvOf is a table as CSV.
-func csvOf(rows [][]string) ([]byte, error) {
-	var b bytes.Buffer
-	err := csv.NewWriter(&b).WriteAll(Defused(rows))
-	return b.Bytes(), err
+	return out
 }

@@ -10,31 +10,89 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
 	"ojime/internal/core/stress"
+	"ojime/internal/core/viewing"
 	"ojime/internal/say"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
-func readingRows(of Source) [][]string {
-	out := [][]string{{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "stage", "instrument_in_doubt", "counts"}}
-	for _, s := range slices.Concat(of.Sheets, of.References) {
-		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
-		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
-		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
-		add := func(readings []bench.Reading, counts string) {
-			for _, r := range readings {
-				f := feature[r.FeatureID]
-				counts := counts
-				if r.TakenBackMS != nil {
-					counts = "taken back: " + r.TakenBackWhy
-				}
-				out = append(out, []string{s.Run.Code, specimen[r.SpecimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face),
-					num(r.ValueMM), num(r.RungMM), truth(r.Intact), str(r.State), say.Instant(r.RecordedMS), s.StageAt(r.SpecimenID, r.RecordedMS), map[bool]string{true: "yes"}[slices.Contains(s.Doubtful, r.ID)], counts})
-			}
+// readingLines lists every reading, also those that were corrected or taken back.
+func readingLines(of Source) *lines {
+	out := newLines("run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "stage", "instrument_in_doubt", "counts")
+	sheets, readings := slices.Concat(of.Sheets, of.References), 0
+	for _, s := range sheets {
+		readings += len(s.Readings) + len(s.Corrected)
+	}
+	out.text = slices.Grow(out.text, readings*bytesOfReading)
+	for _, s := range sheets {
+		taken := takenOn(s)
+		for i := range s.Readings {
+			out.reading(s, &s.Readings[i], taken, "yes")
 		}
-		add(s.Readings, "yes")
-		add(s.Corrected, "corrected")
+		for i := range s.Corrected {
+			out.reading(s, &s.Corrected[i], taken, "corrected")
+		}
 	}
 	return out
+}
+
+// bytesOfReading is what a line of the table is long, or a little less.
+const bytesOfReading = 160
+
+// onCopy is what all readings of a feature on a copy have in common.
+type onCopy struct {
+	// cells are the first of their lines.
+	cells   []byte
+	reached []viewing.Reached
+}
+
+// takenOn tells of a print what all readings of a feature on a copy have in common, written once for each.
+func takenOn(s printing.RunSheet) func(specimenID, featureID string) onCopy {
+	feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
+	piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
+	specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
+	known := map[[2]string]onCopy{}
+	var last [2]string
+	var told onCopy
+	return func(specimenID, featureID string) onCopy {
+		key := [2]string{specimenID, featureID}
+		if key == last { // as on a ladder, which is read rung by rung
+			return told
+		}
+		on, there := known[key]
+		if !there {
+			f := feature[featureID]
+			var l lines
+			for _, cell := range []string{s.Run.Code, specimen[specimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face)} {
+				l.cell(cell)
+			}
+			on = onCopy{l.text, bench.ReachedBy(s.Run, s.Stages, specimenID)}
+			known[key] = on
+		}
+		last, told = key, on
+		return on
+	}
+}
+
+func (l *lines) reading(s printing.RunSheet, r *bench.Reading, taken func(specimenID, featureID string) onCopy, counts string) {
+	on := taken(r.SpecimenID, r.FeatureID)
+	l.cells(on.cells)
+	l.number(r.ValueMM)
+	l.number(r.RungMM)
+	l.cell(truth(r.Intact))
+	l.cell(str(r.State))
+	l.cell(say.Instant(r.RecordedMS))
+	l.cell(viewing.StageAt(on.reached, r.RecordedMS))
+	doubt := ""
+	if slices.Contains(s.Doubtful, r.ID) {
+		doubt = "yes"
+	}
+	l.cell(doubt)
+	if r.TakenBackMS != nil {
+		counts = "taken back: " + r.TakenBackWhy
+	}
+	l.cell(counts)
+	l.end()
 }
 
 // ratingRows say of each score what its step means and how it was judged.

@@ -27,19 +27,23 @@ func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []SlicedFile, err er
 		}
 		return err
 	}
-	seen := map[string]bool{}
+	has, err := t.SlicedOwners()
+	if err != nil {
+		return nil, err
+	}
 	for _, s := range sheets {
-		files, err := sliced.ReadSlicedOfRun(t, s.Run.ID)
-		if err := add(s.Run.Code, files, err); err != nil {
-			return nil, err
+		if has[s.Run.ID] {
+			files, err := sliced.ReadSlicedOfRun(t, s.Run.ID)
+			if err := add(s.Run.Code, files, err); err != nil {
+				return nil, err
+			}
 		}
-		if seen[s.Profile.ID] {
-			continue
-		}
-		seen[s.Profile.ID] = true
-		files, err = sliced.ReadSlicedOfProfile(t, s.Profile.ID)
-		if err := add(s.Settings, files, err); err != nil {
-			return nil, err
+		if has[s.Profile.ID] {
+			has[s.Profile.ID] = false // told once
+			files, err := sliced.ReadSlicedOfProfile(t, s.Profile.ID)
+			if err := add(s.Settings, files, err); err != nil {
+				return nil, err
+			}
 		}
 	}
 	return out, nil

@@ -9,6 +9,12 @@ import (
 // HistoryOf reads what a machine's condition at any instant is computed from: its
 // knots that were not retired, and what its ended, real prints took.
 func HistoryOf(t *store.Tx, machineID string) (machine.History, error) {
+	return store.Once(t, historyKey{machineID}, func() (machine.History, error) { return historyOf(t, machineID) })
+}
+
+type historyKey struct{ machine string }
+
+func historyOf(t *store.Tx, machineID string) (machine.History, error) {
 	events, err := t.EventsOfMachine(machineID)
 	if err != nil {
 		return machine.History{}, err

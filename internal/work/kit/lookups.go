@@ -29,11 +29,13 @@ func doubtsOf(t *store.Tx) func(string) ([]metrology.Doubt, error) {
 // Lookup reads each machine, resin, bottle, sitting, profile, piece and instrument once, however many runs
 // refer to it.
 type Lookup struct {
-	Machine  func(string) (bench.Machine, error)
-	Resin    func(string) (bench.Resin, error)
-	Bottle   func(string) (bench.Bottle, error)
-	Sitting  func(string) (bench.Sitting, error)
-	Profile  func(string) (bench.Profile, error)
+	Machine func(string) (bench.Machine, error)
+	Resin   func(string) (bench.Resin, error)
+	Bottle  func(string) (bench.Bottle, error)
+	Sitting func(string) (bench.Sitting, error)
+	Profile func(string) (bench.Profile, error)
+	// Motion is how settings move, in words.
+	Motion   func(profileID string) (string, error)
 	Piece    func(string) (bench.Piece, error)
 	Features func(string) ([]bench.Feature, error)
 	Forms    func(string) ([]bench.Form, error)
@@ -48,7 +50,12 @@ type Lookup struct {
 
 // NewLookup makes one for a transaction.
 func NewLookup(t *store.Tx) Lookup {
-	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), task.Memoise(t.Profile), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece), task.Memoise(t.FormsOfPiece),
+	profile := task.Memoise(t.Profile)
+	motion := func(id string) (string, error) {
+		p, err := profile(id)
+		return MotionWords(p), err
+	}
+	return Lookup{task.Memoise(t.Machine), task.Memoise(t.Resin), task.Memoise(t.Bottle), task.Memoise(t.Sitting), profile, task.Memoise(motion), task.Memoise(t.Piece), task.Memoise(t.FeaturesOfPiece), task.Memoise(t.FormsOfPiece),
 		task.Memoise(func(id string) (machine.History, error) { return HistoryOf(t, id) }),
 		task.Memoise(func(id string) (*bench.UnitFile, error) { return UnitOf(t, id) }),
 		task.Memoise(func(id string) (Lights, error) { return LightsOf(t, id) }), doubtsOf(t)}

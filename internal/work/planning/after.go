@@ -68,6 +68,12 @@ const latePrints = 50
 
 // tookAfter are the times of the steps on record after the last prints in a resin, by kind.
 func tookAfter(t *store.Tx, resinID string) (map[string][]float64, error) {
+	return store.Once(t, tookAfterKey{resinID}, func() (map[string][]float64, error) { return tookAfterOf(t, resinID) })
+}
+
+type tookAfterKey struct{ resin string }
+
+func tookAfterOf(t *store.Tx, resinID string) (map[string][]float64, error) {
 	runs, err := t.RunsOfResin(resinID)
 	if err != nil {
 		return nil, err

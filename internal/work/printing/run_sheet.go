@@ -77,6 +77,8 @@ type RunSheet struct {
 	History     []bench.Amendment `json:"history"`
 	// Reference is set where it is no print, but what prints are held against.
 	Reference *bench.Reference `json:"-"`
+	// Motion is how its settings move, in words.
+	Motion string `json:"-"`
 	// sorted gives its readings by feature.
 	sorted func() map[string][]CopyReadings
 }
@@ -299,6 +301,9 @@ func (s *RunSheet) readKit(lookup kit.Lookup) (err error) {
 		return err
 	}
 	s.Settings = kit.SettingsName(s.Profile)
+	if s.Motion, err = lookup.Motion(s.Run.ProfileID); err != nil {
+		return err
+	}
 	history, err := lookup.History(s.Run.MachineID)
 	if err != nil {
 		return err

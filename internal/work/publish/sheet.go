@@ -3,8 +3,7 @@ package publish
 import (
 	"cmp"
 	"slices"
-
-	"golang.org/x/sync/errgroup"
+	"sync"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/edition"
@@ -81,8 +80,8 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (out sheet, err error) {
 	reader := printing.NewReader(t)
 	of := gathering{Tasks: w, t: t, reader: reader, sheet: &out}
 	contests := reviews.BeginAll(t, reader, out.Review, out.SetUps)
-	defer func() { err = cmp.Or(err, of.writing.Wait()) }() // nothing is left on when it fails
-	err = inOrder(of.machines, of.printed, of.prints)       // read while the contests are worked out
+	defer of.writing.Wait()                           // nothing is left on when it fails
+	err = inOrder(of.machines, of.printed, of.prints) // read while the contests are worked out
 	if of.contested, of.together, err = waited(contests, err); err != nil {
 		return out, err
 	}
@@ -115,7 +114,7 @@ type gathering struct {
 	found  findings.FindingsSheet
 	// tables is what they are written from, writing is on until they are.
 	tables  dataset.Source
-	writing errgroup.Group
+	writing sync.WaitGroup
 }
 
 // comparisons are the sides against each other, and what was found in that.
@@ -151,10 +150,7 @@ func (g *gathering) printed() (err error) {
 			g.References = append(g.References, *s.Reference)
 		}
 	}
-	g.writing.Go(func() (err error) {
-		g.Data, err = dataset.Tables(of, dataset.Recorded)
-		return err
-	})
+	g.writing.Go(func() { g.Data = dataset.Tables(of, dataset.Recorded) })
 	return nil
 }
 
@@ -237,10 +233,8 @@ func (g *gathering) evidence() (err error) {
 	}
 	g.OnComputer = len(g.Programs)+len(g.Software.Programs) > 0
 	g.tables.Findings, g.tables.Claims = g.found, g.Claims
-	judged, err := dataset.Tables(g.tables, dataset.Judged)
-	if err := cmp.Or(g.writing.Wait(), err); err != nil {
-		return err
-	}
+	judged := dataset.Tables(g.tables, dataset.Judged)
+	g.writing.Wait()
 	g.Data = append(g.Data, judged...)
 	return nil
 }

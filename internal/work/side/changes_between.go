@@ -60,28 +60,30 @@ func (c Changes) ThreadsBetween(a, b Prints) ([]string, error) {
 	}
 	out := []string{}
 	for _, s := range sides {
-		before, from := "", ""
-		changes := 0
 		beads, err := c.threadOf(s.Machine.ID)
 		if err != nil {
 			return nil, err
 		}
+		before, changes := "", 0
+		var left string         // by the last change
+		var with store.ThreadAt // it was made
 		for _, bead := range beads {
 			if bead.StartedMS < first || bead.StartedMS > last {
 				continue
 			}
 			if before != "" && bead.ResinID != before {
-				changes++
-				from = fmt.Sprintf("%s went from %s to %s with %s", s.Machine.Name, names[before], names[bead.ResinID], bead.Code)
+				changes, left, with = changes+1, before, bead
 			}
 			before = bead.ResinID
 		}
+		if changes == 0 {
+			continue
+		}
+		words := fmt.Sprintf("%s went from %s to %s with %s", s.Machine.Name, names[left], names[with.ResinID], with.Code)
 		if changes > 1 {
-			from = fmt.Sprintf("%s changed its resin %s; the last: %s", s.Machine.Name, say.Counted(int64(changes), "time"), from)
+			words = fmt.Sprintf("%s changed its resin %s; the last: %s", s.Machine.Name, say.Counted(int64(changes), "time"), words)
 		}
-		if changes > 0 {
-			out = append(out, from)
-		}
+		out = append(out, words)
 	}
 	return out, nil
 }

@@ -140,7 +140,7 @@ func (s Prints) asSet(c *audit.Conditions) {
 		}
 		return quantity.Ptr(*p.ExposureS * *s.Machine.IrradianceMWCM2)
 	})
-	c.Motion = word(s, func(r printing.RunSheet) string { return kit.MotionWords(r.Profile) })
+	c.Motion = word(s, func(r printing.RunSheet) string { return r.Motion })
 }
 
 // asFitted are the conditions of what the machine is fitted with. What no knot names is
