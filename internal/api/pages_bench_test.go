@@ -97,7 +97,8 @@ func BenchmarkPictured(b *testing.B) {
 	}
 }
 
-// BenchmarkWrittenAnew measures the text of the write-up of the large record's review, the first time after a change of the record.
+// BenchmarkWrittenAnew measures the text of the write-up of the large record's review, the first time after a change: of a
+// reading on one of its prints, and of something beside it.
 func BenchmarkWrittenAnew(b *testing.B) {
 	dir := os.Getenv("OJIME_LARGE")
 	if dir == "" {
@@ -113,15 +114,44 @@ func BenchmarkWrittenAnew(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
-	for b.Loop() {
-		b.StopTimer()
-		if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
-			b.Fatal(err)
-		}
-		b.StartTimer()
-		if text, err := w.Publish.WriteUp(b.Context(), known[0].ID); err != nil || len(text) < 10_000 {
-			b.Fatalf("%v, %d bytes", err, len(text))
-		}
+	setups, err := w.Reviews.SetUps(b.Context(), known[0].ID)
+	if err != nil {
+		b.Fatal(err)
+	}
+	sheet, err := w.Printing.RunSheet(b.Context(), setups[0].RunIDs[0])
+	if err != nil {
+		b.Fatal(err)
+	}
+	var tools []bench.Instrument
+	if err := s.Read(b.Context(), func(t *store.Tx) (err error) {
+		tools, err = t.Instruments()
+		return err
+	}); err != nil || len(tools) == 0 {
+		b.Fatal(len(tools), err)
+	}
+	for name, change := range map[string]func() error{
+		"a reading": func() error {
+			size := sheet.Features[slices.IndexFunc(sheet.Features, func(f bench.Feature) bool { return f.Kind == "dimension" })]
+			_, err := w.Inspect.RecordReadings(b.Context(), sheet.Run.ID, []bench.Reading{{SpecimenID: sheet.Specimens[0].ID, FeatureID: size.ID, InstrumentID: &tools[0].ID, ValueMM: size.NominalMM}}, true)
+			return err
+		},
+		"waste": func() error {
+			_, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1})
+			return err
+		},
+	} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				b.StopTimer()
+				if err := change(); err != nil {
+					b.Fatal(err)
+				}
+				b.StartTimer()
+				if text, err := w.Publish.WriteUp(b.Context(), known[0].ID); err != nil || len(text) < 10_000 {
+					b.Fatalf("%v, %d bytes", err, len(text))
+				}
+			}
+		})
 	}
 }
 

@@ -25,14 +25,16 @@ const changing = math.MaxInt64
 // change was committed before both the transaction that read it and the one that asks began.
 type printsKept struct {
 	mu      sync.Mutex
-	commits int64 // of specimens and readings
+	commits int64 // that changed anything
 	// committingNow is how many changes are being committed.
 	committingNow int
-	// changed is the last commit that changed the specimens of a run, by its id, or a specimen or its readings, by that id.
+	// changed is the last commit that changed the specimens of a run, by its id, a specimen or its readings, by that id, or a
+	// table, by its name.
 	changed   map[string]int64
 	before    int64 // the last commit that any not in changed can have had
 	specimens keptLists[bench.Specimen]
 	readings  keptLists[bench.Reading]
+	answers   answersKept
 }
 
 // keptLists are lists by run.
@@ -128,7 +130,7 @@ func (l *keptLists[E]) keep(run string, list []E, began int64) {
 	l.known[run] = keptList[E]{began, slices.Clip(list)}
 }
 
-// committing is said before runs and specimens change.
+// committing is said before runs, specimens and tables change.
 func (k *printsKept) committing(ids map[string]bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()

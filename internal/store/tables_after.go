@@ -2,6 +2,7 @@ package store
 
 import (
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
@@ -30,6 +31,12 @@ func (t *Tx) StepsOfRun(runID string) ([]bench.ProcessStep, error) {
 
 // StepsOfRuns lists what was done to prints, by print.
 func (t *Tx) StepsOfRuns(runIDs []string) (map[string][]bench.ProcessStep, error) {
+	return askLists(t, stepsKey{strings.Join(runIDs, " ")}, []string{"process_step"}, func() (map[string][]bench.ProcessStep, error) { return t.stepsOfRuns(runIDs) })
+}
+
+type stepsKey struct{ runs string }
+
+func (t *Tx) stepsOfRuns(runIDs []string) (map[string][]bench.ProcessStep, error) {
 	rows, err := t.q.StepsOfRuns(t.ctx, runIDs)
 	steps, err := list("steps of runs", rows, err, toStep)
 	out := map[string][]bench.ProcessStep{}
@@ -156,17 +163,17 @@ func (t *Tx) Beads(fromMS, toMS int64) ([]Bead, error) {
 
 type runsOfKey struct{ machine, resin, piece string }
 
-// RunsOf lists the runs of a piece in a resin on a machine; a transaction that only reads asks once.
+// RunsOf lists the runs of a piece in a resin on a machine.
 func (t *Tx) RunsOf(machineID, resinID, pieceID string) ([]bench.Run, error) {
-	out, err := Once(t, runsOfKey{machineID, resinID, pieceID}, func() ([]bench.Run, error) {
+	out, err := askList(t, runsOfKey{machineID, resinID, pieceID}, []string{"run", "tally"}, func() ([]bench.Run, error) {
 		rows, err := t.q.RunsOf(t.ctx, db.RunsOfParams{MachineID: machineID, ResinID: resinID, PieceID: pieceID})
-		return list("runs of", rows, err, func(r db.Run) bench.Run {
-			if t.runs != nil { // a transaction that only reads
-				t.runs[r.ID] = bench.Run(r)
-			}
-			return bench.Run(r)
-		})
+		return list("runs of", rows, err, func(r db.Run) bench.Run { return bench.Run(r) })
 	})
+	if t.runs != nil { // it only reads
+		for _, r := range out {
+			t.runs[r.ID] = r
+		}
+	}
 	return slices.Clone(out), err
 }
 
@@ -203,11 +210,15 @@ func (t *Tx) PlacesOfMachine(machineID string) ([]Place, error) {
 
 // WearOfMachine lists what the ended, real prints of a machine took of it.
 func (t *Tx) WearOfMachine(machineID string) ([]bench.MachinePrint, error) {
-	rows, err := t.q.WearOfMachine(t.ctx, machineID)
-	return list("wear of machine", rows, err, func(r db.WearOfMachineRow) bench.MachinePrint {
-		return bench.MachinePrint{StartMS: r.StartedMS, Layers: r.WornLayers, LightS: r.WornLightS, ResinID: r.ResinID}
+	return askList(t, wearKey{machineID}, []string{"run"}, func() ([]bench.MachinePrint, error) {
+		rows, err := t.q.WearOfMachine(t.ctx, machineID)
+		return list("wear of machine", rows, err, func(r db.WearOfMachineRow) bench.MachinePrint {
+			return bench.MachinePrint{StartMS: r.StartedMS, Layers: r.WornLayers, LightS: r.WornLightS, ResinID: r.ResinID}
+		})
 	})
 }
+
+type wearKey struct{ machine string }
 
 // BottleUse is what runs took from a bottle, and how many noted it.
 type BottleUse = db.BottleUseRow
@@ -221,7 +232,7 @@ func (t *Tx) BottleUse(bottleID string, sinceMS int64) (BottleUse, error) {
 // TimesOfMachine lists the ended prints of a machine, in order, with what their
 // times need and nothing else.
 func (t *Tx) TimesOfMachine(machineID string) ([]bench.Run, error) {
-	return Once(t, timesKey{machineID}, func() ([]bench.Run, error) { return t.timesOfMachine(machineID) })
+	return askList(t, timesKey{machineID}, []string{"run"}, func() ([]bench.Run, error) { return t.timesOfMachine(machineID) })
 }
 
 type timesKey struct{ machine string }
@@ -277,8 +288,15 @@ type ThreadAt = db.ThreadOfRow
 
 // ThreadOf lists the resins of a machine's runs from one instant to another.
 func (t *Tx) ThreadOf(machineID string, fromMS, toMS int64) ([]ThreadAt, error) {
-	rows, err := t.q.ThreadOf(t.ctx, db.ThreadOfParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
-	return list("thread of machine", rows, err, func(r db.ThreadOfRow) ThreadAt { return r })
+	return askList(t, threadKey{machineID, fromMS, toMS}, []string{"run"}, func() ([]ThreadAt, error) {
+		rows, err := t.q.ThreadOf(t.ctx, db.ThreadOfParams{MachineID: machineID, StartedMS: fromMS, StartedMS_2: toMS})
+		return list("thread of machine", rows, err, func(r db.ThreadOfRow) ThreadAt { return r })
+	})
+}
+
+type threadKey struct {
+	machine      string
+	fromMS, toMS int64
 }
 
 // RunsOfProfiles counts the runs of each settings.

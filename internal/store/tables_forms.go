@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -42,6 +44,12 @@ func (t *Tx) FormReadings() ([]bench.FormReading, error) {
 // FormReadingsOfRuns lists the readings of forms of the specimens of runs, by run and in
 // their order, also those taken back.
 func (t *Tx) FormReadingsOfRuns(runIDs []string) (map[string][]bench.FormReading, error) {
+	return askLists(t, formReadingsKey{strings.Join(runIDs, " ")}, []string{"form_reading"}, func() (map[string][]bench.FormReading, error) { return t.formReadingsOfRuns(runIDs) })
+}
+
+type formReadingsKey struct{ runs string }
+
+func (t *Tx) formReadingsOfRuns(runIDs []string) (map[string][]bench.FormReading, error) {
 	rows, err := t.q.FormReadingsOfRuns(t.ctx, runIDs)
 	out := map[string][]bench.FormReading{}
 	for _, r := range rows {

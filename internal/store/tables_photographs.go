@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -25,6 +27,12 @@ func (t *Tx) Photographs() ([]bench.Photograph, error) {
 // PhotographsOfRuns lists the photographs of the specimens of runs, by run and in their
 // order.
 func (t *Tx) PhotographsOfRuns(runIDs []string) (map[string][]bench.Photograph, error) {
+	return askLists(t, photographsKey{strings.Join(runIDs, " ")}, []string{"photograph"}, func() (map[string][]bench.Photograph, error) { return t.photographsOfRuns(runIDs) })
+}
+
+type photographsKey struct{ runs string }
+
+func (t *Tx) photographsOfRuns(runIDs []string) (map[string][]bench.Photograph, error) {
 	rows, err := t.q.PhotographsOfRuns(t.ctx, runIDs)
 	out := map[string][]bench.Photograph{}
 	for _, r := range rows {

@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -58,6 +60,12 @@ func (t *Tx) Ratings() ([]bench.Rating, error) {
 
 // RatingsOfRuns lists the ratings of the specimens of runs, by run and in their order.
 func (t *Tx) RatingsOfRuns(runIDs []string) (map[string][]bench.Rating, error) {
+	return askLists(t, ratingsKey{strings.Join(runIDs, " ")}, []string{"rating"}, func() (map[string][]bench.Rating, error) { return t.ratingsOfRuns(runIDs) })
+}
+
+type ratingsKey struct{ runs string }
+
+func (t *Tx) ratingsOfRuns(runIDs []string) (map[string][]bench.Rating, error) {
 	rows, err := t.q.RatingsOfRuns(t.ctx, runIDs)
 	out := map[string][]bench.Rating{}
 	for _, r := range rows {

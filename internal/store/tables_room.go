@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -26,6 +28,12 @@ func (t *Tx) RoomReadings() ([]bench.RoomReading, error) {
 
 // RoomReadingsOfRuns lists those of prints by print, also those taken back.
 func (t *Tx) RoomReadingsOfRuns(runIDs []string) (map[string][]bench.RoomReading, error) {
+	return askLists(t, roomReadingsKey{strings.Join(runIDs, " ")}, []string{"room_reading"}, func() (map[string][]bench.RoomReading, error) { return t.roomReadingsOfRuns(runIDs) })
+}
+
+type roomReadingsKey struct{ runs string }
+
+func (t *Tx) roomReadingsOfRuns(runIDs []string) (map[string][]bench.RoomReading, error) {
 	out := map[string][]bench.RoomReading{}
 	if len(runIDs) == 0 {
 		return out, nil

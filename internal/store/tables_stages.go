@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -19,6 +21,12 @@ func (t *Tx) SpecimenStages() ([]bench.SpecimenStage, error) {
 // StagesOfRuns lists the stages of the specimens of runs, by run and in their order, also
 // those taken back.
 func (t *Tx) StagesOfRuns(runIDs []string) (map[string][]bench.SpecimenStage, error) {
+	return askLists(t, stagesKey{strings.Join(runIDs, " ")}, []string{"specimen_stage"}, func() (map[string][]bench.SpecimenStage, error) { return t.stagesOfRuns(runIDs) })
+}
+
+type stagesKey struct{ runs string }
+
+func (t *Tx) stagesOfRuns(runIDs []string) (map[string][]bench.SpecimenStage, error) {
 	rows, err := t.q.SpecimenStagesOfRuns(t.ctx, runIDs)
 	out := map[string][]bench.SpecimenStage{}
 	for _, r := range rows {

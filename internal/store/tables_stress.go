@@ -1,6 +1,8 @@
 package store
 
 import (
+	"strings"
+
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
 )
@@ -58,6 +60,12 @@ func (t *Tx) StressTestsOf(seriesID string) ([]bench.StressTest, error) {
 
 // StressedOfRuns lists, by run, the specimens of runs in their series with all their tests.
 func (t *Tx) StressedOfRuns(runIDs []string) (map[string][]bench.Stressed, error) {
+	return askLists(t, stressedKey{strings.Join(runIDs, " ")}, []string{"stress_specimen", "stress_test", "stress_series"}, func() (map[string][]bench.Stressed, error) { return t.stressedOfRuns(runIDs) })
+}
+
+type stressedKey struct{ runs string }
+
+func (t *Tx) stressedOfRuns(runIDs []string) (map[string][]bench.Stressed, error) {
 	out := map[string][]bench.Stressed{}
 	members, err := t.q.StressSpecimensOfRuns(t.ctx, runIDs)
 	if err != nil || len(members) == 0 {

@@ -27,7 +27,9 @@ type Tx struct {
 	told map[any]any
 	// runs are those that it has listed.
 	runs map[string]bench.Run
-	// touched are the runs whose specimens, and the specimens whose judgement or readings, this transaction changed.
+	// sees says that its state of the record is fixed.
+	sees bool
+	// touched are the runs whose specimens, the specimens whose judgement or readings, and the tables that this transaction changed.
 	touched map[string]bool
 }
 
@@ -67,11 +69,25 @@ func (s *Store) WriteQuietly(ctx context.Context, f func(*Tx) error) error {
 }
 
 func (s *Store) write(ctx context.Context, f func(*Tx) error) error {
-	t := &Tx{ctx: ctx, touched: map[string]bool{}}
-	return t.run(s.writer, f, s.commit(t))
+	return s.hear(ctx, &hearing{}, f)
 }
 
-// commit ends a transaction that writes, and says which prints it changed.
+// hear is f in one transaction that writes, of which a listener hears every row.
+func (s *Store) hear(ctx context.Context, heard *hearing, f func(*Tx) error) (err error) {
+	conn, err := s.writer.Conn(ctx)
+	if err != nil {
+		return fmt.Errorf("begin: %w", err)
+	}
+	defer func() { err = errors.Join(err, heard.end(conn)) }()
+	t := &Tx{ctx: ctx, touched: map[string]bool{}}
+	heard.touched = t.touched
+	if err := heard.begin(conn); err != nil {
+		return err
+	}
+	return t.run(conn, f, s.commit(t))
+}
+
+// commit ends a transaction that writes, and says what it changed.
 func (s *Store) commit(t *Tx) func(*sql.Tx) error {
 	return func(tx *sql.Tx) error {
 		if len(t.touched) == 0 {
@@ -120,9 +136,13 @@ func full(err error) error {
 // beginToSee fixes the state of the record that the transaction sees, which SQLite does
 // only when the first row is read.
 func (t *Tx) beginToSee() error {
+	if t.sees {
+		return nil
+	}
 	if _, err := t.tx.ExecContext(t.ctx, "SELECT 1 FROM sqlite_schema LIMIT 1"); err != nil {
 		return fmt.Errorf("look at the record: %w", err)
 	}
+	t.sees = true
 	return nil
 }
 

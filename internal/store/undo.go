@@ -46,17 +46,8 @@ func (s *Store) WriteTold(ctx context.Context, most int, f func(*Tx) error) (row
 	if s.ReadOnly() {
 		return nil, false, bench.ErrReadOnly
 	}
-	conn, err := s.writer.Conn(ctx)
-	if err != nil {
-		return nil, false, fmt.Errorf("begin: %w", err)
-	}
-	heard := &hearing{most: most}
-	defer func() { err = errors.Join(err, heard.end(conn)) }()
-	if err := heard.begin(conn); err != nil {
-		return nil, false, err
-	}
-	t := &Tx{ctx: ctx, touched: map[string]bool{}}
-	err = t.run(conn, f, s.commit(t))
+	heard := &hearing{tells: true, most: most}
+	err = s.hear(ctx, heard, f)
 	s.changes.Add(1) // after an error too: a commit may have been kept
 	if err != nil || heard.failed != nil {
 		return nil, false, errors.Join(err, heard.failed)
@@ -68,8 +59,10 @@ func (s *Store) WriteTold(ctx context.Context, most int, f func(*Tx) error) (row
 	return rows, false, err
 }
 
-// hearing takes the rows that a connection writes.
+// hearing notes which tables a connection writes to and, where it tells, takes the rows.
 type hearing struct {
+	touched    map[string]bool
+	tells      bool
 	most       int
 	rows       []heardRow
 	untellable bool
@@ -106,7 +99,8 @@ func (h *hearing) end(conn *sql.Conn) error {
 }
 
 func (h *hearing) hear(d sqlite.SQLitePreUpdateData) {
-	if slices.Contains(untold, d.TableName) || h.failed != nil || h.untellable {
+	h.touched[table(d.TableName)] = true
+	if !h.tells || slices.Contains(untold, d.TableName) || h.failed != nil || h.untellable {
 		return
 	}
 	if len(h.rows) == h.most || slices.Contains(withoutRows, d.TableName) || slices.Contains(neverUndone, d.TableName) {

@@ -5,6 +5,7 @@ import (
 	"encoding/csv"
 	"strconv"
 	"strings"
+	"time"
 )
 
 // lines are a table on the way, cell by cell: CSV as encoding/csv writes it, without a list of all of its cells, which for the
@@ -44,6 +45,25 @@ func (l *lines) number(v *float64) {
 	}
 }
 
+// word writes one of the program's own words, in which nothing has to be quoted.
+func (l *lines) word(text string) {
+	l.next()
+	l.text = append(l.text, text...)
+}
+
+func (l *lines) truth(v *bool) {
+	l.next()
+	if v != nil {
+		l.text = strconv.AppendBool(l.text, *v)
+	}
+}
+
+// instant is as say.Instant has it.
+func (l *lines) instant(ms int64) {
+	l.next()
+	l.text = time.UnixMilli(ms).UTC().AppendFormat(l.text, time.RFC3339)
+}
+
 // cells puts in what was written as cells before.
 func (l *lines) cells(written []byte) {
 	l.next()
@@ -57,10 +77,13 @@ func (l *lines) end() {
 
 // appendCell writes one cell behind a text.
 func appendCell(b []byte, text string) []byte {
-	text = defused(text)
-	if text == "" || !strings.ContainsAny(text, "\",\r\n") && text[0] > ' ' && text[0] < 0x80 && text[0] != '\\' {
+	if text == "" {
+		return b
+	}
+	if c := text[0]; (c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9') && !strings.ContainsAny(text, "\",\r\n") {
 		return append(b, text...)
 	}
+	text = defused(text)
 	var one bytes.Buffer
 	w := csv.NewWriter(&one)
 	_ = w.Write([]string{text, ""}) // to memory; a second cell, since a line of one may be written apart

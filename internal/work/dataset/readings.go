@@ -79,19 +79,20 @@ func (l *lines) reading(s printing.RunSheet, r *bench.Reading, taken func(specim
 	l.cells(on.cells)
 	l.number(r.ValueMM)
 	l.number(r.RungMM)
-	l.cell(truth(r.Intact))
-	l.cell(str(r.State))
-	l.cell(say.Instant(r.RecordedMS))
-	l.cell(viewing.StageAt(on.reached, r.RecordedMS))
+	l.truth(r.Intact)
+	l.word(quantity.Or(r.State, ""))
+	l.instant(r.RecordedMS)
+	l.word(viewing.StageAt(on.reached, r.RecordedMS))
 	doubt := ""
-	if slices.Contains(s.Doubtful, r.ID) {
+	if len(s.Doubtful) > 0 && slices.Contains(s.Doubtful, r.ID) {
 		doubt = "yes"
 	}
-	l.cell(doubt)
+	l.word(doubt)
 	if r.TakenBackMS != nil {
-		counts = "taken back: " + r.TakenBackWhy
+		l.cell("taken back: " + r.TakenBackWhy)
+	} else {
+		l.word(counts)
 	}
-	l.cell(counts)
 	l.end()
 }
 

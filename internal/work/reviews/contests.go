@@ -58,14 +58,14 @@ func begin(t *store.Tx, reader *printing.Reader, review bench.Review, setups []S
 		return err
 	}
 	var err error
-	if together != nil { // the longest first
-		err = start(together, overall)
-	}
 	contests := Contested(review, setups)
-	for i := range contests {
+	for i := range contests { // each reads prints of its own, so that there is something to work out while the next is read
 		if err == nil {
 			err = start(&contests[i], nil)
 		}
+	}
+	if together != nil && err == nil {
+		err = start(together, overall)
 	}
 	return func() ([]Contest, *Contest, error) { return contests, together, cmp.Or(group.Wait(), err) }
 }
