@@ -118,6 +118,11 @@ func BenchmarkWrittenAnew(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
+	prints := 0
+	for _, of := range setups {
+		prints += len(of.RunIDs)
+	}
+	b.Logf("%d set-ups, %d prints", len(setups), prints)
 	sheet, err := w.Printing.RunSheet(b.Context(), setups[0].RunIDs[0])
 	if err != nil {
 		b.Fatal(err)

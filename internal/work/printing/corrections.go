@@ -98,7 +98,7 @@ func measuredBefore(t *store.Tx, id string) (*RunSheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	in := Measured{Features: before.Features, Specimens: before.Specimens, Readings: [][]bench.Reading{before.Bare()}, Instruments: instruments}
+	in := Measured{Features: before.Features, Specimens: before.Specimens, Prints: []map[string][]CopyReadings{before.ByFeature()}, Instruments: instruments}
 	if before.Dimensions, err = in.Dimensions(); err != nil || before.Dimensions == nil {
 		return nil, err
 	}

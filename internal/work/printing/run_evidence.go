@@ -48,61 +48,54 @@ func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
 	return count, corrected
 }
 
-// Measured is readings with what they were taken on.
+// Measured is readings with what they were taken on. Prints are the readings of each print by feature, of copies that count.
 type Measured struct {
-	Features  []bench.Feature
-	Specimens []bench.Specimen
-	// Readings are lists of them, such as one a print.
-	Readings    [][]bench.Reading
+	Features    []bench.Feature
+	Specimens   []bench.Specimen
+	Prints      []map[string][]CopyReadings
 	Instruments []bench.Instrument
 }
 
-// each gives the readings one after another; they are not to be changed.
-func (m Measured) each() iter.Seq[*bench.Reading] {
+// of gives the readings of a feature one after another; they are not to be changed.
+func (m Measured) of(featureID string) iter.Seq[*bench.Reading] {
 	return func(yield func(*bench.Reading) bool) {
-		for _, list := range m.Readings {
-			for i := range list {
-				if !yield(&list[i]) {
-					return
+		for _, print := range m.Prints {
+			for _, specimen := range print[featureID] {
+				for _, r := range specimen.Readings {
+					if !yield(r) {
+						return
+					}
 				}
 			}
 		}
 	}
 }
 
-// Counts reports, by specimen, whether its readings count or are set aside.
-func (m Measured) Counts() map[string]bool {
-	out := map[string]bool{}
-	for _, s := range m.Specimens {
-		out[s.ID] = !s.SetAside()
-	}
-	return out
-}
-
 // Dimensions summarises caliper readings; nil where there are none. Where
 // several instruments were used, the coarsest one's uncertainty stands for all.
 func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
 	var in metrology.SummaryInput
-	counts, tools := m.Counts(), task.ByID(m.Instruments, func(i bench.Instrument) string { return i.ID })
-	values := map[string][]float64{}
+	tools := task.ByID(m.Instruments, func(i bench.Instrument) string { return i.ID })
+	last := "none yet"
 	for _, f := range m.Features {
-		if f.Kind == "dimension" {
-			values[f.ID] = nil
-		}
-	}
-	for r := range m.each() {
-		of, wanted := values[r.FeatureID]
-		if !wanted || r.ValueMM == nil || !counts[r.SpecimenID] {
+		if f.Kind != "dimension" {
 			continue
 		}
-		values[r.FeatureID] = append(of, *r.ValueMM)
-		tool := tools[quantity.Or(r.InstrumentID, "")]
-		in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
-		in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
-	}
-	for _, f := range m.Features {
-		if len(values[f.ID]) > 0 {
-			in.Readings = append(in.Readings, metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Face, NominalMM: *f.NominalMM, ValuesMM: values[f.ID]})
+		var values []float64
+		for r := range m.of(f.ID) {
+			if r.ValueMM == nil {
+				continue
+			}
+			values = append(values, *r.ValueMM)
+			if id := quantity.Or(r.InstrumentID, ""); id != last {
+				tool := tools[id]
+				in.Instrument.ResolutionMM = max(in.Instrument.ResolutionMM, tool.ResolutionMM)
+				in.Instrument.ReferenceUMM = max(in.Instrument.ReferenceUMM, tool.ReferenceUMM)
+				last = id
+			}
+		}
+		if len(values) > 0 {
+			in.Readings = append(in.Readings, metrology.FeatureReadings{Feature: f.Name, Axis: *f.Axis, Kind: *f.Face, NominalMM: *f.NominalMM, ValuesMM: values})
 		}
 	}
 	if len(in.Readings) == 0 {
@@ -118,7 +111,6 @@ func (m Measured) Dimensions() (*metrology.SummaryResult, error) {
 // Ladders computes the threshold of each ladder that was read.
 func (m Measured) Ladders(machine bench.Machine) ([]LadderResult, error) {
 	out := []LadderResult{}
-	counts := m.Counts()
 	dots, err := kit.PitchOf(machine)
 	if err != nil {
 		return nil, err
@@ -133,8 +125,8 @@ func (m Measured) Ladders(machine bench.Machine) ([]LadderResult, error) {
 		}
 		in := detail.ThresholdInput{Ladder: f.Name, PitchUM: pitch}
 		specimens, index := map[string]bool{}, map[float64]int{}
-		for r := range m.each() {
-			if r.FeatureID != f.ID || r.RungMM == nil || !counts[r.SpecimenID] {
+		for r := range m.of(f.ID) {
+			if r.RungMM == nil {
 				continue
 			}
 			at, seen := index[*r.RungMM]

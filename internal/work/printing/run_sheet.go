@@ -348,7 +348,7 @@ func (s *RunSheet) Evaluate(t *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	in := Measured{Features: s.Features, Specimens: s.Specimens, Readings: [][]bench.Reading{s.Bare()}, Instruments: instruments}
+	in := Measured{Features: s.Features, Specimens: s.Specimens, Prints: []map[string][]CopyReadings{s.ByFeature()}, Instruments: instruments}
 	if s.Dimensions, err = in.Dimensions(); err != nil {
 		return err
 	}

@@ -154,7 +154,7 @@ func (s *Prints) makeRoom(sheets []printing.RunSheet) {
 		specimens += len(sheet.Specimens)
 	}
 	s.Sheets, s.Prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
-	s.Measured.Specimens, s.Measured.Readings = make([]bench.Specimen, 0, specimens), make([][]bench.Reading, 0, len(sheets))
+	s.Measured.Specimens = make([]bench.Specimen, 0, specimens)
 }
 
 // removalOf adds up how long taking supports off took, s; nil where no such step ended.
@@ -212,7 +212,6 @@ func (s *Prints) take(sheet printing.RunSheet, share float64, bottleOf func(stri
 		}
 	}
 	s.Measured.Specimens = append(s.Measured.Specimens, sheet.Specimens...)
-	s.Measured.Readings = append(s.Measured.Readings, sheet.Bare())
 	return nil
 }
 
@@ -247,6 +246,15 @@ func PrintOf(sheet printing.RunSheet, share float64) setup.Print {
 		p.ResinML = quantity.Ptr(*r.ResinUsedG / *sheet.Resin.DensityGML)
 	}
 	return p
+}
+
+// dimensions summarises the sizes of a side. Readings are sorted here, beside what else is read of the record.
+func (s Prints) dimensions() (*metrology.SummaryResult, error) {
+	m := s.Measured
+	for _, sheet := range s.Sheets {
+		m.Prints = append(m.Prints, sheet.ByFeature())
+	}
+	return m.Dimensions()
 }
 
 func FiguresOf(sides []Prints, settings bench.Settings) ([]Side, error) {
@@ -296,7 +304,7 @@ func (s Prints) figures(settings bench.Settings) (Side, error) {
 	if out.Bias, err = setup.BiasOf(s.Prints); err != nil {
 		return out, err
 	}
-	if out.Dimensions, err = s.Measured.Dimensions(); err != nil {
+	if out.Dimensions, err = s.dimensions(); err != nil {
 		return out, err
 	}
 	if out.Dimensions != nil {

@@ -19,7 +19,7 @@ func (s Prints) ofReference() (Side, error) {
 	out := Side{ReferenceID: r.ID, PieceID: s.Pieces[0].ID, Piece: s.Pieces[0].Name, Difficulty: kit.DifficultyWords(s.Pieces[0]), Label: ReferenceLabel(*r), RunIDs: []string{r.ID}, Runs: []string{r.Code},
 		Copies: r.Copies, SetAside: []string{}, Corrections: []string{}, CostReason: NoPrint, Washed: "not known", Cured: "not known", Warmth: []setup.WarmContrast{}}
 	var err error
-	out.Dimensions, err = s.Measured.Dimensions()
+	out.Dimensions, err = s.dimensions()
 	return out, err
 }
 
