@@ -85,15 +85,28 @@ func BenchmarkPictured(b *testing.B) {
 	defer func() { _ = s.Close() }()
 	w := work.New(s, time.Now, rand.Reader)
 	review := pictured(b, w)
-	for b.Loop() {
-		b.StopTimer()
-		if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
-			b.Fatal(err)
-		}
-		b.StartTimer()
-		if page, err := w.Publish.Page(b.Context(), review); err != nil || bytes.Count(page, []byte("<img ")) < 40 {
-			b.Fatalf("%v, %d pictures", err, bytes.Count(page, []byte("<img ")))
-		}
+	for name, write := range map[string]func() (int, error){
+		"the page": func() (int, error) {
+			page, err := w.Publish.Page(b.Context(), review)
+			return bytes.Count(page, []byte("<img ")), err
+		},
+		"its text": func() (int, error) {
+			text, err := w.Publish.WriteUp(b.Context(), review)
+			return bytes.Count(text, []byte("![")), err
+		},
+	} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				b.StopTimer()
+				if _, err := w.Upkeep.AddWaste(b.Context(), bench.Waste{Kind: "scrap", Amount: 1}); err != nil {
+					b.Fatal(err)
+				}
+				b.StartTimer()
+				if pictures, err := write(); err != nil || pictures < 40 {
+					b.Fatalf("%v, %d pictures", err, pictures)
+				}
+			}
+		})
 	}
 }
 

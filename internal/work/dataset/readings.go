@@ -25,58 +25,57 @@ func readingLines(of Source) *lines {
 	}
 	out.text = slices.Grow(out.text, readings*bytesOfReading)
 	for _, s := range sheets {
-		taken := takenOn(s)
+		p := writtenOf(s)
 		for i := range s.Readings {
-			out.reading(s, &s.Readings[i], taken, "yes")
+			out.reading(p, &s.Readings[i], "yes")
 		}
 		for i := range s.Corrected {
-			out.reading(s, &s.Corrected[i], taken, "corrected")
+			out.reading(p, &s.Corrected[i], "corrected")
 		}
 	}
 	return out
 }
 
-// bytesOfReading is what a line of the table is long, or a little less.
-const bytesOfReading = 160
+// bytesOfReading is what a line of the table is long, or a little more.
+const bytesOfReading = 170
 
-// onCopy is what all readings of a feature on a copy have in common.
-type onCopy struct {
-	// cells are the first of their lines.
+// written is what the lines of a print have in common, written once: of each copy its codes and the stages that it reached, of
+// each feature its piece and what it is.
+type written struct {
+	copies   map[string]writtenCopy
+	features map[string][]byte
+	doubtful []string
+}
+
+type writtenCopy struct {
 	cells   []byte
 	reached []viewing.Reached
 }
 
-// takenOn tells of a print what all readings of a feature on a copy have in common, written once for each.
-func takenOn(s printing.RunSheet) func(specimenID, featureID string) onCopy {
-	feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })
-	piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
-	specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
-	known := map[[2]string]onCopy{}
-	var last [2]string
-	var told onCopy
-	return func(specimenID, featureID string) onCopy {
-		key := [2]string{specimenID, featureID}
-		if key == last { // as on a ladder, which is read rung by rung
-			return told
-		}
-		on, there := known[key]
-		if !there {
-			f := feature[featureID]
-			var l lines
-			for _, cell := range []string{s.Run.Code, specimen[specimenID].Code, piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face)} {
-				l.cell(cell)
-			}
-			on = onCopy{l.text, bench.ReachedBy(s.Run, s.Stages, specimenID)}
-			known[key] = on
-		}
-		last, told = key, on
-		return on
+func writtenOf(s printing.RunSheet) written {
+	out := written{copies: make(map[string]writtenCopy, len(s.Specimens)), features: make(map[string][]byte, len(s.Features)), doubtful: s.Doubtful}
+	for _, p := range s.Specimens {
+		out.copies[p.ID] = writtenCopy{cellsOf(s.Run.Code, p.Code), bench.ReachedBy(s.Run, s.Stages, p.ID)}
 	}
+	piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
+	for _, f := range s.Features {
+		out.features[f.ID] = cellsOf(piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face))
+	}
+	return out
 }
 
-func (l *lines) reading(s printing.RunSheet, r *bench.Reading, taken func(specimenID, featureID string) onCopy, counts string) {
-	on := taken(r.SpecimenID, r.FeatureID)
+func cellsOf(cells ...string) []byte {
+	var l lines
+	for _, cell := range cells {
+		l.cell(cell)
+	}
+	return l.text
+}
+
+func (l *lines) reading(p written, r *bench.Reading, counts string) {
+	on := p.copies[r.SpecimenID]
 	l.cells(on.cells)
+	l.cells(p.features[r.FeatureID])
 	l.number(r.ValueMM)
 	l.number(r.RungMM)
 	l.truth(r.Intact)
@@ -84,7 +83,7 @@ func (l *lines) reading(s printing.RunSheet, r *bench.Reading, taken func(specim
 	l.instant(r.RecordedMS)
 	l.word(viewing.StageAt(on.reached, r.RecordedMS))
 	doubt := ""
-	if len(s.Doubtful) > 0 && slices.Contains(s.Doubtful, r.ID) {
+	if slices.Contains(p.doubtful, r.ID) {
 		doubt = "yes"
 	}
 	l.word(doubt)

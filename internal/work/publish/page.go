@@ -62,7 +62,8 @@ func (w *Tasks) pageOf(p webPage) ([]byte, error) {
 	head, rest, _ := strings.Cut(body.String(), "<h2")
 	rest = "<h2" + rest
 	rest = strings.ReplaceAll(strings.ReplaceAll(rest, "<table>", `<div class="wide" tabindex="0" role="group" aria-label="A table"><table>`), "</table>", "</table></div>")
-	if rest, err = w.pictured(withPlots(headed(rest), p.plots), p.pictures); err != nil {
+	rest, shown, err := w.pictured(withPlots(headed(rest), p.plots), p.pictures)
+	if err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
@@ -70,7 +71,7 @@ func (w *Tasks) pageOf(p webPage) ([]byte, error) {
 		"Title": p.title, "Style": template.CSS(style), "Head": template.HTML(head), "Body": template.HTML(rest), // made of Markdown in which all that was typed is escaped
 		"Contents": contentsOf(rest), "Day": say.Day(p.atMS), "Prints": say.Counted(int64(p.prints), "print"),
 	})
-	return out.Bytes(), err
+	return withData(out.Bytes(), shown), err
 }
 
 // pageStyle is the style sheet with its type in it.
@@ -139,29 +140,58 @@ var (
 	oneImage = regexp.MustCompile(`<img src="([^"]*)" alt="([^"]*)">`)
 )
 
-// pictured puts the pictures that a text calls into its page, each with its caption; one that was erased since says so.
-func (w *Tasks) pictured(body string, pictures bench.PublishedPictures) (string, error) {
+// pictured puts the pictures that a text calls into its page, each with its caption; one that was erased since says so. Until the
+// page is whole they stand there by the hashes of their contents, which are returned beside.
+func (w *Tasks) pictured(body string, pictures bench.PublishedPictures) (page string, shown map[string][]byte, broken error) {
 	hash := map[string]string{}
 	for _, p := range pictures {
 		hash[p.Name] = p.SHA256
 	}
-	var broken error
-	out := imageRow.ReplaceAllStringFunc(body, func(row string) string {
+	shown = map[string][]byte{}
+	page = imageRow.ReplaceAllStringFunc(body, func(row string) string {
 		var b strings.Builder
 		b.WriteString(`<div class="pictures">`)
 		for _, m := range oneImage.FindAllStringSubmatch(row, -1) {
-			data, err := w.Store.Photographs().Read(hash[m[1]])
+			sum := hash[m[1]]
+			data, err := w.Store.Photographs().Read(sum)
 			switch {
-			case hash[m[1]] == "" || errors.Is(err, fs.ErrNotExist):
+			case sum == "" || errors.Is(err, fs.ErrNotExist):
 				fmt.Fprintf(&b, `<figure><figcaption>%s. The picture is not here any more.</figcaption></figure>`, m[2])
 			case err != nil:
 				broken = err
 			default:
-				fmt.Fprintf(&b, `<figure><img src="data:image/jpeg;base64,%s" alt="%s"><figcaption>%s</figcaption></figure>`, base64.StdEncoding.EncodeToString(data), m[2], m[2])
+				shown[sum] = data
+				fmt.Fprintf(&b, `<figure><img src="%s%s" alt="%s"><figcaption>%s</figcaption></figure>`, byHash, sum, m[2], m[2])
 			}
 		}
 		b.WriteString("</div>")
 		return b.String()
 	})
-	return out, broken
+	return page, shown, broken
 }
+
+// byHash stands before the hash of a picture. Nothing that was typed can look like it: the quotes around it are escaped there.
+const byHash = "picture:"
+
+// withData puts the pictures themselves where their hashes stand.
+func withData(page []byte, shown map[string][]byte) []byte {
+	const source = `<img src="`
+	size := len(page)
+	for _, data := range shown {
+		size += len(byJPEG) + base64.StdEncoding.EncodedLen(len(data))
+	}
+	out := make([]byte, 0, size)
+	for {
+		before, rest, called := bytes.Cut(page, []byte(source+byHash))
+		out = append(out, before...)
+		if !called {
+			return out
+		}
+		sum, after, _ := bytes.Cut(rest, []byte(`"`))
+		out = append(append(out, source...), byJPEG...)
+		out = append(base64.StdEncoding.AppendEncode(out, shown[string(sum)]), '"')
+		page = after
+	}
+}
+
+const byJPEG = "data:image/jpeg;base64,"
