@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"database/sql"
 	"fmt"
 	"slices"
 
@@ -53,9 +54,27 @@ func (t *Tx) Resins() ([]bench.Resin, error) {
 
 // Bottle reads one bottle, or bench.ErrNotFound.
 func (t *Tx) Bottle(id string) (bench.Bottle, error) {
-	row, err := t.q.BottleByID(t.ctx, id)
-	return bench.Bottle(row), read("bottle", id, err)
+	if t.kept == nil {
+		row, err := t.q.BottleByID(t.ctx, id)
+		return bench.Bottle(row), read("bottle", id, err)
+	}
+	// Prints of a review are from many bottles; they are read at once.
+	all, err := ask(t, bottlesByID{}, []string{"bottle"}, func() (map[string]bench.Bottle, error) {
+		bottles, err := t.Bottles()
+		out := make(map[string]bench.Bottle, len(bottles))
+		for _, b := range bottles {
+			out[b.ID] = b
+		}
+		return out, err
+	})
+	b, there := all[id]
+	if err == nil && !there {
+		err = sql.ErrNoRows
+	}
+	return b, read("bottle", id, err)
 }
+
+type bottlesByID struct{}
 
 // SaveBottle writes a bottle.
 func (t *Tx) SaveBottle(v bench.Bottle) error {

@@ -41,7 +41,7 @@ var Names = slices.Concat(Recorded, Judged)
 var linesOf = map[string]func(Source) *lines{
 	"settings":        listed(settingsRows),
 	"runs":            listed(runRows),
-	"specimens":       listed(specimenRows),
+	"specimens":       specimenLines,
 	"readings":        readingLines,
 	"ratings":         listed(ratingRows),
 	"photographs":     listed(photographRows),

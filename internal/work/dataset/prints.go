@@ -2,7 +2,6 @@ package dataset
 
 import (
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -70,25 +69,29 @@ func runRows(of Source) [][]string {
 	return out
 }
 
-// specimenRows lists every specimen with its piece and, row by row, its defects: one row
+// specimenLines list every specimen with its piece and, line by line, its defects: one line
 // without, so that none is missing.
-func specimenRows(of Source) [][]string {
-	out := [][]string{{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
-		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why"}}
+func specimenLines(of Source) *lines {
+	out := newLines("run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
+		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why")
 	for _, s := range of.Sheets {
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		for _, p := range s.Specimens {
-			row := []string{s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
-				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note}
+			copied := cellsOf(s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
+				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note)
 			if len(p.Defects) == 0 {
-				out = append(out, append(row, "", "", "", "", "", "", "", "", "", ""))
+				out.cells(copied)
+				out.cells([]byte(",,,,,,,,,"))
+				out.end()
 			}
 			for _, d := range p.Defects {
 				back := ""
 				if d.TakenBackMS != nil {
 					back = say.Instant(*d.TakenBackMS)
 				}
-				out = append(out, append(slices.Clone(row), d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, strings.Join(showing(s.Photographs, d.ID), "; "), back, d.TakenBackWhy))
+				out.cells(copied)
+				out.cells(cellsOf(d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, strings.Join(showing(s.Photographs, d.ID), "; "), back, d.TakenBackWhy))
+				out.end()
 			}
 		}
 	}

@@ -100,6 +100,9 @@ func ratingRows(of Source) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "scale", "score", "anchor", "station", "magnification", "stage", "light", "rater", "rated", "counts", "note_of_sitting"}}
 	scales := task.ByID(of.Scales, func(s rating.Scale) string { return s.Key })
 	for _, s := range slices.Concat(of.Sheets, of.References) {
+		if len(s.Ratings)+len(s.Rerated) == 0 {
+			continue
+		}
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
 		add := func(ratings []bench.Rated, counts string) {
@@ -123,6 +126,9 @@ func ratingRows(of Source) [][]string {
 func formRows(of Source) [][]string {
 	out := [][]string{{"run", "specimen", "piece", "form", "kind", "nominal_deg", "measured", "unit", "figure", "tightest_mm", "loosest_mm", "clearances", "state", "mate", "recorded", "stage", "counts"}}
 	for _, s := range of.Sheets {
+		if len(s.FormReadings) == 0 {
+			continue
+		}
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
 		form := task.ByID(s.Forms, func(f bench.Form) string { return f.ID })
@@ -156,6 +162,9 @@ func stressRows(of Source) [][]string {
 	out := [][]string{{"series", "kind", "mode", "under", "stage", "run", "specimen", "piece", "level", "level_unit", "mass_g", "energy_mj", "span_mm", "width_mm", "thickness_mm",
 		"damage", "damage_anchor", "failed", "deflection_mm", "part", "tested", "note", "counts", "series_ended"}}
 	for _, s := range of.Sheets {
+		if len(s.Stressed) == 0 {
+			continue
+		}
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
 		for _, v := range s.Stressed {
@@ -210,6 +219,9 @@ func photographRows(of Source) [][]string {
 	out := [][]string{{"photograph", "run", "specimen", "piece", "feature", "defect", "station", "magnification", "stage", "light", "taken_in", "width_px", "height_px", "blur", "mm_per_px",
 		"measure", "size_px", "size_mm", "u_mm", "ripple_mm", "n", "note"}}
 	for _, s := range slices.Concat(of.Sheets, of.References) {
+		if len(s.Photographs) == 0 {
+			continue
+		}
 		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 		specimen := task.ByID(s.Specimens, func(p bench.Specimen) string { return p.ID })
 		feature := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })

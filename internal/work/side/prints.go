@@ -180,6 +180,9 @@ func Narrow(sheet *printing.RunSheet, pieceID string) {
 
 // Only are those of a list that are kept.
 func Only[E any](list []E, keep func(E) bool) []E {
+	if !slices.ContainsFunc(list, func(e E) bool { return !keep(e) }) { // as on plates of one piece
+		return slices.Clip(list)
+	}
 	var out []E
 	for _, e := range list {
 		if keep(e) {
