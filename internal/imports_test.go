@@ -33,7 +33,7 @@ var allowed = []struct {
 // steps are the packages of internal/work in the order of the work: each may import
 // only those before it. record takes everything in and out, and benchview shows
 // what is next, so they stand last.
-var steps = []string{"task", "kit", "instruments", "templates", "firstdays", "upkeep", "planning", "dialin", "printing", "sliced", "aftercare", "diagnosis", "repeat", "feed", "inspect", "shorthand", "tables", "photographs", "stress", "resincard", "side", "ballots", "compare", "reviews", "findings", "panels", "tally", "experiment", "ledger", "money", "readers", "texts", "calendar", "history", "cards", "dataset", "publish", "benchview", "record", "bundle"}
+var steps = []string{"task", "kit", "disclosure", "instruments", "templates", "firstdays", "upkeep", "planning", "dialin", "printing", "sliced", "aftercare", "diagnosis", "repeat", "feed", "inspect", "shorthand", "tables", "photographs", "stress", "resincard", "side", "ballots", "compare", "reviews", "findings", "panels", "tally", "experiment", "ledger", "money", "readers", "texts", "calendar", "history", "cards", "dataset", "publish", "benchview", "record", "bundle"}
 
 // coreOutside is what core may import from outside: text, numbers, order, the
 // open formats of models and pictures, and gonum. No context, os, net, SQL, JSON, log, clock or global chance.

@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"ojime/internal/bench"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/disclosure"
 	"ojime/internal/work/ledger"
 )
 
@@ -36,16 +36,16 @@ func (s *server) ledger() {
 	serve(s, http.MethodPost, "/api/v1/claims/{id}/taking-back", "Take a claim back", func(ctx context.Context, in *whyBack) (bench.LedgerClaim, error) {
 		return s.work.Ledger.TakeBack(ctx, in.ID, in.Body.Why)
 	})
-	serve(s, http.MethodGet, "/api/v1/interests", "How a thing came to the reviewer, and what else ties them to its maker", func(ctx context.Context, in *interestsQuery) ([]kit.InterestShown, error) {
-		return s.work.Kit.Interests(ctx, in.Of)
+	serve(s, http.MethodGet, "/api/v1/interests", "How a thing came to the reviewer, and what else ties them to its maker", func(ctx context.Context, in *interestsQuery) ([]disclosure.InterestShown, error) {
+		return s.work.Disclosure.Interests(ctx, in.Of)
 	})
-	serve(s, http.MethodPost, "/api/v1/interests", "Note how a thing came, or another tie to its maker", func(ctx context.Context, in *created[bench.Interest]) ([]kit.InterestShown, error) {
-		return s.work.Kit.Tie(ctx, in.Body)
+	serve(s, http.MethodPost, "/api/v1/interests", "Note how a thing came, or another tie to its maker", func(ctx context.Context, in *created[bench.Interest]) ([]disclosure.InterestShown, error) {
+		return s.work.Disclosure.Tie(ctx, in.Body)
 	})
-	serve(s, http.MethodPost, "/api/v1/interests/{id}/taking-back", "Take back how a thing came", func(ctx context.Context, in *whyBack) ([]kit.InterestShown, error) {
-		return s.work.Kit.TakeTieBack(ctx, in.ID, in.Body.Why)
+	serve(s, http.MethodPost, "/api/v1/interests/{id}/taking-back", "Take back how a thing came", func(ctx context.Context, in *whyBack) ([]disclosure.InterestShown, error) {
+		return s.work.Disclosure.TakeTieBack(ctx, in.ID, in.Body.Why)
 	})
-	serve(s, http.MethodGet, "/api/v1/reviews/{id}/disclosure", "What a review has to disclose", func(ctx context.Context, in *byIDPath) ([]kit.Disclosed, error) {
-		return s.work.Kit.Disclosure(ctx, in.ID)
+	serve(s, http.MethodGet, "/api/v1/reviews/{id}/disclosure", "What a review has to disclose", func(ctx context.Context, in *byIDPath) ([]disclosure.Disclosed, error) {
+		return s.work.Disclosure.OfReview(ctx, in.ID)
 	})
 }

@@ -62,7 +62,7 @@ func (d *scene) claims(reviewID string) error {
 		{ResinID: &tough, How: "bought", Whom: "a shop"},
 		{MachineID: &projector, How: "code", Whom: "the shop that sells it"},
 	} {
-		if _, err := d.work.Kit.Tie(d.ctx, i); err != nil {
+		if _, err := d.work.Disclosure.Tie(d.ctx, i); err != nil {
 			return err
 		}
 	}

@@ -18,7 +18,7 @@ func TestAReviewIsToldRepeatedAndShown(t *testing.T) {
 	row := offered(t, must(d.w.Findings.Sheet(ctx, review.ID))(t), "Barb, failures, all")
 	must(d.w.Findings.Pick(ctx, review.ID, row.Key, ""))(t)
 	sheet := must(d.w.Findings.Pick(ctx, review.ID, "", "The lid creaks."))(t)
-	must(d.w.Kit.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "lent", Whom: "its maker"}))(t)
+	must(d.w.Disclosure.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "lent", Whom: "its maker"}))(t)
 	must(d.w.Reviews.FollowUp(ctx, review.ID, bench.FollowUp{Question: "Does it last?", DueDay: "2027-01-01"}))(t)
 
 	script := string(must(d.w.Publish.Script(ctx, review.ID))(t))

@@ -139,12 +139,12 @@ func TestClaimsThatMakeNoSense(t *testing.T) {
 func TestTheDisclosureWritesItself(t *testing.T) {
 	d, review := twoPieces(t)
 	ctx := t.Context()
-	must(d.w.Kit.Tie(ctx, bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker", Day: quantity.Ptr("2026-08-02"), Note: "two bottles."}))(t)
-	wrong := must(d.w.Kit.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "lent"}))(t)
-	must(d.w.Kit.TakeTieBack(ctx, wrong[0].Interest.ID, "it was bought"))(t)
-	must(d.w.Kit.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "bought"}))(t)
-	must(d.w.Kit.Tie(ctx, bench.Interest{ReviewID: &review.ID, How: "code", Whom: "a shop"}))(t)
-	got := must(d.w.Kit.Disclosure(ctx, review.ID))(t)
+	must(d.w.Disclosure.Tie(ctx, bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker", Day: quantity.Ptr("2026-08-02"), Note: "two bottles."}))(t)
+	wrong := must(d.w.Disclosure.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "lent"}))(t)
+	must(d.w.Disclosure.TakeTieBack(ctx, wrong[0].Interest.ID, "it was bought"))(t)
+	must(d.w.Disclosure.Tie(ctx, bench.Interest{MachineID: &d.machine.ID, How: "bought"}))(t)
+	must(d.w.Disclosure.Tie(ctx, bench.Interest{ReviewID: &review.ID, How: "code", Whom: "a shop"}))(t)
+	got := must(d.w.Disclosure.OfReview(ctx, review.ID))(t)
 	var all []string
 	for _, one := range got {
 		all = append(all, one.Kind+" "+one.Name+": "+strings.Join(one.Says, "; "))
@@ -161,11 +161,11 @@ func TestTheDisclosureWritesItself(t *testing.T) {
 	if !strings.Contains(text, "- Plain Grey (resin): given, to keep by its maker") || !strings.Contains(text, "- Barb (piece): how it came is not on record.") {
 		t.Error(text[:1200])
 	}
-	_, err := d.w.Kit.Tie(ctx, bench.Interest{How: "bought"})
+	_, err := d.w.Disclosure.Tie(ctx, bench.Interest{How: "bought"})
 	wantField(t, err, "machine_id")
-	_, err = d.w.Kit.Tie(ctx, bench.Interest{How: "bought", PieceID: quantity.Ptr("nothing")})
+	_, err = d.w.Disclosure.Tie(ctx, bench.Interest{How: "bought", PieceID: quantity.Ptr("nothing")})
 	wantField(t, err, "piece_id")
-	if _, err := d.w.Kit.TakeTieBack(ctx, wrong[0].Interest.ID, "again"); !errors.Is(err, bench.ErrConflict) {
+	if _, err := d.w.Disclosure.TakeTieBack(ctx, wrong[0].Interest.ID, "again"); !errors.Is(err, bench.ErrConflict) {
 		t.Error(err)
 	}
 }

@@ -97,7 +97,7 @@ func (d *desk) found(review bench.Review) {
 	must(d.w.Reviews.FollowUp(d.t.Context(), review.ID, bench.FollowUp{Question: "Does it still hold?", DueDay: "2027-01-01"}))(d.t)
 	must(d.w.Reviews.WriteUpAs(d.t.Context(), review.ID, must(d.w.Reviews.Review(d.t.Context(), review.ID))(d.t).Version, bench.Blocks{{Key: "own-1", Text: "Said between."}}))(d.t)
 	must(d.w.Publish.Publish(d.t.Context(), review.ID, "as it stands"))(d.t)
-	must(d.w.Kit.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
+	must(d.w.Disclosure.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
 }
 
 // Whatever is wrong with a panel in a file is named, and nothing of the file is written.

@@ -15,6 +15,7 @@ import (
 	"ojime/internal/work/dataset"
 	"ojime/internal/work/diagnosis"
 	"ojime/internal/work/dialin"
+	"ojime/internal/work/disclosure"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/feed"
 	"ojime/internal/work/findings"
@@ -50,6 +51,7 @@ import (
 type Work struct {
 	*task.Base
 	Kit         *kit.Tasks
+	Disclosure  *disclosure.Tasks
 	Instruments *instruments.Tasks
 	Templates   *templates.Tasks
 	FirstDays   *firstdays.Tasks
@@ -91,7 +93,7 @@ type Work struct {
 // exactly.
 func New(s *store.Store, now func() time.Time, random io.Reader) *Work {
 	base := task.New(s, now, random)
-	w := &Work{Base: base, Kit: kit.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Money: money.New(base), Readers: readers.New(base), Texts: texts.New(base), Tally: tally.New(base)}
+	w := &Work{Base: base, Kit: kit.New(base), Disclosure: disclosure.New(base), Instruments: instruments.New(base), Upkeep: upkeep.New(base), Inspect: inspect.New(base), Photographs: photographs.New(base), Stress: stress.New(base), ResinCard: resincard.New(base), Reviews: reviews.New(base), Findings: findings.New(base), Ledger: ledger.New(base), Money: money.New(base), Readers: readers.New(base), Texts: texts.New(base), Tally: tally.New(base)}
 	w.Templates = templates.New(base, w.Kit)
 	w.FirstDays = firstdays.New(base, w.Kit)
 	w.Planning = planning.New(base, w.Kit)

@@ -10,7 +10,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/finding"
 	"ojime/internal/store"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/disclosure"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/task"
@@ -120,7 +120,7 @@ func offeredBy(t *store.Tx, reviewID string) ([]FoundRow, error) {
 }
 
 func rowsIn(t *store.Tx, review bench.Review, setups []reviews.SetUp, contests []reviews.Contest, together *reviews.Contest) (out []FoundRow, err error) {
-	disclosed, err := kit.DisclosureOf(t, review)
+	disclosed, err := disclosure.Of(t, review)
 	if err != nil {
 		return nil, err
 	}

@@ -12,7 +12,7 @@ import (
 	"ojime/internal/core/finding"
 	"ojime/internal/say"
 	"ojime/internal/work/compare"
-	"ojime/internal/work/kit"
+	"ojime/internal/work/disclosure"
 	"ojime/internal/work/reviews"
 )
 
@@ -155,7 +155,7 @@ func beside(a compare.Audit) []string {
 }
 
 // interests are all that a review has to disclose.
-type interests []kit.Disclosed
+type interests []disclosure.Disclosed
 
 // in are those that touch set-ups: how their machines came, known or not, and what is on record of their resins and pieces.
 func (l interests) in(setups ...reviews.SetUp) []string {

@@ -10,10 +10,10 @@ import (
 	"ojime/internal/core/finding"
 	"ojime/internal/store"
 	"ojime/internal/work/dataset"
+	"ojime/internal/work/disclosure"
 	"ojime/internal/work/experiment"
 	"ojime/internal/work/findings"
 	"ojime/internal/work/firstdays"
-	"ojime/internal/work/kit"
 	"ojime/internal/work/ledger"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/readers"
@@ -51,7 +51,7 @@ type sheet struct {
 	Materials  []string
 	Measured   []measuredWith
 	Open       []bench.FollowUp
-	Disclosed  []kit.Disclosed
+	Disclosed  []disclosure.Disclosed
 	Data       []dataset.Table
 	Currency   string
 
@@ -180,7 +180,7 @@ func (g *gathering) judgements() (err error) {
 	if g.Claims, err = ledger.Of(g.t, g.reader, g.Review, g.SetUps, g.contested, g.NowMS()); err != nil {
 		return err
 	}
-	if g.Disclosed, err = kit.DisclosureOf(g.t, g.Review); err != nil {
+	if g.Disclosed, err = disclosure.Of(g.t, g.Review); err != nil {
 		return err
 	}
 	if g.Money, err = readers.MoneyOf(g.t, g.Review, g.SetUps, g.contested, g.NowMS()); err != nil {

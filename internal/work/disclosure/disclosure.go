@@ -1,4 +1,6 @@
-package kit
+// Package disclosure keeps how things came to the reviewer and what else ties them to who makes or sells them, and says what a
+// review has to disclose.
+package disclosure
 
 import (
 	"context"
@@ -9,8 +11,15 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
+	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
+
+// Tasks are the tasks of this step on one record.
+type Tasks struct{ *task.Base }
+
+// New makes them.
+func New(base *task.Base) *Tasks { return &Tasks{base} }
 
 // InterestShown is how a thing came, or another tie to who made it, in words.
 type InterestShown struct {
@@ -145,22 +154,22 @@ func (w *Tasks) TakeTieBack(ctx context.Context, id, why string) ([]InterestShow
 	})
 }
 
-// Disclosure reads what a review has to disclose.
-func (w *Tasks) Disclosure(ctx context.Context, reviewID string) (out []Disclosed, err error) {
+// OfReview reads what a review has to disclose.
+func (w *Tasks) OfReview(ctx context.Context, reviewID string) (out []Disclosed, err error) {
 	err = w.Store.Read(ctx, func(t *store.Tx) error {
 		review, err := t.Review(reviewID)
 		if err != nil {
 			return err
 		}
-		out, err = DisclosureOf(t, review)
+		out, err = Of(t, review)
 		return err
 	})
 	return out, err
 }
 
-// DisclosureOf lists everything of a review with how it came: the review itself first, where anything ties it, then its
+// Of lists everything of a review with how it came: the review itself first, where anything ties it, then its
 // machines, resins, pieces and references.
-func DisclosureOf(t *store.Tx, review bench.Review) ([]Disclosed, error) {
+func Of(t *store.Tx, review bench.Review) ([]Disclosed, error) {
 	ties, err := Ties(t)
 	if err != nil {
 		return nil, err
@@ -178,17 +187,17 @@ func DisclosureOf(t *store.Tx, review bench.Review) ([]Disclosed, error) {
 	if len(ties[review.ID]) > 0 {
 		add("review", review.ID, "This review")
 	}
-	lookup := NewLookup(t)
+	lookup := kit.NewLookup(t)
 	for _, id := range review.MachineIDs {
 		m, err := lookup.Machine(id)
 		if err != nil {
 			return nil, err
 		}
-		unit, err := UnitOf(t, id)
+		unit, err := kit.UnitOf(t, id)
 		if err != nil {
 			return nil, err
 		}
-		add("machine", id, m.Name, ProvenanceOf(unit, m))
+		add("machine", id, m.Name, kit.ProvenanceOf(unit, m))
 	}
 	for _, id := range review.ResinIDs {
 		r, err := lookup.Resin(id)
