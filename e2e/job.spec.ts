@@ -1,88 +1,70 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { boxSTL } from './mesh'
+import { stepsOn, type Steps } from './steps'
 
 // One small review from question to published result, from an empty record,
 // as a new user does it. The steps build on each other.
 test.describe.configure({ mode: 'serial' })
 
 let page: Page
+let at: Steps
 test.beforeAll(async ({ browser }) => {
   page = await browser.newPage()
+  at = stepsOn(page)
 })
 test.afterAll(() => page.close())
 
-const fill = (label: string, value: string) => page.getByLabel(label, { exact: true }).first().fill(value)
-const press = (name: string) => page.getByRole('button', { name, exact: true }).click()
-const open = (name: string) => page.getByRole('link', { name, exact: true }).first().click()
-
-async function enterMachine(name: string, width: string, depth: string, px: [string, string]) {
-  await page.goto('/kit/machines/new')
-  await fill('Name', name)
-  await fill('Plate widthmm', width)
-  await fill('Plate depthmm', depth)
-  await fill('Height it printsmm', '160')
-  await fill('Pixels along the width', px[0])
-  await fill('Pixels along the depth', px[1])
-  await fill('Lift, first stagemm', '6')
-  await page.locator('[name=lift1_mm_min]').fill('60')
-  await fill('Retract, firstmm', '6')
-  await page.locator('[name=retract1_mm_min]').fill('150')
-  await fill('Vat, fullml', '250')
-  await fill('Power while printingW', '50')
-  await fill('List price', '300')
-}
-
 test('1 kit: machines with pitch as they are typed, a laser, a resin and a bottle', async () => {
   await page.goto('/')
-  await open('Enter your first machine')
-  await enterMachine('Ossik 7', '160', '90', ['4000', '2000'])
+  await at.open('Enter your first machine')
+  await at.enterMachine('Ossik 7', '160', '90', ['4000', '2000'])
   await expect(page.getByLabel('Pitch', { exact: true })).toContainText('Pixels are not square')
-  await fill('Pixels along the depth', '2250')
+  await at.fill('Pixels along the depth', '2250')
   await expect(page.getByLabel('Pitch', { exact: true })).toContainText('40')
   await expect(page.getByLabel('Pitch', { exact: true })).not.toContainText('not square')
-  await press('Save the machine')
+  await at.press('Save the machine')
   await expect(page.getByRole('link', { name: 'Ossik 7' })).toBeVisible()
 
-  await enterMachine('Grell Mini', '128', '80', ['2560', '1600'])
+  await at.enterMachine('Grell Mini', '128', '80', ['2560', '1600'])
   await page.getByLabel('Against').selectOption({ label: 'Ossik 7' })
   await expect(page.getByLabel('Pitch', { exact: true })).toContainText('Fineness against Ossik 7')
   await expect(page.getByLabel('Pitch', { exact: true })).toContainText('0.8')
-  await press('Save the machine')
+  await at.press('Save the machine')
 
   await page.goto('/kit/machines/new')
   await page.getByLabel('Light', { exact: true }).selectOption('laser')
-  await fill('Name', 'Taffin L')
-  await fill('Plate widthmm', '145')
-  await fill('Plate depthmm', '145')
-  await fill('Height it printsmm', '180')
-  await press('Save the machine')
+  await at.fill('Name', 'Taffin L')
+  await at.fill('Plate widthmm', '145')
+  await at.fill('Plate depthmm', '145')
+  await at.fill('Height it printsmm', '180')
+  await at.press('Save the machine')
   await expect(page.getByRole('alert').filter({ hasText: 'Spot' }).first()).toBeVisible()
-  await fill('Spotµm', '85')
-  await fill('Hatch distancemm', '0,07')
-  await fill('Hatch speedmm/s', '2000')
-  await fill('Outline passes', '2')
-  await fill('Outline speedmm/s', '900')
-  await fill('Recoat and settle, per layers', '6')
-  await press('Save the machine')
+  await at.fill('Spotµm', '85')
+  await at.fill('Hatch distancemm', '0,07')
+  await at.fill('Hatch speedmm/s', '2000')
+  await at.fill('Outline passes', '2')
+  await at.fill('Outline speedmm/s', '900')
+  await at.fill('Recoat and settle, per layers', '6')
+  await at.press('Save the machine')
   await expect(page.getByRole('link', { name: 'Taffin L' })).toBeVisible()
 
   await page.goto('/kit/resins/new')
-  await fill('Name', 'Plain Grey')
-  await fill('or by massg', '1100')
-  await fill('Densityg/ml', '1,1')
-  await fill('Price of a bottle', '30')
+  await at.fill('Name', 'Plain Grey')
+  await at.fill('or by massg', '1100')
+  await at.fill('Densityg/ml', '1,1')
+  await at.fill('Price of a bottle', '30')
   await expect(page.getByLabel('Price', { exact: true })).toContainText('30.00')
-  await press('Save the resin')
-  await fill('Lot', 'A17')
-  await fill('Opened on', '2026-10-01')
-  await fill('Expires on', '2027-10-01')
-  await press('Add this bottle')
+  await at.press('Save the resin')
+  await at.fill('Lot', 'A17')
+  await at.fill('Opened on', '2026-10-01')
+  await at.fill('Expires on', '2027-10-01')
+  await at.press('Add this bottle')
   await expect(page.getByRole('cell', { name: 'A17' })).toBeVisible()
 
   await page.goto('/kit?tab=instruments')
-  await fill('Name', 'Caliper')
-  await press('Add this instrument')
+  await at.fill('Name', 'Caliper')
+  await at.press('Add this instrument')
   await expect(page.getByRole('cell', { name: 'Caliper' })).toBeVisible()
 })
 
@@ -104,11 +86,11 @@ test('2 piece: a broken file is named and not kept, a real one is measured', asy
   await expect(facts).toContainText('30 × 20 × 5')
   await expect(facts).toContainText('watertight')
   await expect(facts).toContainText('3ml')
-  await press('Keep this piece')
+  await at.press('Keep this piece')
   await expect(page.getByRole('heading', { name: 'slab' })).toBeVisible()
   await expect(page.getByText('Layers', { exact: true }).locator('..')).toContainText('100')
 
-  for (let i = 0; i < 4; i++) await press('Add a feature')
+  for (let i = 0; i < 4; i++) await at.press('Add a feature')
   const row = (i: number, name: string) => page.locator(`[name="features.${i}.${name}"]`)
   await row(0, 'name').fill('Length')
   await row(0, 'nominal_mm').fill('30')
@@ -120,7 +102,7 @@ test('2 piece: a broken file is named and not kept, a real one is measured', asy
   await row(2, 'rungs').fill('0.2; 0,3; 0.4')
   await row(3, 'kind').selectOption('checkpoint')
   await row(3, 'name').fill('Corner')
-  await press('Save what is measured')
+  await at.press('Save what is measured')
   await expect(page.getByRole('status')).toHaveText('Saved.')
   await page.reload()
   await expect(row(1, 'nominal_mm')).toHaveValue('1.2')
@@ -128,37 +110,16 @@ test('2 piece: a broken file is named and not kept, a real one is measured', asy
 
 test('3 review: question, policy, disclosure, members', async () => {
   await page.goto('/verdict/new')
-  await fill('Question', 'Which for a small desk?')
-  await fill('Readers', 'Beginners')
+  await at.fill('Question', 'Which for a small desk?')
+  await at.fill('Readers', 'Beginners')
   await page.getByLabel('Ossik 7').check()
   await page.getByLabel('Grell Mini').check()
   await page.getByLabel('Plain Grey').check()
   await page.getByLabel('slab').check()
-  await fill('Who supplied what, who pays', 'Both bought by the reviewer.')
-  await press('Save the review')
+  await at.fill('Who supplied what, who pays', 'Both bought by the reviewer.')
+  await at.press('Save the review')
   await expect(page.getByRole('heading', { name: 'Which for a small desk?' })).toBeVisible()
 })
-
-async function dialIn(machine: string, from: string, cells: [string, string, string, string][]) {
-  await page.goto('/dial-in/new')
-  await page.getByLabel('Machine', { exact: true }).selectOption({ label: machine })
-  await page.getByLabel('Resin', { exact: true }).selectOption({ label: 'Plain Grey' })
-  await fill('First exposures', from)
-  await fill('Steps', '0,4')
-  await fill('Cells', '4')
-  await press('Plan these cells')
-  await expect(page.getByRole('heading', { name: new RegExp(machine) })).toBeVisible()
-  for (const [i, [pin, gap, outer, inner]] of cells.entries()) {
-    // By keyboard alone: Enter goes from box to box, and from the last keeps the cell.
-    await page.getByLabel(`Cell ${i + 1}, came off whole`).selectOption('yes')
-    await page.getByLabel(`Cell ${i + 1}, came off whole`).press('Enter')
-    for (const value of [pin, gap, outer, inner, '10', '10']) {
-      await page.keyboard.type(value)
-      await page.keyboard.press('Enter')
-    }
-    await expect(page.getByRole('button', { name: `Keep cell ${i + 1}`, exact: true })).toHaveText('Kept')
-  }
-}
 
 const good: [string, string, string, string][] = [
   ['0,40', '0,15', '-0,06', '0,05'],
@@ -168,11 +129,11 @@ const good: [string, string, string, string][] = [
 ]
 
 test('4 dial-in: two series, three schools, accepted as calibrated', async () => {
-  await dialIn('Ossik 7', '1,6', good)
+  await at.dialIn('Ossik 7', '1,6', good)
   await expect(page.getByText('Dial this, by detail').locator('..')).toContainText(/2\.\d/)
   await expect(page.getByText('Fit: dimensions come out right').locator('..')).toContainText('95 %')
   await expect(page.getByRole('img', { name: /detail chooses/ })).toBeVisible()
-  await press('Accept as calibrated')
+  await at.press('Accept as calibrated')
   await expect(page.getByRole('status')).toContainText('basis calibrated')
   const accepted = (await page.getByRole('status').textContent()) ?? ''
 
@@ -183,58 +144,24 @@ test('4 dial-in: two series, three schools, accepted as calibrated', async () =>
   await page.getByLabel('Setting to borrow').selectOption({ index: 1 })
   await expect(page.getByRole('button', { name: 'Carry it over' })).toBeDisabled()
   await page.getByLabel('Resin', { exact: true }).selectOption({ index: 1 })
-  await press('Carry it over')
+  await at.press('Carry it over')
   await expect(page.getByRole('alert')).toContainText('irradiances')
-  await dialIn('Grell Mini', '2,0', good)
-  await press('Accept as calibrated')
+  await at.dialIn('Grell Mini', '2,0', good)
+  await at.press('Accept as calibrated')
   await expect(page.getByRole('status')).toContainText('basis calibrated')
   expect(await page.getByRole('status').textContent()).not.toBe(accepted)
 })
 
-async function recordRun(machine: string, first: boolean) {
-  await page.goto('/runs/new')
-  await page.getByLabel('Machine').selectOption({ label: machine })
-  await page.getByLabel('Piece', { exact: true }).selectOption({ label: 'slab' })
-  await fill('Copies', '3')
-  await page.getByLabel('Resin', { exact: true }).selectOption({ label: 'Plain Grey' })
-  await page.getByLabel('Bottle').selectOption({ index: 1 })
-  await page.getByLabel('Settings').selectOption({ index: 1 })
-  await expect(page.getByText('Our estimate').locator('..')).toContainText('100 layers')
-  await fill('Started', '2026-11-01T10:00')
-  await fill('Ended', '2026-11-01T10:30')
-  if (first) {
-    await press('Record this print')
-    await expect(page.getByRole('alert').filter({ hasText: 'Still blank' })).toContainText('Film seen clouded')
-    await press('None of these is known')
-    await page.getByLabel('Film seen clouded: not known').uncheck()
-    await page.getByLabel('Film seen clouded', { exact: true }).selectOption('no')
-    for (const [label, value] of [
-      ['Resin temperature°C', '23,5'],
-      ['Resin used, by weightg', '11'],
-      ["Software's own estimate", '25 min'],
-      ['Surface when judged', 'raw'],
-    ]) {
-      const name = label!.replace(/(°C|g|s)$/, '')
-      await page.getByLabel(`${name}: not known`).uncheck()
-      const box = page.getByLabel(label!, { exact: true })
-      if (value === 'raw') await box.selectOption(value)
-      else await box.fill(value!)
-    }
-  }
-  await press('Record this print')
-  await expect(page.getByRole('heading', { name: /^R-00\d: 3 × slab$/ })).toBeVisible()
-}
-
 test('5 run: blank is no answer, not known is; specimens get outcomes', async () => {
-  await recordRun('M1 Ossik 7', true)
+  await at.recordRun('M1 Ossik 7', true)
   await page.keyboard.press('w')
   await expect(page.getByLabel('SR-001-01, outcome').or(page.getByLabel('S-001-01, outcome'))).toHaveValue('whole')
   // Without a reload, as a person goes on: the next draft knows the print just
   // recorded, and the film that was changed since.
   await page.getByRole('link', { name: 'Bench', exact: true }).click()
-  await press('A machine was changed')
+  await at.press('A machine was changed')
   await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Ossik 7' })
-  await press('Tie this knot')
+  await at.press('Tie this knot')
   await expect(page.getByRole('button', { name: 'A machine was changed' })).toBeVisible()
   await page.getByRole('link', { name: 'Run', exact: true }).click()
   await page.getByRole('link', { name: 'Record a print' }).click()
@@ -244,14 +171,14 @@ test('5 run: blank is no answer, not known is; specimens get outcomes', async ()
   await expect(page.getByLabel('Film seen clouded', { exact: true })).toHaveValue('')
   await expect(page.getByLabel('Settings')).toContainText('calibrated')
   await expect(page.getByLabel('Resin temperature°C', { exact: true })).toHaveValue('')
-  await recordRun('M2 Grell Mini', true)
+  await at.recordRun('M2 Grell Mini', true)
   await page.getByLabel('S-002-01, outcome').selectOption('lost')
-  await press('Keep these outcomes')
+  await at.press('Keep these outcomes')
   await expect(page.getByRole('alert')).toContainText('symptom')
   await page.getByLabel('S-002-01, symptom').selectOption('no adhesion')
   await page.getByLabel('S-002-01, attributed to').selectOption('machine')
   for (const s of ['S-002-02', 'S-002-03']) await page.getByLabel(`${s}, outcome`).selectOption('whole')
-  await press('Keep these outcomes')
+  await at.press('Keep these outcomes')
   await expect(page.getByRole('button', { name: 'Keep these outcomes' })).toBeHidden()
 })
 
@@ -278,8 +205,8 @@ test('6 inspect: keyboard only, decimal comma, slips questioned, corrections kep
     await page.getByLabel('Length, next reading in mm').fill('30.09')
     await page.keyboard.press('Enter')
     await expect(page.getByText('corrected: 30.07')).toBeVisible()
-    await press('The rest is whole')
-    await press('present')
+    await at.press('The rest is whole')
+    await at.press('present')
     const summary = page.getByLabel('Summary of the plate')
     await expect(summary).toContainText('+70 µm')
     await expect(summary).toContainText('Pins, smallest whole in all')
@@ -288,15 +215,15 @@ test('6 inspect: keyboard only, decimal comma, slips questioned, corrections kep
 
 test('7 compare: audit first, in sentences, then figures with intervals', async () => {
   await page.goto('/')
-  await press('Compare two prints')
+  await at.press('Compare two prints')
   await page.getByRole('link', { name: /^R-001 on/ }).click()
   await page.getByRole('link', { name: /^R-002 on/ }).click()
-  await open('Compare A, B')
+  await at.open('Compare A, B')
   await expect(page.getByLabel('Fairness audit')).toContainText('Orientation: not known in A, not known in B')
 
   await page.goto('/verdict')
   await page.getByRole('link', { name: /Which for a small desk/ }).click()
-  await open('Compare')
+  await at.open('Compare')
   const audit = page.getByLabel('Fairness audit')
   // Two machines are not compared unless they are the test, and one print a side tells little.
   await expect(audit).toContainText('Machine: Ossik 7 in A, Grell Mini in B')
@@ -383,7 +310,7 @@ test('9 from the same record: a finding, a claim, a reader, money, parts in orde
   await review()
   await page.getByText('Question, disclosure and verdict').click()
   await page.getByLabel('Verdict', { exact: true }).fill('Neither can be told from the other by these prints.')
-  await press('Save the review')
+  await at.press('Save the review')
   await expect(writeUp).toContainText('How sure: not graded')
   await page.getByRole('link', { name: 'Pick and order findings' }).click()
   await region('Offered findings').getByLabel('Only rows with').fill('failures, all')
