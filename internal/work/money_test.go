@@ -59,6 +59,10 @@ func TestPricesEquipmentAndOwnership(t *testing.T) {
 	if sheet.Ownership == nil || sheet.Budget.Version != 0 || sheet.PerPiece == nil || len(sheet.Recovered) != 0 {
 		t.Fatalf("%+v", sheet)
 	}
+	const assumed = "(assumed; nobody stated it)"
+	if text := string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)); !strings.Contains(text, "| Owned for 3 years, 600 good pieces a year, 33 % back at the end "+assumed) {
+		t.Error("the write-up does not say that nobody stated how it is owned")
+	}
 	b := bench.Budget{PiecesPerYear: 100, Years: 2, ResalePct: 50, Upkeep: bench.BudgetItems{{Name: "gloves", Price: 10, EveryPieces: 50}},
 		PerPiece: quantity.Ptr(1.0), Paths: bench.BudgetPaths{{Name: "upgrading now", Now: 120, PerPiece: 0.8}, {Name: "buying new", Now: 300, PerPiece: 1}}}
 	must(d.w.Money.Budgeted(ctx, review.ID, b))(t)
@@ -72,6 +76,9 @@ func TestPricesEquipmentAndOwnership(t *testing.T) {
 		t.Errorf("%+v, %+v", owned, sheet.Recovered)
 	}
 	text := string(must(d.w.Publish.WriteUp(ctx, review.ID))(t))
+	if strings.Contains(text, assumed) {
+		t.Error("what was stated is called assumed")
+	}
 	for _, want := range []string{"## Money", "list price 419 €, on 2026-01-10, a shop", "| **Equipped alike** | 444 € |", "gloves, 10 € every 50 pieces", "Buying new costs 300 € more and saves nothing a piece: it is never recovered."} {
 		if !strings.Contains(text, want) {
 			t.Errorf("the write-up lacks %q", want)

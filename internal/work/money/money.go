@@ -320,8 +320,8 @@ func (w *Tasks) Budgeted(ctx context.Context, reviewID string, b bench.Budget) (
 	})
 }
 
-// usual is a budget that nobody stated: an evening's plate every other day, three years, a third of the price at the end.
-var usual = bench.Budget{PiecesPerYear: 600, Years: 3, ResalePct: 33, Upkeep: bench.BudgetItems{}, Paths: bench.BudgetPaths{}}
+// usual is a budget that nobody stated.
+var usual = bench.Budget{PiecesPerYear: cost.UsualPiecesPerYear, Years: cost.UsualYears, ResalePct: cost.UsualResalePct, Upkeep: bench.BudgetItems{}, Paths: bench.BudgetPaths{}}
 
 // BudgetOf is the budget of a review, of version 0 where nobody stated one.
 func BudgetOf(t *store.Tx, reviewID string) (bench.Budget, error) {

@@ -117,9 +117,6 @@ func Of(t *store.Tx, reviewID string, setups []reviews.SetUp, contests []reviews
 	return out, nil
 }
 
-// much is the share of all weight from which a criterion should have something published about it.
-const much = 0.2
-
 // inconsistent says what is published and weighs nothing for any reader, and what weighs much and has nothing published.
 func (f field) inconsistent(readers []bench.Reader, found findings.FindingsSheet) []string {
 	out := []string{}
@@ -144,12 +141,12 @@ func (f field) inconsistent(readers []bench.Reader, found findings.FindingsSheet
 		}
 	}
 	for _, r := range readers {
-		sum := 0.0
-		for _, k := range r.Criteria {
-			sum += k.Weight
+		weights := make([]float64, len(r.Criteria))
+		for i, k := range r.Criteria {
+			weights[i] = k.Weight
 		}
-		for _, k := range r.Criteria {
-			if k.Weight/sum >= much && !published[k.Measure] && k.Measure != ofPrice && !slices.ContainsFunc([]string{ofPiece, livedOf}, func(s string) bool { return strings.HasPrefix(k.Measure, s) }) {
+		for _, i := range verdict.Heavy(weights) {
+			if k := r.Criteria[i]; !published[k.Measure] && k.Measure != ofPrice && !slices.ContainsFunc([]string{ofPiece, livedOf}, func(s string) bool { return strings.HasPrefix(k.Measure, s) }) {
 				out = append(out, fmt.Sprintf("“%s” weighs much for %s, and nothing is published about it.", k.Name, r.Name))
 			}
 		}

@@ -1,10 +1,11 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ComponentType } from 'react'
 import { FormProvider } from 'react-hook-form'
 import { Link, useNavigate, useParams } from 'react-router'
 import { History } from '../../components/History'
 import { DraftOffer } from '../../components/DraftOffer'
 import { ManyField, SelectField, TextArea, TextField } from '../../components/Field'
+import { OnThisPage } from '../../components/OnThisPage'
 import { Complaint, Empty, Page, Ready } from '../../components/Page'
 import { answer, api, type Review } from '../../lib/api'
 import { showProblem, useDraftForm } from '../../lib/draft'
@@ -24,6 +25,21 @@ import { Readers } from './Readers'
 import { SetUpNames } from './SetUpNames'
 import { Versions } from './Versions'
 import { choices, type Kind } from '../../lib/choices'
+
+/** The parts of a review in the order of the work, with what they are called in the contents. */
+const parts: { id: string; name: string; of: ComponentType<{ review: Review }>[] }[] = [
+  { id: 'tested', name: 'What was tested', of: [Matrix, Deciding, SetUpNames, LeftOut] },
+  { id: 'disclosed', name: 'Disclosure', of: [Disclosure] },
+  { id: 'claimed', name: 'What is claimed', of: [Claims] },
+  { id: 'panels', name: 'Blind panels', of: [Panels] },
+  { id: 'found', name: 'What was found', of: [Findings] },
+  { id: 'readers', name: 'For whom', of: [Readers] },
+  { id: 'money', name: 'Money', of: [Money] },
+  { id: 'read', name: 'Reading', of: [Reading] },
+  { id: 'write-up', name: 'Write-up', of: [WriteUp] },
+  { id: 'versions', name: 'Versions', of: [Versions] },
+  { id: 'open', name: 'Still open', of: [FollowUps] },
+]
 
 export default function ReviewPage() {
   const { id } = useParams()
@@ -53,21 +69,16 @@ export default function ReviewPage() {
               )
             }
           >
+            {review && <OnThisPage parts={parts} />}
             <ReviewForm key={review ? `${review.id}-${review.version}` : 'new'} review={review} />
-            {review && <Matrix review={review} />}
-            {review && <Deciding review={review} />}
-            {review && <SetUpNames review={review} />}
-            {review && <LeftOut review={review} />}
-            {review && <Disclosure review={review} />}
-            {review && <Claims review={review} />}
-            {review && <Panels review={review} />}
-            {review && <Findings review={review} />}
-            {review && <Readers review={review} />}
-            {review && <Money review={review} />}
-            {review && <Reading review={review} />}
-            {review && <WriteUp review={review} />}
-            {review && <Versions review={review} />}
-            {review && <FollowUps review={review} />}
+            {review &&
+              parts.map(({ id, of }) => (
+                <div key={id} id={id} className="grid scroll-mt-4 gap-4 empty:hidden">
+                  {of.map((Part, at) => (
+                    <Part key={at} review={review} />
+                  ))}
+                </div>
+              ))}
             {review && <History kind="review" id={review.id ?? ''} />}
           </Page>
         )
