@@ -30,15 +30,7 @@ import (
 // filled when it is empty; make bench-large sets it. The slowest first call after a
 // change is told apart, since some answers are kept while the record stands still.
 func BenchmarkPages(b *testing.B) {
-	dir := os.Getenv("OJIME_LARGE")
-	if dir == "" {
-		b.Skip("OJIME_LARGE names no folder")
-	}
-	s, err := store.Open(b.Context(), dir)
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer func() { _ = s.Close() }()
+	s := openLarge(b)
 	if _, err := demo.FillLarge(b.Context(), s, time.Now(), demo.Large, func(int) {}); err != nil {
 		b.Fatal(err)
 	}
@@ -74,15 +66,7 @@ func BenchmarkPages(b *testing.B) {
 // BenchmarkPictured measures the page of a review of the large record with twelve sides and forty photographs, as one HTML
 // file, the first time after a change of the record.
 func BenchmarkPictured(b *testing.B) {
-	dir := os.Getenv("OJIME_LARGE")
-	if dir == "" {
-		b.Skip("set OJIME_LARGE to the folder of a large record; make bench-large does")
-	}
-	s, err := store.Open(b.Context(), dir)
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer func() { _ = s.Close() }()
+	s := openLarge(b)
 	w := work.New(s, time.Now, rand.Reader)
 	review := pictured(b, w)
 	for name, write := range map[string]func() (int, error){
@@ -113,15 +97,7 @@ func BenchmarkPictured(b *testing.B) {
 // BenchmarkWrittenAnew measures the text of the write-up of the large record's review, the first time after a change: of a
 // reading on one of its prints, and of something beside it.
 func BenchmarkWrittenAnew(b *testing.B) {
-	dir := os.Getenv("OJIME_LARGE")
-	if dir == "" {
-		b.Skip("set OJIME_LARGE to the folder of a large record; make bench-large does")
-	}
-	s, err := store.Open(b.Context(), dir)
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer func() { _ = s.Close() }()
+	s := openLarge(b)
 	w := work.New(s, time.Now, rand.Reader)
 	known, err := w.Reviews.Reviews(b.Context())
 	if err != nil {
@@ -171,6 +147,21 @@ func BenchmarkWrittenAnew(b *testing.B) {
 			}
 		})
 	}
+}
+
+// openLarge opens the large record that OJIME_LARGE names, until the benchmark ends.
+func openLarge(b *testing.B) *store.Store {
+	b.Helper()
+	dir := os.Getenv("OJIME_LARGE")
+	if dir == "" {
+		b.Skip("set OJIME_LARGE to the folder of a large record; make bench-large does")
+	}
+	s, err := store.Open(b.Context(), dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { _ = s.Close() })
+	return s
 }
 
 // pictured is a review of one piece over so many machines and resins that it has twelve sides, its write-up with forty photographs between; made once.
