@@ -67,6 +67,23 @@ test('a reference is entered and read as a specimen is, and stands beside the pr
   await expect(figures).toContainText('A reference: no print on record made it.')
 })
 
+test('no size can be read before it is known what with', async ({ page }) => {
+  const references = (await (await page.request.get('/api/v1/references')).json()) as { reference: { id: string } }[]
+  let release = () => {}
+  const asked = new Promise<void>((answered) => (release = answered))
+  await page.route('**/api/v1/instruments', async (route) => {
+    await asked
+    await route.continue()
+  })
+  await page.goto(`/inspect/references/${references[0]!.reference.id}`)
+  await expect(page.getByRole('heading', { level: 1, name: /^F1/ })).toBeVisible()
+  await expect(page.getByText('Reading the record…')).toBeVisible()
+  await expect(page.getByLabel(/next reading in mm$/)).toHaveCount(0)
+  release()
+  await expect(page.getByLabel(/next reading in mm$/).first()).toBeVisible()
+  await expect(page.getByLabel(/^Instrument/)).not.toHaveValue('')
+})
+
 test('judged by eye: a sitting said once, digits rate, a scale of one’s own, and rows by station and stage', async ({
   page,
 }) => {

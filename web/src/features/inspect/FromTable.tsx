@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Complaint } from '../../components/Page'
+import { Complaint, Ready } from '../../components/Page'
 import { answer, api, type Schemas } from '../../lib/api'
 import { counted } from '../../lib/format'
 import { measuresLengths } from '../../lib/instruments'
@@ -10,7 +10,17 @@ type Imported = Schemas['ImportedReadings']
 
 /** Readings that were taken down in a spreadsheet: looked at row by row, then kept. */
 export function FromTable() {
-  const instruments = useInstruments().data?.filter((i) => measuresLengths(i.kind)) ?? []
+  return (
+    <details className="sheet">
+      <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
+        Readings from a spreadsheet
+      </summary>
+      <Ready of={useInstruments()}>{(all) => <Rows instruments={all.filter((i) => measuresLengths(i.kind))} />}</Ready>
+    </details>
+  )
+}
+
+function Rows({ instruments }: { instruments: Schemas['Instrument'][] }) {
   const [text, setText] = useState('')
   const [tool, setTool] = useState('')
   const [confirmed, setConfirmed] = useState(false)
@@ -31,10 +41,7 @@ export function FromTable() {
     keep.reset()
   }
   return (
-    <details className="sheet">
-      <summary className="min-h-(--tap) cursor-pointer content-center font-semibold">
-        Readings from a spreadsheet
-      </summary>
+    <>
       <form
         className="mt-2 grid gap-3"
         aria-label="Readings from a spreadsheet"
@@ -115,7 +122,7 @@ export function FromTable() {
         </div>
       )}
       {keep.data && <p role="status">{counted(keep.data.kept, 'reading')} kept.</p>}
-    </details>
+    </>
   )
 }
 

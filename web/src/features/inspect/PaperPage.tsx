@@ -14,6 +14,7 @@ type Typed = Record<number, string>
 /** The reading sheet of a print: printed, it has a place to write on for each line; on screen, the same lines take it in. */
 export default function PaperPage() {
   const { id = '' } = useParams()
+  const instruments = useInstruments()
   const paper = useQuery({
     queryKey: ['runs', id, 'paper'],
     queryFn: () => answer(api.GET('/api/v1/runs/{id}/reading-sheet', { params: { path: { id } } })),
@@ -40,7 +41,9 @@ export default function PaperPage() {
               <p>Its pieces have no sizes, ladders or checkpoints; they are entered on the page of the piece.</p>
             </Empty>
           ) : (
-            <Sheet key={id} id={id} p={p} />
+            <Ready of={instruments}>
+              {(all) => <Sheet key={id} id={id} p={p} instruments={all.filter((i) => measuresLengths(i.kind))} />}
+            </Ready>
           )}
         </Page>
       )}
@@ -59,8 +62,7 @@ function useTyped(id: string) {
   return [typed, setTyped] as const
 }
 
-function Sheet({ id, p }: { id: string; p: Paper }) {
-  const instruments = useInstruments().data?.filter((i) => measuresLengths(i.kind)) ?? []
+function Sheet({ id, p, instruments }: { id: string; p: Paper; instruments: Schemas['Instrument'][] }) {
   const [tool, setTool] = useState('')
   const [confirmed, setConfirmed] = useState(false)
   const [typed, setTyped] = useTyped(id)

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { Empty } from '../../components/Page'
+import { Empty, Ready } from '../../components/Page'
+import { type Schemas } from '../../lib/api'
 import { measuresLengths } from '../../lib/instruments'
 import { useInstruments } from '../../lib/queries'
 import { keepWay, keptWay, nextCopy, type Way } from './advance'
@@ -16,9 +17,17 @@ import { Stages } from './Stages'
 import { StressTests } from './StressTests'
 import { Summary } from './Summary'
 
-/** The copies of a print or a reference, one in hand: its sizes, ladders and checkpoints, and what they say together. */
+/** The copies of a print or a reference, as soon as it is known what they can be read with. */
 export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
-  const lengths = useInstruments().data?.filter((i) => measuresLengths(i.kind))
+  return (
+    <Ready of={useInstruments()}>
+      {(all) => <Copies sheet={sheet} of={of} lengths={all.filter((i) => measuresLengths(i.kind))} />}
+    </Ready>
+  )
+}
+
+/** One copy in hand: its sizes, ladders and checkpoints, and what all say together. */
+function Copies({ sheet, of, lengths }: { sheet: InHand; of: string; lengths: Schemas['Instrument'][] }) {
   const [params, setParams] = useSearchParams()
   const whole = params.get('as') === 'table'
   const [specimenID, setSpecimen] = useState(
@@ -32,7 +41,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
   const inHand = sheet.specimens.find((s) => s.id === specimenID)
   const piece = sheet.pieces.find((p) => p.id === inHand?.piece_id) ?? sheet.pieces[0]
   const features = sheet.features.filter((f) => f.retired_ms == null && f.piece_id === piece?.id)
-  const tool = instrument || (lengths?.[0]?.id ?? '')
+  const tool = instrument || (lengths[0]?.id ?? '')
   const specimen = sheet.specimens.find((s) => s.id === specimenID)
   const read = (id?: string, pieceID?: string) =>
     sheet.features
@@ -93,7 +102,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
         <label className="text-sm font-semibold">
           Instrument
           <select className="input font-normal" value={tool} onChange={(e) => setInstrument(e.target.value)}>
-            {(lengths ?? []).map((i) => (
+            {lengths.map((i) => (
               <option key={i.id} value={i.id}>
                 {i.name}
               </option>
@@ -127,7 +136,7 @@ export function Readings({ sheet, of }: { sheet: InHand; of: string }) {
             </select>
           </label>
         )}
-        {lengths?.length === 0 && (
+        {lengths.length === 0 && (
           <p>
             Sizes need an instrument for their uncertainty. <Link to="/kit?tab=instruments">Enter your caliper</Link>
           </p>
