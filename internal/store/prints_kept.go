@@ -35,6 +35,7 @@ type printsKept struct {
 	specimens keptLists[bench.Specimen]
 	readings  keptLists[bench.Reading]
 	answers   answersKept
+	derived   derivedKept
 }
 
 // keptLists are lists by run.

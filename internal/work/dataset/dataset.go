@@ -72,11 +72,12 @@ type Source struct {
 	// Findings and Claims are for the judged tables alone.
 	Findings findings.FindingsSheet
 	Claims   ledger.LedgerSheet
+	t        *store.Tx
 }
 
 // Read reads all but what is judged.
 func Read(t *store.Tx, reader *printing.Reader, review bench.Review, setups []reviews.SetUp) (s Source, err error) {
-	s.Review = review
+	s.Review, s.t = review, t
 	if s.Sheets, err = runsOf(reader, review, setups); err != nil {
 		return s, err
 	}
@@ -153,9 +154,19 @@ type Table struct {
 func Tables(of Source, names []string) (out []Table) {
 	for _, name := range names {
 		if l := linesOf[name](of); l.rows > 0 {
-			sum := sha256.Sum256(l.text)
-			out = append(out, Table{name, l.rows, hex.EncodeToString(sum[:]), l.text})
+			out = append(out, Table{name, l.rows, of.hash(name, l.text), l.text})
 		}
 	}
 	return out
+}
+
+// hashKey is under which the hash of a table is kept with the text that it is of.
+type hashKey struct{ reviewID, table string }
+
+// hash is that of a table; while its text is the same one it is not worked out anew.
+func (of Source) hash(table string, text []byte) string {
+	return store.Derived(of.t, hashKey{of.Review.ID, table}, string(text), func() string {
+		sum := sha256.Sum256(text)
+		return hex.EncodeToString(sum[:])
+	})
 }

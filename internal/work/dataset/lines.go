@@ -70,6 +70,12 @@ func (l *lines) cells(written []byte) {
 	l.text = append(l.text, written...)
 }
 
+// add puts whole lines behind.
+func (l *lines) add(more *lines) {
+	l.text = append(l.text, more.text...)
+	l.rows += more.rows
+}
+
 func (l *lines) end() {
 	l.text, l.open = append(l.text, '\n'), false
 	l.rows++

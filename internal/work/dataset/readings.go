@@ -2,6 +2,7 @@ package dataset
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -12,6 +13,7 @@ import (
 	"ojime/internal/core/stress"
 	"ojime/internal/core/viewing"
 	"ojime/internal/say"
+	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
@@ -25,15 +27,35 @@ func readingLines(of Source) *lines {
 	}
 	out.text = slices.Grow(out.text, readings*bytesOfReading)
 	for _, s := range sheets {
-		p := writtenOf(s)
+		out.add(of.readingsOf(s))
+	}
+	return out
+}
+
+// readingsKey is under which the lines of a print are kept, judgedReadings what they are written from.
+type (
+	readingsKey    struct{ printID string }
+	judgedReadings struct {
+		read, corrected store.List[bench.Reading]
+		common          string
+	}
+)
+
+// readingsOf are the lines of a print or reference. They stay as they are until it is read anew, or what they have in common
+// changes.
+func (of Source) readingsOf(s printing.RunSheet) *lines {
+	p := writtenOf(s)
+	write := func() *lines {
+		out := &lines{text: make([]byte, 0, (len(s.Readings)+len(s.Corrected))*bytesOfReading)}
 		for i := range s.Readings {
 			out.reading(p, &s.Readings[i], "yes")
 		}
 		for i := range s.Corrected {
 			out.reading(p, &s.Corrected[i], "corrected")
 		}
+		return out
 	}
-	return out
+	return store.Derived(of.t, readingsKey{s.Run.ID}, judgedReadings{store.ListOf(s.Readings), store.ListOf(s.Corrected), p.common()}, write)
 }
 
 // bytesOfReading is what a line of the table is long, or a little more.
@@ -62,6 +84,18 @@ func writtenOf(s printing.RunSheet) written {
 		out.features[f.ID] = cellsOf(piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face))
 	}
 	return out
+}
+
+// common tells what the lines have in common from what they would have otherwise.
+func (p written) common() string {
+	var b []byte
+	for _, id := range slices.Sorted(maps.Keys(p.copies)) {
+		b = fmt.Appendf(append(b, p.copies[id].cells...), " %v\n", p.copies[id].reached)
+	}
+	for _, id := range slices.Sorted(maps.Keys(p.features)) {
+		b = append(append(b, p.features[id]...), '\n')
+	}
+	return string(b) + strings.Join(p.doubtful, " ")
 }
 
 func cellsOf(cells ...string) []byte {

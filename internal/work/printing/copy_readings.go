@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"ojime/internal/bench"
+	"ojime/internal/store"
 )
 
 // CopyReadings are the readings of one copy in one feature, the first taken first.
@@ -23,10 +24,25 @@ func (s RunSheet) ByFeature() map[string][]CopyReadings {
 	return s.sorted()
 }
 
-// sortOnce sorts the readings of the whole print when they are asked for, also where what asks was narrowed to a piece.
-func (s *RunSheet) sortOnce() {
+// sortedKey is under which the sorted readings of a print are kept, judgedLists what they are sorted from.
+type (
+	sortedKey   struct{ runID string }
+	judgedLists struct {
+		copies   store.List[bench.Specimen]
+		readings store.List[bench.Reading]
+	}
+)
+
+// sortOnce sorts the readings of the whole print when they are asked for, also where what asks was narrowed to a piece. Where no
+// copy reached a stage after the print, they stay sorted until the print is read or judged anew.
+func (s *RunSheet) sortOnce(t *store.Tx) {
 	whole := *s
-	s.sorted = sync.OnceValue(whole.sort)
+	s.sorted = sync.OnceValue(func() map[string][]CopyReadings {
+		if len(whole.Stages) > 0 {
+			return whole.sort()
+		}
+		return store.Derived(t, sortedKey{whole.Run.ID}, judgedLists{store.ListOf(whole.Specimens), store.ListOf(whole.Readings)}, whole.sort)
+	})
 }
 
 func (s RunSheet) sort() map[string][]CopyReadings {

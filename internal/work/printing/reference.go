@@ -46,6 +46,6 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 	if s.Photographs, err = r.pictured(photographs); err != nil {
 		return s, err
 	}
-	s.sortOnce()
+	s.sortOnce(r.t)
 	return s, s.readPieces(r.Lookup)
 }

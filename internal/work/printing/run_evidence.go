@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/detail"
 	"ojime/internal/core/metrology"
 	"ojime/internal/core/quantity"
+	"ojime/internal/store"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/task"
 )
@@ -21,6 +22,17 @@ type LadderResult struct {
 	Result    detail.ThresholdResult `json:"result"`
 	Specimens int64                  `json:"specimens"`
 }
+
+// counting are the readings of a run that count, and the rest; they stay parted until the run is read anew.
+func (r *Reader) counting(runID string, readings []bench.Reading) (count, corrected []bench.Reading) {
+	kept := store.Derived(r.t, countingKey{runID}, store.ListOf(readings), func() (kept struct{ count, corrected []bench.Reading }) {
+		kept.count, kept.corrected = counting(readings)
+		return kept
+	})
+	return kept.count, kept.corrected
+}
+
+type countingKey struct{ runID string }
 
 // counting splits readings into those that count and those corrected or taken back. A
 // correction that was taken back brings back what it corrected.
@@ -45,7 +57,7 @@ func counting(readings []bench.Reading) (count, corrected []bench.Reading) {
 			count = append(count, r)
 		}
 	}
-	return count, corrected
+	return slices.Clip(count), slices.Clip(corrected)
 }
 
 // Measured is readings with what they were taken on. Prints are the readings of each print by feature, of copies that count.

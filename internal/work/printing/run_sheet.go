@@ -183,7 +183,7 @@ func (r *Reader) read(ids []string) error {
 		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
 		s.Room, s.RoomReadings = roomOf(run, rooms[id]), rooms[id]
 		s.besides()
-		s.Readings, s.Corrected = counting(readings[id])
+		s.Readings, s.Corrected = r.counting(id, readings[id])
 		if err := s.lit(r.Lookup); err != nil {
 			return err
 		}
@@ -202,7 +202,7 @@ func (r *Reader) read(ids []string) error {
 		if err := s.readPieces(r.Lookup); err != nil {
 			return err
 		}
-		s.sortOnce()
+		s.sortOnce(r.t)
 		r.known[id] = s
 	}
 	return nil
