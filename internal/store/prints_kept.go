@@ -69,13 +69,14 @@ func (k *printsKept) lastChange(run string, specimens []bench.Specimen) int64 {
 	return last
 }
 
+// judgedIn are the tables that hold specimens and their readings.
+var judgedIn = []string{"specimen", "defect", "reading"}
+
 // stands says whether what a transaction that began at one commit has read of a run is what another sees. It is asked for every
-// print of a review: where nothing was committed since, no specimen is looked at.
+// print of a review: where no specimen and no reading was written since, none is looked at.
 func (k *printsKept) stands(run string, specimens []bench.Specimen, kept, began int64) bool {
-	if k.committingNow == 0 && min(kept, began) >= k.commits {
-		return true
-	}
-	return k.lastChange(run, specimens) <= min(kept, began)
+	at := min(kept, began)
+	return k.lastOf(judgedIn) <= at || k.lastChange(run, specimens) <= at
 }
 
 // specimensOf gives the specimens of a run, which are not to be changed, to a transaction that began at a commit.

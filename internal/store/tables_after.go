@@ -136,9 +136,13 @@ func (t *Tx) MachineEvent(id string) (bench.MachineEvent, error) {
 
 // EventsOfMachine lists the knots of one machine.
 func (t *Tx) EventsOfMachine(machineID string) ([]bench.MachineEvent, error) {
-	rows, err := t.q.EventsOfMachine(t.ctx, machineID)
-	return list("events of machine", rows, err, func(r db.MachineEvent) bench.MachineEvent { return bench.MachineEvent(r) })
+	return askList(t, eventsKey{machineID}, []string{"machine_event"}, func() ([]bench.MachineEvent, error) {
+		rows, err := t.q.EventsOfMachine(t.ctx, machineID)
+		return list("events of machine", rows, err, func(r db.MachineEvent) bench.MachineEvent { return bench.MachineEvent(r) })
+	})
 }
+
+type eventsKey struct{ machine string }
 
 // RunFilter narrows a list of runs; empty fields do not.
 type RunFilter struct {

@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/store/db"
@@ -144,9 +145,13 @@ func (t *Tx) TalliesOfRun(runID string) ([]bench.Tally, error) {
 
 // TalliesOfRuns reads what was counted of several runs, by run.
 func (t *Tx) TalliesOfRuns(runIDs []string) (map[string][]bench.Tally, error) {
-	rows, err := t.q.TalliesOfRuns(t.ctx, runIDs)
-	return byRun("tallies of runs", rows, err)
+	return askLists(t, talliesKey{strings.Join(runIDs, " ")}, []string{"tally"}, func() (map[string][]bench.Tally, error) {
+		rows, err := t.q.TalliesOfRuns(t.ctx, runIDs)
+		return byRun("tallies of runs", rows, err)
+	})
 }
+
+type talliesKey struct{ runs string }
 
 // TalliesBetween reads what was counted of the runs that began from one instant to
 // another, by run.

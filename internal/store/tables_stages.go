@@ -48,6 +48,10 @@ func (t *Tx) ResinWeighings() ([]bench.ResinWeighing, error) {
 
 // RunsOfResin are the ids of the prints of a resin, the first begun first.
 func (t *Tx) RunsOfResin(resinID string) ([]string, error) {
-	ids, err := t.q.RunsOfResin(t.ctx, resinID)
-	return ids, read("runs of resin", resinID, err)
+	return askList(t, ofResinKey{resinID}, []string{"run"}, func() ([]string, error) {
+		ids, err := t.q.RunsOfResin(t.ctx, resinID)
+		return ids, read("runs of resin", resinID, err)
+	})
 }
+
+type ofResinKey struct{ resin string }

@@ -11,6 +11,7 @@ import (
 	"ojime/internal/work/inspect"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/side"
+	"ojime/internal/work/task"
 )
 
 // Match loads groups of runs and computes what they show.
@@ -100,8 +101,12 @@ func (p *Loaded) readBeside(t *store.Tx) (err error) {
 // Compute works out what the loaded groups show. It asks the record nothing, so several may be worked out side by side.
 func (p *Loaded) Compute() (m Matched, err error) {
 	out, sides := &p.comparison, p.sides
-	for _, s := range sides {
-		p.conditions = append(p.conditions, s.Conditions())
+	p.conditions = make([]audit.Conditions, len(sides))
+	if err := task.Abreast(len(sides), func(i int) error {
+		p.conditions[i] = sides[i].Conditions()
+		return nil
+	}); err != nil {
+		return m, err
 	}
 	if out.Sides, err = side.FiguresOf(sides, p.prices); err != nil {
 		return m, err

@@ -14,6 +14,7 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/work/kit"
 	"ojime/internal/work/side"
+	"ojime/internal/work/task"
 )
 
 // Threshold is a ladder over the sides: how many of each size held, over all copies.
@@ -38,13 +39,14 @@ func (t *table) ladders() error {
 		}
 		sides := make([]evidence.NestedSide, len(t.sides))
 		ladders := make([]*setup.Ladder, len(t.sides))
-		for i, s := range t.sides {
-			prints := s.Of(f.ID).Ladder()
-			if len(prints) == 0 {
-				continue
+		if err := task.Abreast(len(t.sides), func(i int) error {
+			if prints := t.sides[i].Of(f.ID).Ladder(); len(prints) > 0 {
+				l := setup.LadderOf(prints)
+				ladders[i], sides[i] = &l, ownSmallest(l)
 			}
-			l := setup.LadderOf(prints)
-			ladders[i], sides[i] = &l, ownSmallest(l)
+			return nil
+		}); err != nil {
+			return err
 		}
 		m, err := contest.Lengths("ladder "+f.ID, t.label(f, ": smallest that is whole in all copies of a print"), sides, 0, t.pairs)
 		if err != nil {

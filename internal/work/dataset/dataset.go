@@ -72,7 +72,9 @@ type Source struct {
 	// Findings and Claims are for the judged tables alone.
 	Findings findings.FindingsSheet
 	Claims   ledger.LedgerSheet
-	t        *store.Tx
+	// measuredOn says of each piece what is measured on it.
+	measuredOn map[string]string
+	t          *store.Tx
 }
 
 // Read reads all but what is judged.
@@ -84,6 +86,7 @@ func Read(t *store.Tx, reader *printing.Reader, review bench.Review, setups []re
 	if s.References, err = reader.Sheets(review.ReferenceIDs...); err != nil {
 		return s, err
 	}
+	s.measuredOn = measuredOn(slices.Concat(s.Sheets, s.References))
 	if s.Plan, err = experiment.PlanOf(t, review.ID); err != nil {
 		return s, err
 	}

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/work/kit"
+	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
 
@@ -75,24 +76,30 @@ func specimenLines(of Source) *lines {
 	out := newLines("run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
 		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why")
 	for _, s := range of.Sheets {
-		piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
-		for _, p := range s.Specimens {
-			copied := cellsOf(s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
-				truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note)
-			if len(p.Defects) == 0 {
-				out.cells(copied)
-				out.cells([]byte(",,,,,,,,,"))
-				out.end()
+		out.add(of.linesOfPrint(s).specimens)
+	}
+	return out
+}
+
+// specimenLinesOf are those of one print.
+func specimenLinesOf(s printing.RunSheet) *lines {
+	out, piece := &lines{}, task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
+	for _, p := range s.Specimens {
+		copied := cellsOf(s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,
+			truth(&p.MicroPrinted), truth(&p.Accident), p.SwappedWith, s.StageAt(p.ID, math.MaxInt64), num(bench.ReworkOf(s.Stages, p.ID)), p.Note)
+		if len(p.Defects) == 0 {
+			out.cells(copied)
+			out.cells([]byte(",,,,,,,,,"))
+			out.end()
+		}
+		for _, d := range p.Defects {
+			back := ""
+			if d.TakenBackMS != nil {
+				back = say.Instant(*d.TakenBackMS)
 			}
-			for _, d := range p.Defects {
-				back := ""
-				if d.TakenBackMS != nil {
-					back = say.Instant(*d.TakenBackMS)
-				}
-				out.cells(copied)
-				out.cells(cellsOf(d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, strings.Join(showing(s.Photographs, d.ID), "; "), back, d.TakenBackWhy))
-				out.end()
-			}
+			out.cells(copied)
+			out.cells(cellsOf(d.Symptom, d.Severity, whole(d.BeganLayer), num(d.BeganMM), d.Origin, d.Fault, d.Note, strings.Join(showing(s.Photographs, d.ID), "; "), back, d.TakenBackWhy))
+			out.end()
 		}
 	}
 	return out

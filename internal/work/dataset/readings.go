@@ -2,7 +2,6 @@ package dataset
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 
@@ -13,7 +12,6 @@ import (
 	"ojime/internal/core/stress"
 	"ojime/internal/core/viewing"
 	"ojime/internal/say"
-	"ojime/internal/store"
 	"ojime/internal/work/printing"
 	"ojime/internal/work/task"
 )
@@ -27,35 +25,21 @@ func readingLines(of Source) *lines {
 	}
 	out.text = slices.Grow(out.text, readings*bytesOfReading)
 	for _, s := range sheets {
-		out.add(of.readingsOf(s))
+		out.add(of.linesOfPrint(s).readings)
 	}
 	return out
 }
 
-// readingsKey is under which the lines of a print are kept, judgedReadings what they are written from.
-type (
-	readingsKey    struct{ printID string }
-	judgedReadings struct {
-		read, corrected store.List[bench.Reading]
-		common          string
+// readingLinesOf are those of one print or reference.
+func readingLinesOf(s printing.RunSheet) *lines {
+	p, out := writtenOf(s), &lines{text: make([]byte, 0, (len(s.Readings)+len(s.Corrected))*bytesOfReading)}
+	for i := range s.Readings {
+		out.reading(p, &s.Readings[i], "yes")
 	}
-)
-
-// readingsOf are the lines of a print or reference. They stay as they are until it is read anew, or what they have in common
-// changes.
-func (of Source) readingsOf(s printing.RunSheet) *lines {
-	p := writtenOf(s)
-	write := func() *lines {
-		out := &lines{text: make([]byte, 0, (len(s.Readings)+len(s.Corrected))*bytesOfReading)}
-		for i := range s.Readings {
-			out.reading(p, &s.Readings[i], "yes")
-		}
-		for i := range s.Corrected {
-			out.reading(p, &s.Corrected[i], "corrected")
-		}
-		return out
+	for i := range s.Corrected {
+		out.reading(p, &s.Corrected[i], "corrected")
 	}
-	return store.Derived(of.t, readingsKey{s.Run.ID}, judgedReadings{store.ListOf(s.Readings), store.ListOf(s.Corrected), p.common()}, write)
+	return out
 }
 
 // bytesOfReading is what a line of the table is long, or a little more.
@@ -81,21 +65,14 @@ func writtenOf(s printing.RunSheet) written {
 	}
 	piece := task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 	for _, f := range s.Features {
-		out.features[f.ID] = cellsOf(piece[f.PieceID].Name, f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face))
+		out.features[f.ID] = slices.Concat(cellsOf(piece[f.PieceID].Name), []byte(","), cellsOfFeature(f))
 	}
 	return out
 }
 
-// common tells what the lines have in common from what they would have otherwise.
-func (p written) common() string {
-	var b []byte
-	for _, id := range slices.Sorted(maps.Keys(p.copies)) {
-		b = fmt.Appendf(append(b, p.copies[id].cells...), " %v\n", p.copies[id].reached)
-	}
-	for _, id := range slices.Sorted(maps.Keys(p.features)) {
-		b = append(append(b, p.features[id]...), '\n')
-	}
-	return string(b) + strings.Join(p.doubtful, " ")
+// cellsOfFeature are those behind the name of its piece.
+func cellsOfFeature(f bench.Feature) []byte {
+	return cellsOf(f.Name, f.Kind, num(f.NominalMM), str(f.Axis), str(f.Face))
 }
 
 func cellsOf(cells ...string) []byte {
