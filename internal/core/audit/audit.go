@@ -58,25 +58,59 @@ type CompareResult struct {
 // Compare weighs every factor for a question, over prints and not their means. It warns
 // not_varied when a factor under test is equal on both sides or not known of a print, and
 // not_held when it varies within a side.
-func Compare(in CompareInput) (CompareResult, error) { return CompareNamed(in, "A", "B") }
-
-// CompareNamed is Compare of sides that are called otherwise.
-func CompareNamed(in CompareInput, nameA, nameB string) (CompareResult, error) {
-	if err := check(in); err != nil {
+func Compare(in CompareInput) (CompareResult, error) {
+	c := in.check()
+	c.OneOf("question", in.Question, Questions...)
+	if err := c.Err(); err != nil {
 		return CompareResult{}, err
 	}
-	out := CompareResult{Grade: Fair, Warnings: quantity.None()}
-	unknown := false
-	for _, r := range rules {
-		if r.whereTold && len(r.values(in.A).known()) == 0 && len(r.values(in.B).known()) == 0 {
-			continue
+	return match(in, "A", "B").weigh(in.Question), nil
+}
+
+// Pair is two sides with all that is the same for every question.
+type Pair struct {
+	in           CompareInput
+	nameA, nameB string
+	known        []facts
+}
+
+// Match sets two sides, which are called by their names, against each other, so that they can be weighed for several questions.
+// Its errors name the condition, factor or policy that is not one.
+func Match(in CompareInput, nameA, nameB string) (Pair, error) {
+	c := in.check()
+	return match(in, nameA, nameB), c.Err()
+}
+
+func match(in CompareInput, nameA, nameB string) Pair {
+	p := Pair{in: in, nameA: nameA, nameB: nameB}
+	for i := range rules {
+		r := &rules[i]
+		if f := r.known(in); !r.whereTold || f.told {
+			p.known = append(p.known, f.named(nameA, nameB))
 		}
-		f := r.facts(in)
-		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in, nameA, nameB)}
+	}
+	return p
+}
+
+// For is Compare of the two sides for one of Questions.
+func (p Pair) For(question string) (CompareResult, error) {
+	var c quantity.Checks
+	c.OneOf("question", question, Questions...)
+	return p.weigh(question), c.Err()
+}
+
+func (p Pair) weigh(question string) CompareResult {
+	out := CompareResult{Grade: Fair, Rows: make([]Row, 0, len(p.known)), Warnings: quantity.None()}
+	in, unknown := p.in, false
+	in.Question = question
+	for _, f := range p.known {
+		r := f.rule
+		f.weigh(in)
+		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in, p.nameA, p.nameB)}
 		if f.underTest && f.state == Varies {
 			out.Warn("not_held", "%s is under test, but varies within a side; each side has to hold it.", r.label)
-		} else if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.all().alike()) {
-			out.Warn("not_varied", "%s is under test but does not vary as far as is known: %s against %s.", r.label, r.shown(f.a), r.shown(f.b))
+		} else if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.alike) {
+			out.Warn("not_varied", "%s is under test but does not vary as far as is known: %s against %s.", r.label, f.shownA, f.shownB)
 		}
 		switch {
 		case row.Weight == None:
@@ -92,12 +126,12 @@ func CompareNamed(in CompareInput, nameA, nameB string) (CompareResult, error) {
 	if out.Grade == Fair && unknown {
 		out.Grade = NotFullyKnown
 	}
-	return out, nil
+	return out
 }
 
-func check(in CompareInput) error {
-	var c quantity.Checks
-	c.OneOf("question", in.Question, Questions...)
+// check checks all but the question.
+func (in CompareInput) check() *quantity.Checks {
+	c := &quantity.Checks{}
 	allowed := slices.DeleteFunc(Factors(), func(f string) bool { return f == prints })
 	for i, f := range in.UnderTest {
 		c.OneOf(fmt.Sprintf("under_test[%d]", i), f, allowed...)
@@ -105,9 +139,9 @@ func check(in CompareInput) error {
 	if in.Policy != nil {
 		c.OneOf("policy", *in.Policy, SameSettings, MakerDefault, EachCalibrated)
 	}
-	checkConditions(&c, "a.", in.A)
-	checkConditions(&c, "b.", in.B)
-	return c.Err()
+	checkConditions(c, "a.", in.A)
+	checkConditions(c, "b.", in.B)
+	return c
 }
 
 func checkConditions(c *quantity.Checks, side string, k Conditions) {

@@ -68,11 +68,7 @@ func (r rule) show(v any) string {
 // sentence says what a row means to a reviewer, in words that depend on the
 // question asked.
 func (r rule) sentence(f facts, in CompareInput, nameA, nameB string) string {
-	pair := fmt.Sprintf("%s in %s, %s in %s", r.shown(f.a), nameA, r.shown(f.b), nameB)
-	both := f.complete && f.all().alike()
-	if both {
-		pair = r.shown(f.a) + " on both sides"
-	}
+	pair := f.pair
 	switch {
 	case r.factor == prints:
 		return printsSentence(f, pair)
@@ -80,7 +76,7 @@ func (r rule) sentence(f facts, in CompareInput, nameA, nameB string) string {
 		return fmt.Sprintf("%s: %s; %s in both, so neither side is in order.", r.label, pair, r.flagLabel)
 	case f.flagged && !f.underTest:
 		side := nameB
-		if r.flag(in.A).set() {
+		if f.flaggedA {
 			side = nameA
 		}
 		pair += fmt.Sprintf("; %s in %s only", r.flagLabel, side)

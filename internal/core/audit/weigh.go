@@ -1,50 +1,75 @@
 package audit
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
 	"ojime/internal/core/quantity"
 )
 
-// facts are what is known of a factor and what follows for a question.
+// facts are what is known of a factor, and what follows from that for a question.
 type facts struct {
-	a, b      Values
-	complete  bool // known of every print of both sides
-	flagged   bool // the flag is set on one side only
-	neither   bool // the flag is set on both: neither side is in order
-	underTest bool
-	exempt    bool // its basis speaks for it
-	state     string
-	weight    string
+	rule           *rule
+	a, b           Values
+	both           Values // the known values of both sides
+	shownA, shownB string // a side's values in words
+	pair           string // both, with the names of the sides
+	told           bool   // known of any print
+	complete       bool   // known of every print of both sides
+	alike          bool   // all known values are one
+	varies         bool   // a side differs within itself
+	apart          bool   // the sides are over the minor limit
+	flagged        bool   // the flag is set on one side only
+	flaggedA       bool   // it is set on the first
+	neither        bool   // the flag is set on both: neither side is in order
+	underTest      bool
+	exempt         bool // its basis speaks for it
+	state          string
+	weight         string
 }
 
-// all are the known values of both sides.
-func (f facts) all() Values { return append(f.a.known(), f.b.known()...) }
-
-func (r rule) facts(in CompareInput) facts {
-	f := facts{a: r.values(in.A), b: r.values(in.B), weight: None}
-	f.complete = f.a.complete() && f.b.complete()
+// known is what is the same for every question.
+func (r *rule) known(in CompareInput) facts {
+	f := facts{rule: r, a: r.values(in.A), b: r.values(in.B), weight: None}
+	f.both = slices.Concat(f.a.known(), f.b.known())
+	f.told, f.complete, f.alike = len(f.both) > 0, f.a.complete() && f.b.complete(), f.both.alike()
+	f.shownA, f.shownB = r.shown(f.a), r.shown(f.b)
+	f.varies, f.apart = r.varies(f.a) || r.varies(f.b), r.apart(f.a, f.b, f.both)
 	if r.flag != nil {
 		a, b := r.flag(in.A).set(), r.flag(in.B).set()
-		f.flagged, f.neither = a != b, a && b
+		f.flagged, f.flaggedA, f.neither = a != b, a, a && b
 	}
 	f.underTest = slices.Contains(in.UnderTest, r.factor)
+	return f
+}
+
+// named puts the values of both sides in words.
+func (f facts) named(nameA, nameB string) facts {
+	f.pair = fmt.Sprintf("%s in %s, %s in %s", f.shownA, nameA, f.shownB, nameB)
+	if f.complete && f.alike {
+		f.pair = f.shownA + " on both sides"
+	}
+	return f
+}
+
+// weigh says what follows for the question that is asked.
+func (f *facts) weigh(in CompareInput) {
+	r := f.rule
 	switch {
 	case r.factor == prints:
 		f.state, f.weight = weighPrints(in.A.Prints, in.B.Prints)
-	case f.underTest && (r.varies(f.a) || r.varies(f.b)):
+	case f.underTest && f.varies:
 		f.state, f.weight = Varies, Major
 	case f.underTest:
 		f.state = UnderTest
-	case r.comesWith(in.UnderTest) && !r.varies(f.a) && !r.varies(f.b):
+	case r.comesWith(in.UnderTest) && !f.varies:
 		f.underTest, f.state = true, UnderTest
-	case r.promised(in, f, &f.state):
+	case r.promised(in, *f, &f.state):
 		f.weight = Major
 	default:
-		r.ordinary(in, &f)
+		r.ordinary(in, f)
 	}
-	return f
 }
 
 // comesWith reports a factor that a factor under test brings along.
@@ -59,13 +84,13 @@ func (r rule) promised(in CompareInput, f facts, state *string) bool {
 	policy := quantity.Or(in.Policy, "")
 	if basis, asks := wanted[policy]; asks && r.factor == exposureBasis {
 		*state = Differs
-		return slices.ContainsFunc(f.all(), func(v any) bool { return v != any(basis) })
+		return slices.ContainsFunc(f.both, func(v any) bool { return v != any(basis) })
 	}
 	if policy != SameSettings || !slices.Contains([]string{exposureS, bottomDoseS, motion, layerUM}, r.factor) {
 		return false
 	}
 	switch {
-	case r.apart(f.a, f.b):
+	case f.apart:
 		*state = Differs
 		return true
 	case !f.complete:
@@ -105,9 +130,9 @@ func (r rule) byValues(in CompareInput, f facts) (state, weight string) {
 		return Unknown, r.hidden(in)
 	}
 	switch {
-	case f.all().alike():
+	case f.alike:
 		return Same, weight
-	case r.varies(f.a), r.varies(f.b):
+	case f.varies:
 		return Varies, weight
 	}
 	return Differs, weight
@@ -143,8 +168,7 @@ func (r rule) hidden(in CompareInput) string {
 
 // weighs is what the spread over all known values weighs.
 func (r rule) weighs(f facts, in CompareInput) string {
-	all := f.all()
-	if all.alike() {
+	if f.alike {
 		return None
 	}
 	switch {
@@ -152,9 +176,9 @@ func (r rule) weighs(f facts, in CompareInput) string {
 		return Major
 	case r.anyMinor:
 		return Minor
-	case r.majorOver > 0 && quantity.Less(r.majorOver, all.spread()):
+	case r.majorOver > 0 && quantity.Less(r.majorOver, f.both.spread()):
 		return Major
-	case r.apart(f.a, f.b):
+	case f.apart:
 		return Minor
 	}
 	return None
@@ -185,11 +209,11 @@ func (r rule) over(v Values) bool {
 }
 
 // apart holds two sides against the minor limit.
-func (r rule) apart(a, b Values) bool {
+func (r rule) apart(a, b, both Values) bool {
 	if r.factor == printedMS {
 		return quantity.Less(r.minorOver, medianApart(a.Numbers(), b.Numbers()))
 	}
-	return r.over(append(a.known(), b.known()...))
+	return r.over(both)
 }
 
 // varies reports a side that differs within itself. When it was printed always does.

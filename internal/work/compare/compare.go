@@ -11,6 +11,7 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/side"
+	"ojime/internal/work/task"
 )
 
 // MostSides is how many sides a comparison may have.
@@ -172,6 +173,7 @@ type Matched struct {
 	conditions []audit.Conditions
 	underTest  []string
 	policy     string
+	pairs      []pair
 }
 
 // Unasked is the comparison with everything that does not hang on the question.
@@ -231,19 +233,36 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side.Prints) error {
 	return nil
 }
 
+// pair is two sides that are audited: A and B of its Audit, matched in the order of their letters.
+type pair struct {
+	matched audit.Pair
+	tells   string
+}
+
+// matchPairs sets the sides of each audit against each other, once for all questions.
+func (m *Matched) matchPairs() error {
+	m.pairs = make([]pair, len(m.comparison.Audits))
+	return task.Abreast(len(m.pairs), func(i int) (err error) {
+		a := m.comparison.Audits[i]
+		first, second := min(a.A, a.B), max(a.A, a.B)
+		in := audit.CompareInput{A: m.conditions[first], B: m.conditions[second], UnderTest: m.underTest}
+		if m.policy != "" {
+			in.Policy = &m.policy
+		}
+		m.pairs[i].tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, side.Letter(a.A), side.Letter(a.B))
+		m.pairs[i].matched, err = audit.Match(in, side.Letter(first), side.Letter(second))
+		return err
+	})
+}
+
 // Ask audits the sides for one question, and says in sentences what they show for it.
 func (m Matched) Ask(question string) (out Comparison, err error) {
 	out = m.comparison
 	out.Question, out.Audits = question, slices.Clone(m.comparison.Audits)
-	for i := range out.Audits {
+	for i, p := range m.pairs {
 		a := &out.Audits[i]
-		first, second := min(a.A, a.B), max(a.A, a.B) // in the order of their letters
-		in := audit.CompareInput{A: m.conditions[first], B: m.conditions[second], UnderTest: m.underTest, Question: question}
-		if m.policy != "" {
-			in.Policy = &m.policy
-		}
-		a.Tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, side.Letter(a.A), side.Letter(a.B))
-		if a.Result, err = audit.CompareNamed(in, side.Letter(first), side.Letter(second)); err != nil {
+		a.Tells = p.tells
+		if a.Result, err = p.matched.For(question); err != nil {
 			return out, err
 		}
 	}

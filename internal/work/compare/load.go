@@ -120,6 +120,9 @@ func (p *Loaded) Compute() (m Matched, err error) {
 		return f == "prints" || !slices.Contains(audit.Factors(), f)
 	})
 	p.policy = p.req.Policy
+	if err = p.matchPairs(); err != nil {
+		return m, err
+	}
 	if err = out.measure(sides, p.pairs(), p.underTest, p.scales, p.gauge); err != nil {
 		return m, err
 	}
