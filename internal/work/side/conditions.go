@@ -32,8 +32,8 @@ func (s Prints) Conditions() audit.Conditions {
 		BottleExpired: audit.Each(s.Bottles, func(b machine.Bottle) *bool { return b.Expired() }),
 		Lot:           audit.Each(s.Lots, func(lot *string) *string { return lot }),
 		Prints:        quantity.Ptr(int64(len(s.Sheets))),
-		SurfaceLight:  each(s, func(r printing.RunSheet) *string { return judgedIn(r, func(v viewing.View) string { return v.Light }) }),
-		Station:       each(s, func(r printing.RunSheet) *string { return judgedIn(r, viewing.View.StationWords) }),
+		SurfaceLight:  each(s, func(r *printing.RunSheet) *string { return judgedIn(r, func(v viewing.View) string { return v.Light }) }),
+		Station:       each(s, func(r *printing.RunSheet) *string { return judgedIn(r, viewing.View.StationWords) }),
 	}
 	s.asPrinted(&c)
 	s.asSet(&c)
@@ -65,13 +65,22 @@ func scales(specimens []bench.Specimen) (out audit.Values) {
 }
 
 // each is a condition of every print.
-func each[V any](s Prints, of func(printing.RunSheet) *V) audit.Values {
-	return audit.Each(s.Sheets, of)
+func each[V any](s Prints, of func(*printing.RunSheet) *V) audit.Values {
+	return audit.Each(references(s.Sheets), of)
+}
+
+// references are the prints where they are: each is far larger than what is asked of it.
+func references(sheets []printing.RunSheet) []*printing.RunSheet {
+	out := make([]*printing.RunSheet, len(sheets))
+	for i := range sheets {
+		out[i] = &sheets[i]
+	}
+	return out
 }
 
 // word is a condition in words; none is not known.
-func word(s Prints, of func(printing.RunSheet) string) audit.Values {
-	return each(s, func(r printing.RunSheet) *string {
+func word(s Prints, of func(*printing.RunSheet) string) audit.Values {
+	return each(s, func(r *printing.RunSheet) *string {
 		if w := of(r); w != "" {
 			return &w
 		}
@@ -81,34 +90,34 @@ func word(s Prints, of func(printing.RunSheet) string) audit.Values {
 
 // asPrinted are the conditions that the print itself tells.
 func (s Prints) asPrinted(c *audit.Conditions) {
-	c.Resin = word(s, func(r printing.RunSheet) string { return r.Resin.Name })
-	c.FilmLayers = each(s, func(r printing.RunSheet) *float64 { return r.Condition.Film.Amount })
-	c.FilmClouded = each(s, func(r printing.RunSheet) *bool { return r.Run.FilmClouded })
-	c.DaysSinceLevel = each(s, func(r printing.RunSheet) *float64 { return r.Condition.Level.Days })
-	c.MovedSinceLevel = each(s, func(r printing.RunSheet) *bool { return r.Condition.Level.Moved })
-	c.ResinTempC = each(s, func(r printing.RunSheet) *float64 { return r.Run.ResinTempC })
-	c.RoomTempC = each(s, func(r printing.RunSheet) *float64 { return r.Run.RoomTempC })
-	c.RoomOutside = each(s, func(r printing.RunSheet) *bool { return r.RoomOutside })
+	c.Resin = word(s, func(r *printing.RunSheet) string { return r.Resin.Name })
+	c.FilmLayers = each(s, func(r *printing.RunSheet) *float64 { return r.Condition.Film.Amount })
+	c.FilmClouded = each(s, func(r *printing.RunSheet) *bool { return r.Run.FilmClouded })
+	c.DaysSinceLevel = each(s, func(r *printing.RunSheet) *float64 { return r.Condition.Level.Days })
+	c.MovedSinceLevel = each(s, func(r *printing.RunSheet) *bool { return r.Condition.Level.Moved })
+	c.ResinTempC = each(s, func(r *printing.RunSheet) *float64 { return r.Run.ResinTempC })
+	c.RoomTempC = each(s, func(r *printing.RunSheet) *float64 { return r.Run.RoomTempC })
+	c.RoomOutside = each(s, func(r *printing.RunSheet) *bool { return r.RoomOutside })
 	c.RoomDrifted = each(s, drifted)
-	c.HumidityPct = each(s, func(r printing.RunSheet) *float64 { return r.Run.HumidityPct })
-	c.HeaterOn = each(s, func(r printing.RunSheet) *bool { return r.Run.HeaterOn })
-	c.Orientation = each(s, func(r printing.RunSheet) *string { return r.Run.Orientation })
-	c.Supports = each(s, func(r printing.RunSheet) *string { return r.Run.Supports })
-	c.WashS = each(s, func(r printing.RunSheet) *float64 { return r.Run.WashS })
-	c.CureS = each(s, func(r printing.RunSheet) *float64 { return r.Run.CureS })
-	c.Surface = each(s, func(r printing.RunSheet) *string { return r.Run.Surface })
-	c.Software = each(s, func(r printing.RunSheet) *string { return r.Run.Software })
-	c.Paused = each(s, func(r printing.RunSheet) *bool { return quantity.Ptr(r.Run.PausedS > 0) })
-	c.PrintedMS = each(s, func(r printing.RunSheet) *int64 { return &r.Run.StartedMS })
+	c.HumidityPct = each(s, func(r *printing.RunSheet) *float64 { return r.Run.HumidityPct })
+	c.HeaterOn = each(s, func(r *printing.RunSheet) *bool { return r.Run.HeaterOn })
+	c.Orientation = each(s, func(r *printing.RunSheet) *string { return r.Run.Orientation })
+	c.Supports = each(s, func(r *printing.RunSheet) *string { return r.Run.Supports })
+	c.WashS = each(s, func(r *printing.RunSheet) *float64 { return r.Run.WashS })
+	c.CureS = each(s, func(r *printing.RunSheet) *float64 { return r.Run.CureS })
+	c.Surface = each(s, func(r *printing.RunSheet) *string { return r.Run.Surface })
+	c.Software = each(s, func(r *printing.RunSheet) *string { return r.Run.Software })
+	c.Paused = each(s, func(r *printing.RunSheet) *bool { return quantity.Ptr(r.Run.PausedS > 0) })
+	c.PrintedMS = each(s, func(r *printing.RunSheet) *int64 { return &r.Run.StartedMS })
 	// Everything on the plate counts here: a full plate is another contest than one piece.
-	c.Copies = each(s, func(r printing.RunSheet) *int64 { return &r.Run.Copies })
+	c.Copies = each(s, func(r *printing.RunSheet) *int64 { return &r.Run.Copies })
 	c.Place = word(s, s.place)
 	c.Instrument = word(s, s.instruments)
 }
 
 // drifted reports a room that moved while a print was made in it; not known of one that was read
 // less than twice.
-func drifted(r printing.RunSheet) *bool {
+func drifted(r *printing.RunSheet) *bool {
 	for _, c := range []*machine.Course{r.Room.RoomC, r.Room.ResinC, r.Room.HumidityPct} {
 		if c != nil && c.N > 1 {
 			return &r.Room.Drifted
@@ -121,16 +130,16 @@ func drifted(r printing.RunSheet) *bool {
 // printed makes them unknown.
 func (s Prints) asSet(c *audit.Conditions) {
 	dialled := func(of func(bench.Profile) *float64) audit.Values {
-		return each(s, func(r printing.RunSheet) *float64 {
+		return each(s, func(r *printing.RunSheet) *float64 {
 			if r.Run.DialChanged {
 				return nil
 			}
 			return of(r.Profile)
 		})
 	}
-	c.LayerUM = each(s, func(r printing.RunSheet) *float64 { return &r.Profile.LayerUM })
-	c.ExposureBasis = word(s, func(r printing.RunSheet) string { return r.Profile.Basis })
-	c.Antialiasing = each(s, func(r printing.RunSheet) *string { return quantity.Ptr(kit.AntialiasingWords(r.Profile)) })
+	c.LayerUM = each(s, func(r *printing.RunSheet) *float64 { return &r.Profile.LayerUM })
+	c.ExposureBasis = word(s, func(r *printing.RunSheet) string { return r.Profile.Basis })
+	c.Antialiasing = each(s, func(r *printing.RunSheet) *string { return quantity.Ptr(kit.AntialiasingWords(r.Profile)) })
 	c.ExposureS = dialled(func(p bench.Profile) *float64 { return p.ExposureS })
 	c.BottomDoseS = dialled(kit.BottomDoseS)
 	c.LightPowerPct = dialled(func(p bench.Profile) *float64 { return p.LightPowerPct })
@@ -140,14 +149,14 @@ func (s Prints) asSet(c *audit.Conditions) {
 		}
 		return quantity.Ptr(*p.ExposureS * *s.Machine.IrradianceMWCM2)
 	})
-	c.Motion = word(s, func(r printing.RunSheet) string { return r.Motion })
+	c.Motion = word(s, func(r *printing.RunSheet) string { return r.Motion })
 }
 
 // asFitted are the conditions of what the machine is fitted with. What no knot names is
 // as the machine came: the same for all its prints, and not that of another's.
 func (s Prints) asFitted(c *audit.Conditions) {
 	fitted := func(kind string, named func(machine.Fitted) string) audit.Values {
-		return word(s, func(r printing.RunSheet) string {
+		return word(s, func(r *printing.RunSheet) string {
 			name := named(r.Condition.Fitted)
 			if at := s.History.Last(kind, r.Run.StartedMS); at != nil {
 				return strings.TrimSpace(fmt.Sprintf("%s since %s", name, say.Day(*at)))
@@ -159,7 +168,7 @@ func (s Prints) asFitted(c *audit.Conditions) {
 		})
 	}
 	named := func(of func(machine.Fitted) string) audit.Values {
-		return word(s, func(r printing.RunSheet) string {
+		return word(s, func(r *printing.RunSheet) string {
 			if name := of(r.Condition.Fitted); name != "" {
 				return name
 			}
@@ -170,14 +179,14 @@ func (s Prints) asFitted(c *audit.Conditions) {
 	c.Firmware = fitted("firmware", func(f machine.Fitted) string { return f.Firmware })
 	c.FilmType = named(func(f machine.Fitted) string { return f.FilmType })
 	c.PlateSurface = named(func(f machine.Fitted) string { return f.PlateSurface })
-	c.LightPct = each(s, func(r printing.RunSheet) *float64 {
+	c.LightPct = each(s, func(r *printing.RunSheet) *float64 {
 		if r.Light == nil || len(r.Specimens) == 0 {
 			return nil
 		}
 		return quantity.Ptr(r.Light.MeanOf(r.Specimens)) // of the copies that are compared alone
 	})
-	c.Room = word(s, func(r printing.RunSheet) string { return r.Condition.Fitted.Room })
-	c.Accessories = word(s, func(r printing.RunSheet) string {
+	c.Room = word(s, func(r *printing.RunSheet) string { return r.Condition.Fitted.Room })
+	c.Accessories = word(s, func(r *printing.RunSheet) string {
 		if len(r.Condition.Fitted.Accessories) == 0 {
 			return "none"
 		}
@@ -187,7 +196,7 @@ func (s Prints) asFitted(c *audit.Conditions) {
 
 // place is where on the plate the copies lay: in the middle half each way, at the edge,
 // or both; empty where it is not known.
-func (s Prints) place(r printing.RunSheet) string {
+func (s Prints) place(r *printing.RunSheet) string {
 	centre, edge := 0, 0
 	for _, p := range r.Specimens {
 		if p.XMM == nil || p.YMM == nil {
@@ -211,16 +220,17 @@ func (s Prints) place(r printing.RunSheet) string {
 func middle(at, of float64) bool { return at >= of/4 && at <= 3*of/4 }
 
 // instruments are those that a print was measured with.
-func (s Prints) instruments(r printing.RunSheet) string {
-	names := []string{}
-	for _, reading := range r.Readings {
-		if reading.ValueMM == nil || reading.InstrumentID == nil {
-			continue
+func (s Prints) instruments(r *printing.RunSheet) string {
+	used, names := []string{}, []string{}
+	for i := range r.Readings {
+		reading := &r.Readings[i]
+		if reading.ValueMM != nil && reading.InstrumentID != nil && !slices.Contains(used, *reading.InstrumentID) {
+			used = append(used, *reading.InstrumentID)
 		}
-		for _, i := range s.Measured.Instruments {
-			if i.ID == *reading.InstrumentID && !slices.Contains(names, i.Name) {
-				names = append(names, i.Name)
-			}
+	}
+	for _, i := range s.Measured.Instruments {
+		if slices.Contains(used, i.ID) && !slices.Contains(names, i.Name) {
+			names = append(names, i.Name)
 		}
 	}
 	slices.Sort(names)
@@ -229,7 +239,7 @@ func (s Prints) instruments(r printing.RunSheet) string {
 
 // judgedIn is what the views of a print's ratings and photographs have in common, in words;
 // nil where nobody rated or photographed it.
-func judgedIn(sheet printing.RunSheet, of func(viewing.View) string) *string {
+func judgedIn(sheet *printing.RunSheet, of func(viewing.View) string) *string {
 	words := []string{}
 	add := func(v viewing.View) {
 		if w := of(v); !slices.Contains(words, w) {
