@@ -1,6 +1,9 @@
 package store
 
-import "sync"
+import (
+	"slices"
+	"sync"
+)
 
 // mostDerived bounds how much is kept that was worked out from kept lists: for some thousand prints, 40 MB.
 const mostDerived = 2000
@@ -32,6 +35,15 @@ func ListOf[E any](list []E) List[E] {
 // them, and holds all else that the work depends on. Where the transaction writes it is worked out each time. The key is a value
 // of a type of its own; what is given is not to be changed.
 func Derived[K, F comparable, V any](t *Tx, key K, from F, work func() V) V {
+	return derive(t, key, func(known any) bool { return known == any(from) }, from, work)
+}
+
+// DerivedOf is Derived from parts that are told by where they are.
+func DerivedOf[K comparable, P, V any](t *Tx, key K, parts []*P, work func() V) V {
+	return derive(t, key, func(known any) bool { return slices.Equal(known.([]*P), parts) }, parts, work)
+}
+
+func derive[K comparable, V any](t *Tx, key K, same func(known any) bool, from any, work func() V) V {
 	if t.kept == nil {
 		return work()
 	}
@@ -39,7 +51,7 @@ func Derived[K, F comparable, V any](t *Tx, key K, from F, work func() V) V {
 	k.mu.Lock()
 	known, there := k.known[key]
 	k.mu.Unlock()
-	if there && known.from == any(from) {
+	if there && same(known.from) {
 		return known.value.(V)
 	}
 	v := work()

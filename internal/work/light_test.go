@@ -98,8 +98,8 @@ func TestWherePiecesLayIsHeldAgainstTheLightThere(t *testing.T) {
 	must(d.w.FirstDays.MeasureLight(ctx, d.machine.ID, bench.LightGrid{Readings: rows}))(t)
 	must(d.w.Kit.SurveyPlate(ctx, d.machine.ID, bench.PlateSurvey{Spots: bench.Spots{{XMM: *at.XMM + 1, YMM: *at.YMM, RadiusMM: 0.5}}}))(t)
 	run = printed()
-	if run.Light == nil || run.Light.LeastPct > 90 || run.Light.MeanPct < run.Light.LeastPct || !strings.Contains(strings.Join(printing.ConditionWords(run), "; "), "% of the plate's mean where its copies lay (4 × 2 readings, 2026-09-01)") {
-		t.Errorf("%+v; %s", run.Light, strings.Join(printing.ConditionWords(run), "; "))
+	if run.Light == nil || run.Light.LeastPct > 90 || run.Light.MeanPct < run.Light.LeastPct || !strings.Contains(strings.Join(printing.ConditionWords(&run), "; "), "% of the plate's mean where its copies lay (4 × 2 readings, 2026-09-01)") {
+		t.Errorf("%+v; %s", run.Light, strings.Join(printing.ConditionWords(&run), "; "))
 	}
 	if said := ask(); !strings.Contains(said, "Least light where it was seen: ") || !strings.Contains(said, "a copy with it lay over a spot known as dead or weak") {
 		t.Errorf("%s", said)

@@ -32,8 +32,8 @@ func TestWhatAPrintIsMadeInFollowsFromReadings(t *testing.T) {
 	if len(run.RoomReadings) != 2 || *run.Run.RoomTempC != 22 || *run.Run.HumidityPct != 55 || !*run.Run.HeaterOn || !run.Room.Drifted {
 		t.Fatalf("%+v, room %v", run.Room, *run.Run.RoomTempC)
 	}
-	if want := "room 22 °C (20 to 24, n = 2, it rose); humidity 55 %; heater on"; run.Room.Says != want || !strings.Contains(strings.Join(printing.ConditionWords(run), "; "), want) {
-		t.Errorf("%q; %q", run.Room.Says, strings.Join(printing.ConditionWords(run), "; "))
+	if want := "room 22 °C (20 to 24, n = 2, it rose); humidity 55 %; heater on"; run.Room.Says != want || !strings.Contains(strings.Join(printing.ConditionWords(&run), "; "), want) {
+		t.Errorf("%q; %q", run.Room.Says, strings.Join(printing.ConditionWords(&run), "; "))
 	}
 	// It is not typed over any more, only read again or taken back.
 	_, err := d.w.Printing.AmendRun(t.Context(), run.Run.ID, run.Run.Version, json.RawMessage(`{"room_temp_c": 30}`), "", false)
@@ -82,8 +82,8 @@ func TestAResinHasAWindowOfItsOwn(t *testing.T) {
 	r.PrintsFromC, r.PrintsToC = p(25), p(35)
 	d.resin = must(d.w.Kit.SaveResin(t.Context(), r))(t).Resin
 	run := d.run(func(r *bench.Run) { r.ResinTempC = p(22) })
-	if run.RoomOutside == nil || !*run.RoomOutside || !strings.Contains(strings.Join(printing.ConditionWords(run), "; "), "outside the 25 to 35 °C stated for its resin") {
-		t.Errorf("%v; %s", run.RoomOutside, strings.Join(printing.ConditionWords(run), "; "))
+	if run.RoomOutside == nil || !*run.RoomOutside || !strings.Contains(strings.Join(printing.ConditionWords(&run), "; "), "outside the 25 to 35 °C stated for its resin") {
+		t.Errorf("%v; %s", run.RoomOutside, strings.Join(printing.ConditionWords(&run), "; "))
 	}
 	d.withVat(40, 10)
 	prepared := d.prepared(40)

@@ -70,7 +70,7 @@ func (t *table) mates(id string) (out []string) {
 }
 
 // countingForms are the readings of forms that count: not taken back, and from before a coat.
-func countingForms(sheet printing.RunSheet) (out []bench.FormReading) {
+func countingForms(sheet *printing.RunSheet) (out []bench.FormReading) {
 	for _, r := range sheet.FormReadings {
 		if r.TakenBackMS == nil && !sheet.IsCoated(r.SpecimenID, r.RecordedMS) {
 			out = append(out, r)
@@ -98,7 +98,7 @@ func (t *table) formRows(form bench.Form, kind metrology.FormKind, at formed, la
 		return nil
 	case metrology.Fit:
 		for _, limit := range []struct{ key, words string }{{"tightest", "tightest clearance that goes"}, {"loosest", "loosest that holds"}} {
-			if err := t.addForm("form "+at.id+" "+at.mate+" "+limit.key, label+": "+limit.words, "mm", fitStep(form), func(sheet printing.RunSheet) evidence.NestedPrint {
+			if err := t.addForm("form "+at.id+" "+at.mate+" "+limit.key, label+": "+limit.words, "mm", fitStep(form), func(sheet *printing.RunSheet) evidence.NestedPrint {
 				return formsOn(sheet, at, func(r bench.FormReading) *float64 {
 					limits := metrology.LimitsOf(r.Rungs)
 					return map[string]*float64{"tightest": limits.TightestMM, "loosest": limits.LoosestMM}[limit.key]
@@ -119,7 +119,7 @@ func (t *table) formRows(form bench.Form, kind metrology.FormKind, at formed, la
 			}
 		}
 	}
-	return t.addForm("form "+at.id, fmt.Sprintf("%s: %s", label, kind.Figure), kind.Unit, resolution, func(sheet printing.RunSheet) evidence.NestedPrint {
+	return t.addForm("form "+at.id, fmt.Sprintf("%s: %s", label, kind.Figure), kind.Unit, resolution, func(sheet *printing.RunSheet) evidence.NestedPrint {
 		return formsOn(sheet, at, func(r bench.FormReading) *float64 {
 			return quantity.Ptr(metrology.FormFigure(form.Kind, r.Measured, quantity.Or(form.Nominal, 0)))
 		})
@@ -134,7 +134,7 @@ func fitStep(form bench.Form) (step float64) {
 	return step
 }
 
-func (t *table) addForm(key, label, unit string, resolution float64, on func(printing.RunSheet) evidence.NestedPrint) error {
+func (t *table) addForm(key, label, unit string, resolution float64, on func(*printing.RunSheet) evidence.NestedPrint) error {
 	sides := make([]evidence.NestedSide, len(t.sides))
 	for i, s := range t.sides {
 		sides[i].Instrument.ResolutionMM = resolution
@@ -161,7 +161,7 @@ func (t *table) addForm(key, label, unit string, resolution float64, on func(pri
 }
 
 // formsOn are the figures of a form on one print, copy by copy.
-func formsOn(sheet printing.RunSheet, at formed, figure func(bench.FormReading) *float64) (out evidence.NestedPrint) {
+func formsOn(sheet *printing.RunSheet, at formed, figure func(bench.FormReading) *float64) (out evidence.NestedPrint) {
 	for _, p := range sheet.Specimens {
 		var values []float64
 		for _, r := range countingForms(sheet) {
@@ -180,7 +180,7 @@ func formsOn(sheet printing.RunSheet, at formed, figure func(bench.FormReading) 
 }
 
 // threadsOn counts on how many copies of a print a thread does not go, by its last reading.
-func threadsOn(sheet printing.RunSheet, at formed) (n evidence.PrintCount) {
+func threadsOn(sheet *printing.RunSheet, at formed) (n evidence.PrintCount) {
 	for _, p := range sheet.Specimens {
 		state := ""
 		for _, r := range countingForms(sheet) {

@@ -39,7 +39,7 @@ func likenessOf(sides []side.Prints, underTest []string) likeness {
 
 // unlike tells prints apart that are not set against each other though they hold the same:
 // in different resins or layers, where a side mixes them and they are not under test.
-func (l likeness) unlike(sheet printing.RunSheet) (words string) {
+func (l likeness) unlike(sheet *printing.RunSheet) (words string) {
 	if l.resins {
 		words += " in " + sheet.Resin.Name
 	}
@@ -51,7 +51,7 @@ func (l likeness) unlike(sheet printing.RunSheet) (words string) {
 
 // apart tells the plates printed cold or hot from others that hold the same, where some
 // were and some were not: such times are not averaged.
-func (l likeness) apart(sheet printing.RunSheet) string {
+func (l likeness) apart(sheet *printing.RunSheet) string {
 	if len(l.bands[sheet.Printed]) < 2 {
 		return ""
 	}
@@ -65,6 +65,6 @@ func (l likeness) apart(sheet printing.RunSheet) string {
 	return ""
 }
 
-func bandOf(s printing.RunSheet) string {
+func bandOf(s *printing.RunSheet) string {
 	return setup.Band(setup.TempC(s.Run.ResinTempC, s.Run.RoomTempC), s.Resin.Window())
 }

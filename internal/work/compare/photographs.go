@@ -40,7 +40,7 @@ var PhotoMeasures = []struct {
 // and lines. What one pixel of the coarsest spans is the least that they tell apart.
 func (t *table) photographs() error {
 	for _, measure := range PhotoMeasures {
-		of := gathered(t.sides, func(sheet printing.RunSheet) map[shot]evidence.NestedPrint {
+		of := gathered(t.sides, func(sheet *printing.RunSheet) map[shot]evidence.NestedPrint {
 			return measuredOn(sheet, measure.Kind, measure.of)
 		})
 		for _, at := range t.inOrder(of) {
@@ -84,7 +84,7 @@ func (t *table) inOrder(of map[shot][]evidence.NestedSide) (out []shot) {
 
 // measuredOn are the sizes measured on the photographs of one print, copy by copy; those set
 // aside have none, and neither has a photograph without a scale.
-func measuredOn(sheet printing.RunSheet, kind string, size func(bench.Measured) *float64) map[shot]evidence.NestedPrint {
+func measuredOn(sheet *printing.RunSheet, kind string, size func(bench.Measured) *float64) map[shot]evidence.NestedPrint {
 	out := map[shot]evidence.NestedPrint{}
 	if kind == "ripple" {
 		kind = "edge"

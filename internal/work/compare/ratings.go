@@ -76,7 +76,7 @@ func (t *table) ratings() error {
 }
 
 // gathered brings what is on single prints together by its seat, side by side.
-func gathered[Seat comparable](sides []side.Prints, on func(printing.RunSheet) map[Seat]evidence.NestedPrint) map[Seat][]evidence.NestedSide {
+func gathered[Seat comparable](sides []side.Prints, on func(*printing.RunSheet) map[Seat]evidence.NestedPrint) map[Seat][]evidence.NestedSide {
 	out := map[Seat][]evidence.NestedSide{}
 	for i, s := range sides {
 		for _, sheet := range s.Sheets {
@@ -92,7 +92,7 @@ func gathered[Seat comparable](sides []side.Prints, on func(printing.RunSheet) m
 }
 
 // ratedOn are the scores on one print by seat, copy by copy; those set aside have none.
-func ratedOn(sheet printing.RunSheet) map[seat]evidence.NestedPrint {
+func ratedOn(sheet *printing.RunSheet) map[seat]evidence.NestedPrint {
 	out := map[seat]evidence.NestedPrint{}
 	for _, p := range sheet.Specimens {
 		scores := map[seat][]float64{}

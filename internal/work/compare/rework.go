@@ -35,7 +35,7 @@ func (t *table) rework() error {
 	return nil
 }
 
-func reworkedOn(sheet printing.RunSheet) map[string]evidence.NestedPrint {
+func reworkedOn(sheet *printing.RunSheet) map[string]evidence.NestedPrint {
 	out := map[string]evidence.NestedPrint{}
 	for _, p := range sheet.Specimens {
 		noted := slices.ContainsFunc(sheet.Stages, func(s bench.SpecimenStage) bool { return s.SpecimenID == p.ID && s.TakenBackMS == nil })

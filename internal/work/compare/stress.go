@@ -96,7 +96,7 @@ func (t *table) stresses() error {
 }
 
 // borneOn is what the copies of one print bore; those set aside have none.
-func borneOn(sheet printing.RunSheet) (map[ordeal]borne, error) {
+func borneOn(sheet *printing.RunSheet) (map[ordeal]borne, error) {
 	out := map[ordeal]borne{}
 	for _, p := range sheet.Specimens {
 		for _, v := range sheet.Stressed {

@@ -61,8 +61,8 @@ type Source struct {
 	Review bench.Review
 	// Sheets are its prints in the order in which they began, References what they are held against: those have readings as
 	// prints do, and no rows of runs and specimens.
-	Sheets     []printing.RunSheet
-	References []printing.RunSheet
+	Sheets     []*printing.RunSheet
+	References []*printing.RunSheet
 	// Plan is what was planned, which tells which print of its machine each was to be.
 	Plan   experiment.PlanSheet
 	Scales []rating.Scale
@@ -157,19 +157,19 @@ type Table struct {
 func Tables(of Source, names []string) (out []Table) {
 	for _, name := range names {
 		if l := linesOf[name](of); l.rows > 0 {
-			out = append(out, Table{name, l.rows, of.hash(name, l.text), l.text})
+			out = append(out, Table{name, l.rows, of.hash(name, l), l.text})
 		}
 	}
 	return out
 }
 
-// hashKey is under which the hash of a table is kept with the text that it is of.
+// hashKey is under which the hash of a table is kept.
 type hashKey struct{ reviewID, table string }
 
-// hash is that of a table; while its text is the same one it is not worked out anew.
-func (of Source) hash(table string, text []byte) string {
-	return store.Derived(of.t, hashKey{of.Review.ID, table}, string(text), func() string {
-		sum := sha256.Sum256(text)
+// hash is that of a table; while it is the one that was kept it is not worked out anew.
+func (of Source) hash(table string, l *lines) string {
+	return store.Derived(of.t, hashKey{of.Review.ID, table}, l, func() string {
+		sum := sha256.Sum256(l.text)
 		return hex.EncodeToString(sum[:])
 	})
 }

@@ -73,16 +73,16 @@ func runRows(of Source) [][]string {
 // specimenLines list every specimen with its piece and, line by line, its defects: one line
 // without, so that none is missing.
 func specimenLines(of Source) *lines {
-	out := newLines("run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
-		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why")
+	var parts []*lines
 	for _, s := range of.Sheets {
-		out.add(of.linesOfPrint(s).specimens)
+		parts = append(parts, of.linesOfPrint(s).specimens)
 	}
-	return out
+	return of.long("specimens", []string{"run", "specimen", "piece", "piece_revision", "scale_pct", "exposure_s", "outcome", "failed", "failed_by", "micro_printed", "accident", "swapped_with", "stage", "rework_min", "note",
+		"symptom", "severity", "began_layer", "began_mm", "origin", "fault", "defect_note", "defect_photographs", "taken_back", "taken_back_why"}, parts)
 }
 
 // specimenLinesOf are those of one print.
-func specimenLinesOf(s printing.RunSheet) *lines {
+func specimenLinesOf(s *printing.RunSheet) *lines {
 	out, piece := &lines{}, task.ByID(s.Pieces, func(p bench.Piece) string { return p.ID })
 	for _, p := range s.Specimens {
 		copied := cellsOf(s.Run.Code, p.Code, piece[p.PieceID].Name, piece[p.PieceID].Revision, num(&p.ScalePct), num(p.ExposureS), p.Outcome, truth(&p.Failed), p.FailedBy,

@@ -18,20 +18,15 @@ import (
 
 // readingLines lists every reading, also those that were corrected or taken back.
 func readingLines(of Source) *lines {
-	out := newLines("run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "stage", "instrument_in_doubt", "counts")
-	sheets, readings := slices.Concat(of.Sheets, of.References), 0
-	for _, s := range sheets {
-		readings += len(s.Readings) + len(s.Corrected)
+	var parts []*lines
+	for _, s := range slices.Concat(of.Sheets, of.References) {
+		parts = append(parts, of.linesOfPrint(s).readings)
 	}
-	out.text = slices.Grow(out.text, readings*bytesOfReading)
-	for _, s := range sheets {
-		out.add(of.linesOfPrint(s).readings)
-	}
-	return out
+	return of.long("readings", []string{"run", "specimen", "piece", "feature", "kind", "nominal_mm", "axis", "face", "value_mm", "rung_mm", "intact", "state", "recorded", "stage", "instrument_in_doubt", "counts"}, parts)
 }
 
 // readingLinesOf are those of one print or reference.
-func readingLinesOf(s printing.RunSheet) *lines {
+func readingLinesOf(s *printing.RunSheet) *lines {
 	p, out := writtenOf(s), &lines{text: make([]byte, 0, (len(s.Readings)+len(s.Corrected))*bytesOfReading)}
 	for i := range s.Readings {
 		out.reading(p, &s.Readings[i], "yes")
@@ -58,7 +53,7 @@ type writtenCopy struct {
 	reached []viewing.Reached
 }
 
-func writtenOf(s printing.RunSheet) written {
+func writtenOf(s *printing.RunSheet) written {
 	out := written{copies: make(map[string]writtenCopy, len(s.Specimens)), features: make(map[string][]byte, len(s.Features)), doubtful: s.Doubtful}
 	for _, p := range s.Specimens {
 		out.copies[p.ID] = writtenCopy{cellsOf(s.Run.Code, p.Code), bench.ReachedBy(s.Run, s.Stages, p.ID)}

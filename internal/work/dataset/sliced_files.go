@@ -18,7 +18,7 @@ type SlicedFile struct {
 }
 
 // slicedOf are the sliced files of prints and of their settings, each once.
-func slicedOf(t *store.Tx, sheets []printing.RunSheet) (out []SlicedFile, err error) {
+func slicedOf(t *store.Tx, sheets []*printing.RunSheet) (out []SlicedFile, err error) {
 	add := func(of string, files []sliced.SlicedSheet, err error) error {
 		for _, f := range files {
 			if f.TakenBackMS == nil {

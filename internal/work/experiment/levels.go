@@ -20,7 +20,7 @@ const (
 
 // levelsOf are one print's levels. Motion is told by its parts: a lift and a rest are
 // factors of their own.
-func levelsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet, underTest bench.IDs) (out []level, err error) {
+func levelsOf(t *store.Tx, reader *printing.Reader, sheet *printing.RunSheet, underTest bench.IDs) (out []level, err error) {
 	conditions, err := side.ConditionsOf(t, reader, sheet)
 	if err != nil {
 		return nil, err
@@ -52,7 +52,7 @@ func wordsOf(levels []level) []string {
 
 // plannedSheets are the plates that wait to be printed for a review, each as the print
 // that it would be now.
-func plannedSheets(t *store.Tx, reader *printing.Reader, review bench.Review, nowMS int64) (out []printing.RunSheet, err error) {
+func plannedSheets(t *store.Tx, reader *printing.Reader, review bench.Review, nowMS int64) (out []*printing.RunSheet, err error) {
 	plates, err := t.UnprintedPlates()
 	if err != nil {
 		return nil, err
@@ -90,7 +90,8 @@ func plannedSheets(t *store.Tx, reader *printing.Reader, review bench.Review, no
 }
 
 // asPrint is a plate as the print that it would be now.
-func asPrint(reader *printing.Reader, plate bench.Plate, profile bench.Profile, placements []bench.Placement, nowMS int64) (s printing.RunSheet, err error) {
+func asPrint(reader *printing.Reader, plate bench.Plate, profile bench.Profile, placements []bench.Placement, nowMS int64) (s *printing.RunSheet, err error) {
+	s = &printing.RunSheet{}
 	if s.Machine, err = reader.Machine(profile.MachineID); err != nil {
 		return s, err
 	}

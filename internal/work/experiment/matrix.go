@@ -130,7 +130,7 @@ func matrixOf(t *store.Tx, reader *printing.Reader, review bench.Review, nowMS i
 // matrixPrint is a print with its level of each factor, empty where it is not known: of
 // those that the matrix shows, and of all.
 type matrixPrint struct {
-	sheet   printing.RunSheet
+	sheet   *printing.RunSheet
 	levels  []level
 	all     []level
 	planned bool

@@ -156,7 +156,7 @@ func (p *planner) levels(m making, pieceIDs []string) ([]level, error) {
 	for _, id := range pieceIDs {
 		placements = append(placements, bench.Placement{PieceID: id, ScalePct: m.scalePct})
 	}
-	sheet := printing.RunSheet{Profile: m.profile, Run: bench.Run{Orientation: m.plate.Orientation, Supports: m.plate.Supports, WashS: m.plate.WashS, CureS: m.plate.CureS},
+	sheet := &printing.RunSheet{Profile: m.profile, Run: bench.Run{Orientation: m.plate.Orientation, Supports: m.plate.Supports, WashS: m.plate.WashS, CureS: m.plate.CureS},
 		Specimens: []bench.Specimen{{ScalePct: m.scalePct}}}
 	if m.plate.Software != "" {
 		sheet.Run.Software = &m.plate.Software

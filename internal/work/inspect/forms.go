@@ -22,7 +22,7 @@ func (w *Tasks) ReadForm(ctx context.Context, runID string, r bench.FormReading,
 		if err != nil {
 			return sheet, err
 		}
-		form, err := formOf(sheet, r)
+		form, err := formOf(&sheet, r)
 		if err != nil {
 			return sheet, err
 		}
@@ -48,7 +48,7 @@ func (w *Tasks) ReadForm(ctx context.Context, runID string, r bench.FormReading,
 }
 
 // formOf is the form that is read, of a copy that can be.
-func formOf(sheet printing.RunSheet, r bench.FormReading) (bench.Form, error) {
+func formOf(sheet *printing.RunSheet, r bench.FormReading) (bench.Form, error) {
 	p, there := task.ByID(sheet.Specimens, func(p bench.Specimen) string { return p.ID })[r.SpecimenID]
 	if !there || p.SetAside() {
 		return bench.Form{}, quantity.Errorf("specimen_id", "is no copy of %s that can be measured", sheet.Run.Code)

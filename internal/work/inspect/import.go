@@ -108,9 +108,9 @@ func sortRows(t *store.Tx, rows []tableRow, usual string, confirmed bool) (out I
 		line := ImportRow{Line: row.line, Specimen: row.specimen, Feature: row.feature, Fate: "kept"}
 		r, sheet, err := readingOf(sheets, instruments, usual, row)
 		if err == nil {
-			err = accepts(*sheet, "", r, confirmed)
+			err = accepts(sheet, "", r, confirmed)
 		}
-		if err == nil && !confirmed && isOnRecord(*sheet, r) {
+		if err == nil && !confirmed && isOnRecord(sheet, r) {
 			err = bench.Questioned("value_mm", "%s stands on record already for it: is it another reading?", say.Reading(*r.ValueMM))
 		}
 		switch {
@@ -145,7 +145,7 @@ func (s *sheetsByCode) of(code string) (bench.Specimen, *printing.RunSheet, erro
 		if err != nil {
 			return p, nil, err
 		}
-		s.known[p.RunID] = &sheets[0]
+		s.known[p.RunID] = sheets[0]
 	}
 	return p, s.known[p.RunID], nil
 }
@@ -218,7 +218,7 @@ func saysOf(r bench.Reading) string {
 
 // isOnRecord reports a size that was read already, to the same figures: a table that is brought
 // in twice.
-func isOnRecord(s printing.RunSheet, r bench.Reading) bool {
+func isOnRecord(s *printing.RunSheet, r bench.Reading) bool {
 	return r.ValueMM != nil && slices.ContainsFunc(s.Readings, func(old bench.Reading) bool {
 		return old.ID != "" && old.SpecimenID == r.SpecimenID && old.FeatureID == r.FeatureID && old.ValueMM != nil && *old.ValueMM == *r.ValueMM
 	})

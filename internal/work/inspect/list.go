@@ -82,7 +82,7 @@ func (w *Tasks) Plates(ctx context.Context) (out []PlateToRead, err error) {
 }
 
 // plateToRead counts what was read of a print and what is still to be.
-func plateToRead(s printing.RunSheet, reviews []bench.Review) PlateToRead {
+func plateToRead(s *printing.RunSheet, reviews []bench.Review) PlateToRead {
 	out := PlateToRead{ID: s.Run.ID, Code: s.Run.Code, Machine: s.Machine.Name, Resin: s.Resin.Name, StartedMS: s.Run.StartedMS, Ratings: len(s.Ratings), Photographs: len(s.Photographs), Questions: openQuestions(s, reviews)}
 	type place struct {
 		specimen, feature string
@@ -137,7 +137,7 @@ func plateToRead(s printing.RunSheet, reviews []bench.Review) PlateToRead {
 
 // openQuestions are those of reviews without a verdict that ask for a print: for its machine,
 // its resin and a piece on it, and that do not leave it out.
-func openQuestions(s printing.RunSheet, reviews []bench.Review) []string {
+func openQuestions(s *printing.RunSheet, reviews []bench.Review) []string {
 	out := []string{}
 	for _, v := range reviews {
 		asked := slices.Contains(v.MachineIDs, s.Run.MachineID) && slices.Contains(v.ResinIDs, s.Run.ResinID) &&

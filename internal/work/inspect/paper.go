@@ -117,7 +117,7 @@ func paperOf(t *store.Tx, runID string) (Paper, error) {
 }
 
 // wasRead is what is on record of one feature of one copy, in words.
-func wasRead(s printing.RunSheet, specimenID, featureID string) string {
+func wasRead(s *printing.RunSheet, specimenID, featureID string) string {
 	var words []string
 	for _, r := range s.Readings {
 		if r.SpecimenID == specimenID && r.FeatureID == featureID {

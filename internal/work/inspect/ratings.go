@@ -167,17 +167,20 @@ func (w *Tasks) Rate(ctx context.Context, s Score) ([]bench.Rated, error) {
 	})
 }
 
-func ratedSheet(t *store.Tx, id string) (printing.RunSheet, error) {
+func ratedSheet(t *store.Tx, id string) (*printing.RunSheet, error) {
 	sheets, err := printing.NewReader(t).Sheets(id)
 	if err != nil {
-		return printing.RunSheet{}, err
+		return nil, err
 	}
 	return sheets[0], nil
 }
 
 func ratingsOf(t *store.Tx, id string) ([]bench.Rated, error) {
 	sheet, err := ratedSheet(t, id)
-	return sheet.Ratings, err
+	if err != nil {
+		return nil, err
+	}
+	return sheet.Ratings, nil
 }
 
 // TakeRatingBack takes a rating back with its reason: it stays on record, and what it

@@ -25,7 +25,7 @@ func (w *Tasks) RecordReadings(ctx context.Context, runID string, readings []ben
 		}
 		for i, r := range readings {
 			at := fmt.Sprintf("readings[%d].", i)
-			if err := accepts(sheet, at, r, confirmed); err != nil {
+			if err := accepts(&sheet, at, r, confirmed); err != nil {
 				return err
 			}
 			if r.ID, err = w.NewID(); err != nil {
@@ -42,7 +42,7 @@ func (w *Tasks) RecordReadings(ctx context.Context, runID string, readings []ben
 	return out, err
 }
 
-func accepts(s printing.RunSheet, at string, r bench.Reading, confirmed bool) error {
+func accepts(s *printing.RunSheet, at string, r bench.Reading, confirmed bool) error {
 	feature, known := task.ByID(s.Features, func(f bench.Feature) string { return f.ID })[r.FeatureID]
 	if !known {
 		return quantity.Errorf(at+"feature_id", "is no feature of %s", s.Printed)
@@ -91,7 +91,7 @@ func rungsOf(f bench.Feature) string {
 
 // othersOf are the sizes of a feature on copies of the same scale of the print, or reference,
 // but for the one that a reading corrects.
-func othersOf(s printing.RunSheet, specimen bench.Specimen, r bench.Reading) (out []float64) {
+func othersOf(s *printing.RunSheet, specimen bench.Specimen, r bench.Reading) (out []float64) {
 	scale := map[string]float64{}
 	for _, p := range s.Specimens {
 		scale[p.ID] = p.ScalePct
@@ -104,7 +104,7 @@ func othersOf(s printing.RunSheet, specimen bench.Specimen, r bench.Reading) (ou
 	return out
 }
 
-func noDouble(s printing.RunSheet, at string, feature bench.Feature, r bench.Reading) error {
+func noDouble(s *printing.RunSheet, at string, feature bench.Feature, r bench.Reading) error {
 	found := r.CorrectsID == nil
 	for _, old := range s.Readings {
 		if r.CorrectsID != nil && old.ID == *r.CorrectsID {

@@ -10,7 +10,7 @@ import (
 
 // ConditionWords say under which conditions a print was made: what the record computes
 // of its machine, and what was seen and measured.
-func ConditionWords(s RunSheet) []string {
+func ConditionWords(s *RunSheet) []string {
 	var words []string
 	add := func(name, text string) {
 		if text != "" {

@@ -17,7 +17,7 @@ type CopyReadings struct {
 
 // ByFeature are the bare readings of a print by feature and, in the order of its copies, by copy, without copies that are
 // set aside. They are sorted once, however many comparisons ask for them, and are not to be changed.
-func (s RunSheet) ByFeature() map[string][]CopyReadings {
+func (s *RunSheet) ByFeature() map[string][]CopyReadings {
 	if s.sorted == nil {
 		return s.sort()
 	}
@@ -45,7 +45,7 @@ func (s *RunSheet) sortOnce(t *store.Tx) {
 	})
 }
 
-func (s RunSheet) sort() map[string][]CopyReadings {
+func (s *RunSheet) sort() map[string][]CopyReadings {
 	place := make(map[string]int, len(s.Specimens))
 	for i, p := range s.Specimens {
 		if !p.SetAside() {

@@ -93,7 +93,7 @@ func measuredBefore(t *store.Tx, id string) (*RunSheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	before := sheets[0]
+	before := *sheets[0]
 	instruments, err := t.Instruments()
 	if err != nil {
 		return nil, err

@@ -10,7 +10,7 @@ import (
 // reference reads a reference as if it were a print: its copies are specimens, and nothing
 // is known of machine, resin, settings or time. A reference that is not on record is
 // bench.ErrNotFound.
-func (r *Reader) reference(id string) (s RunSheet, err error) {
+func (r *Reader) reference(id string) (s *RunSheet, err error) {
 	ref, err := r.t.Reference(id)
 	switch {
 	case errors.Is(err, bench.ErrNotFound):
@@ -22,7 +22,7 @@ func (r *Reader) reference(id string) (s RunSheet, err error) {
 	if err != nil {
 		return s, err
 	}
-	s = RunSheet{Reference: &ref, Run: bench.Run{ID: ref.ID, Code: ref.Code, Surface: ref.Surface, Copies: ref.Copies}, Specimens: ref.Specimens(), SetAside: []string{}}
+	s = &RunSheet{Reference: &ref, Run: bench.Run{ID: ref.ID, Code: ref.Code, Surface: ref.Surface, Copies: ref.Copies}, Specimens: ref.Specimens(), SetAside: []string{}}
 	s.Took = bench.Took{Reason: "no print on record made it"}
 	all := make([]bench.Reading, len(readings))
 	for i, reading := range readings {

@@ -89,7 +89,7 @@ func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 	if err != nil {
 		return RunSheet{}, err
 	}
-	out := sheets[0]
+	out := *sheets[0]
 	if out.Reference != nil {
 		return RunSheet{}, fmt.Errorf("run %s: %w", id, bench.ErrNotFound)
 	}
@@ -108,17 +108,17 @@ func ReadRunSheet(t *store.Tx, id string) (RunSheet, error) {
 type Reader struct {
 	kit.Lookup
 	t     *store.Tx
-	known map[string]RunSheet
+	known map[string]*RunSheet
 }
 
 // NewReader makes one for a transaction.
 func NewReader(t *store.Tx) *Reader {
-	return &Reader{Lookup: kit.NewLookup(t), t: t, known: map[string]RunSheet{}}
+	return &Reader{Lookup: kit.NewLookup(t), t: t, known: map[string]*RunSheet{}}
 }
 
-// Sheets reads runs, and references, all at once, and gives them in the order of their ids.
+// Sheets reads runs, and references, all at once, and gives them in the order of their ids. They are not to be changed.
 // One that is not on record is bench.ErrNotFound.
-func (r *Reader) Sheets(ids ...string) ([]RunSheet, error) {
+func (r *Reader) Sheets(ids ...string) ([]*RunSheet, error) {
 	var missing []string
 	for _, id := range ids {
 		if _, known := r.known[id]; !known {
@@ -128,7 +128,7 @@ func (r *Reader) Sheets(ids ...string) ([]RunSheet, error) {
 	if err := r.read(missing); err != nil {
 		return nil, err
 	}
-	out := make([]RunSheet, len(ids))
+	out := make([]*RunSheet, len(ids))
 	for i, id := range ids {
 		out[i] = r.known[id]
 	}
@@ -180,7 +180,7 @@ func (r *Reader) read(ids []string) error {
 			}
 			continue
 		}
-		s := RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
+		s := &RunSheet{Run: run, Took: run.Took(), Specimens: specimens[id], Stressed: stressed[id], Stages: stages[id], FormReadings: formReadings[id]}
 		s.Room, s.RoomReadings = roomOf(run, rooms[id]), rooms[id]
 		s.besides()
 		s.Readings, s.Corrected = r.counting(id, readings[id])

@@ -33,12 +33,12 @@ func (s *RunSheet) besides() {
 }
 
 // StageAt is the stage that the surface of a copy was in at an instant, UTC ms.
-func (s RunSheet) StageAt(specimenID string, atMS int64) string {
+func (s *RunSheet) StageAt(specimenID string, atMS int64) string {
 	return viewing.StageAt(bench.ReachedBy(s.Run, s.Stages, specimenID), atMS)
 }
 
 // GoneBy is why a copy cannot be seen in a stage any more; empty where it can.
-func (s RunSheet) GoneBy(specimenID, stage string) string {
+func (s *RunSheet) GoneBy(specimenID, stage string) string {
 	now := s.StageAt(specimenID, math.MaxInt64)
 	if !viewing.Gone(now, stage) {
 		return ""
@@ -51,7 +51,7 @@ func (s RunSheet) GoneBy(specimenID, stage string) string {
 	return ""
 }
 
-func (s RunSheet) formWords() []string {
+func (s *RunSheet) formWords() []string {
 	out := make([]string, len(s.FormReadings))
 	for i, r := range s.FormReadings {
 		for _, f := range s.Forms {
@@ -71,7 +71,7 @@ type FitMatrix struct {
 }
 
 // fitMatrices are the fits that were tried, from readings that count.
-func (s RunSheet) fitMatrices() []FitMatrix {
+func (s *RunSheet) fitMatrices() []FitMatrix {
 	out := []FitMatrix{}
 	for _, f := range s.Forms {
 		if f.Kind != metrology.Fit {
@@ -91,13 +91,13 @@ func (s RunSheet) fitMatrices() []FitMatrix {
 }
 
 // IsCoated reports that a copy was varnished, primed or painted at an instant.
-func (s RunSheet) IsCoated(specimenID string, atMS int64) bool {
+func (s *RunSheet) IsCoated(specimenID string, atMS int64) bool {
 	return len(s.Stages) > 0 && viewing.Coated(s.StageAt(specimenID, atMS))
 }
 
 // Bare are the readings that count and were taken before varnish, primer or paint: a coat
 // adds to sizes and hides what lies below.
-func (s RunSheet) Bare() []bench.Reading {
+func (s *RunSheet) Bare() []bench.Reading {
 	if len(s.Stages) == 0 {
 		return s.Readings
 	}
@@ -111,7 +111,7 @@ func (s RunSheet) Bare() []bench.Reading {
 }
 
 // OverDays says of each size that was read on several days how it changed.
-func (s RunSheet) OverDays() []string {
+func (s *RunSheet) OverDays() []string {
 	out := []string{}
 	dated := map[string][]metrology.DatedReading{}
 	for _, r := range s.Bare() {

@@ -15,7 +15,7 @@ import (
 )
 
 // materialsOf say what was printed with, bottle by bottle, and between which days.
-func materialsOf(t *store.Tx, sheets []printing.RunSheet) (out []string, err error) {
+func materialsOf(t *store.Tx, sheets []*printing.RunSheet) (out []string, err error) {
 	bottles, err := t.Bottles()
 	if err != nil || len(sheets) == 0 {
 		return nil, err
@@ -83,7 +83,7 @@ type measuredWith struct {
 }
 
 // measuredBy are the instruments, scales and photographs that a review rests on.
-func measuredBy(t *store.Tx, sheets []printing.RunSheet, scales []rating.Scale) (out []measuredWith, err error) {
+func measuredBy(t *store.Tx, sheets []*printing.RunSheet, scales []rating.Scale) (out []measuredWith, err error) {
 	tools, err := t.Instruments()
 	if err != nil {
 		return nil, err

@@ -22,7 +22,7 @@ type gallery struct {
 	shown []shot
 }
 
-func galleryOf(sheets []printing.RunSheet) gallery {
+func galleryOf(sheets []*printing.RunSheet) gallery {
 	out := gallery{of: map[string]bench.Pictured{}, on: map[string]string{}}
 	for _, s := range sheets {
 		copies := map[string]bench.Specimen{}

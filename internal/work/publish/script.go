@@ -141,7 +141,7 @@ func (w *Tasks) settingsPage(of sheet) ([]byte, error) {
 	return w.pageOf(webPage{text: []byte(text), title: "Settings to repeat: " + of.Review.Question, prints: len(of.Sheets), atMS: w.NowMS()})
 }
 
-func cardsOf(sheets []printing.RunSheet) (out []settingsCard) {
+func cardsOf(sheets []*printing.RunSheet) (out []settingsCard) {
 	at := map[string]int{}
 	prints, lost, specimens := map[string]int64{}, map[string]int64{}, map[string]int64{}
 	for _, s := range sheets {

@@ -34,7 +34,7 @@ type sheet struct {
 	Contests   []Contest
 	Matched    *Matched
 	Findings   []findings.PickedFinding
-	Sheets     []printing.RunSheet
+	Sheets     []*printing.RunSheet
 	Sliced     []dataset.SlicedFile
 	References []bench.Reference
 	Readers    []readers.ReaderSheet

@@ -12,7 +12,7 @@ import (
 )
 
 // settingsLines tell each set of settings once, with all that shapes a print.
-func settingsLines(sheets []printing.RunSheet) (out []string) {
+func settingsLines(sheets []*printing.RunSheet) (out []string) {
 	seen := map[string]bool{}
 	for _, s := range sheets {
 		if seen[s.Profile.ID] {
@@ -25,7 +25,7 @@ func settingsLines(sheets []printing.RunSheet) (out []string) {
 }
 
 // conditionLines tell each print with its time, condition and what was seen.
-func conditionLines(leftOut bench.LeftOutList, sheets []printing.RunSheet) (out []string) {
+func conditionLines(leftOut bench.LeftOutList, sheets []*printing.RunSheet) (out []string) {
 	codes := dataset.CodesOf(sheets)
 	for _, s := range sheets {
 		words := []string{s.Printed, s.Settings}

@@ -34,7 +34,7 @@ func nested(side evidence.NestedSide, unit string, of ...string) (value, n strin
 type seat struct{ what, conditions string }
 
 // gathered brings what prints show together by what they have in common.
-func (k known) gathered(on func(printing.RunSheet, func(seat, []float64)) error) (map[seat]evidence.NestedSide, []seat, error) {
+func (k known) gathered(on func(*printing.RunSheet, func(seat, []float64)) error) (map[seat]evidence.NestedSide, []seat, error) {
 	out := map[seat]evidence.NestedSide{}
 	for _, s := range k.sheets {
 		prints := map[seat]evidence.NestedPrint{}
@@ -63,7 +63,7 @@ func (k known) gathered(on func(printing.RunSheet, func(seat, []float64)) error)
 
 // stiffness is by cure: that is what it hangs on.
 func (k known) stiffness() ([]ResinFigure, *ResinMissing, error) {
-	of, seats, err := k.gathered(func(s printing.RunSheet, add func(seat, []float64)) error {
+	of, seats, err := k.gathered(func(s *printing.RunSheet, add func(seat, []float64)) error {
 		for _, v := range s.Stressed {
 			bar, measured := v.Bar()
 			if v.Series.Kind != stress.Stiffness || !measured {
@@ -153,7 +153,7 @@ func (k known) stresses() ([]ResinFigure, *ResinMissing, error) {
 // clarity is the finest lines that were told apart through a plaque of the generator, print
 // by print the smallest in all its copies.
 func (k known) clarity() ([]ResinFigure, *ResinMissing, error) {
-	of, seats, err := k.gathered(func(s printing.RunSheet, add func(seat, []float64)) error {
+	of, seats, err := k.gathered(func(s *printing.RunSheet, add func(seat, []float64)) error {
 		for _, p := range s.Pieces {
 			if p.Coupon.Params == nil || p.Coupon.Params.PlaqueMM == 0 {
 				continue
@@ -189,7 +189,7 @@ func (k known) clarity() ([]ResinFigure, *ResinMissing, error) {
 }
 
 // isOf reports that a reading is of a copy of a piece that is not set aside.
-func isOf(s printing.RunSheet, r bench.Reading, pieceID string) bool {
+func isOf(s *printing.RunSheet, r bench.Reading, pieceID string) bool {
 	return slices.ContainsFunc(s.Specimens, func(p bench.Specimen) bool {
 		return p.ID == r.SpecimenID && p.PieceID == pieceID && !p.SetAside()
 	})
@@ -199,7 +199,7 @@ func isOf(s printing.RunSheet, r bench.Reading, pieceID string) bool {
 // own scales are among them.
 func (k known) ratings(scales []rating.Scale) ([]ResinFigure, *ResinMissing, error) {
 	raters := map[seat][]string{}
-	of, seats, err := k.gathered(func(s printing.RunSheet, add func(seat, []float64)) error {
+	of, seats, err := k.gathered(func(s *printing.RunSheet, add func(seat, []float64)) error {
 		for _, p := range s.Specimens {
 			scores := map[seat][]float64{}
 			for _, r := range s.Ratings {

@@ -78,7 +78,7 @@ func (w *Tasks) Card(ctx context.Context, resinID string) (out Card, err error) 
 // known is what a card is made from.
 type known struct {
 	resin     bench.Resin
-	sheets    []printing.RunSheet
+	sheets    []*printing.RunSheet
 	steps     map[string][]bench.ProcessStep
 	weighings []Weighing
 	bottles   []bench.Bottle

@@ -42,7 +42,7 @@ func (s Prints) Conditions() audit.Conditions {
 }
 
 // ConditionsOf are the conditions of one print, as the audit weighs them.
-func ConditionsOf(t *store.Tx, reader *printing.Reader, sheet printing.RunSheet) (audit.Conditions, error) {
+func ConditionsOf(t *store.Tx, reader *printing.Reader, sheet *printing.RunSheet) (audit.Conditions, error) {
 	history, err := reader.History(sheet.Machine.ID)
 	if err != nil {
 		return audit.Conditions{}, err
@@ -66,16 +66,7 @@ func scales(specimens []bench.Specimen) (out audit.Values) {
 
 // each is a condition of every print.
 func each[V any](s Prints, of func(*printing.RunSheet) *V) audit.Values {
-	return audit.Each(references(s.Sheets), of)
-}
-
-// references are the prints where they are: each is far larger than what is asked of it.
-func references(sheets []printing.RunSheet) []*printing.RunSheet {
-	out := make([]*printing.RunSheet, len(sheets))
-	for i := range sheets {
-		out[i] = &sheets[i]
-	}
-	return out
+	return audit.Each(s.Sheets, of)
 }
 
 // word is a condition in words; none is not known.

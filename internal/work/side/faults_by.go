@@ -51,7 +51,7 @@ type faultGroups struct {
 }
 
 // add counts a print with the copies that belong to each group.
-func (g *faultGroups) add(by string, side int, sheet printing.RunSheet) {
+func (g *faultGroups) add(by string, side int, sheet *printing.RunSheet) {
 	g.prints++
 	switch by {
 	case contest.ByMachine:

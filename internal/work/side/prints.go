@@ -78,7 +78,7 @@ type Prints struct {
 	Reference *bench.Reference
 	Machine   bench.Machine
 	History   machine.History
-	Sheets    []printing.RunSheet
+	Sheets    []*printing.RunSheet
 	Prints    []setup.Print
 	Pieces    []bench.Piece
 	Lots      []*string
@@ -121,7 +121,7 @@ func (l Loader) Side(runIDs []string, pieceID string) (s Prints, err error) {
 		if err != nil {
 			return s, err
 		}
-		Narrow(&sheet, pieceID)
+		sheet = Narrow(sheet, pieceID)
 		if len(sheet.Specimens) == 0 {
 			return s, fmt.Errorf("%s holds no copy of the piece compared; leave it out: %w", sheet.Run.Code, bench.ErrConflict)
 		}
@@ -148,12 +148,12 @@ func (l Loader) Side(runIDs []string, pieceID string) (s Prints, err error) {
 }
 
 // makeRoom is asked once for what a side of many prints will hold.
-func (s *Prints) makeRoom(sheets []printing.RunSheet) {
+func (s *Prints) makeRoom(sheets []*printing.RunSheet) {
 	specimens := 0
 	for _, sheet := range sheets {
 		specimens += len(sheet.Specimens)
 	}
-	s.Sheets, s.Prints = make([]printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
+	s.Sheets, s.Prints = make([]*printing.RunSheet, 0, len(sheets)), make([]setup.Print, 0, len(sheets))
 	s.Measured.Specimens = make([]bench.Specimen, 0, specimens)
 }
 
@@ -167,15 +167,16 @@ func removalOf(steps []bench.ProcessStep) (out *float64) {
 	return out
 }
 
-// Narrow leaves of a sheet what concerns one piece.
-func Narrow(sheet *printing.RunSheet, pieceID string) {
-	if pieceID == "" {
-		return
+// Narrow is what of a sheet concerns one piece: the sheet itself where it holds no other.
+func Narrow(sheet *printing.RunSheet, pieceID string) *printing.RunSheet {
+	if pieceID == "" || len(sheet.Pieces) == 1 && sheet.Pieces[0].ID == pieceID {
+		return sheet
 	}
-	keep := func(id string) bool { return id == pieceID }
-	sheet.Specimens = Only(sheet.Specimens, func(s bench.Specimen) bool { return keep(s.PieceID) })
-	sheet.Pieces = Only(sheet.Pieces, func(p bench.Piece) bool { return keep(p.ID) })
-	sheet.Features = Only(sheet.Features, func(f bench.Feature) bool { return keep(f.PieceID) })
+	keep, of := func(id string) bool { return id == pieceID }, *sheet
+	of.Specimens = Only(of.Specimens, func(s bench.Specimen) bool { return keep(s.PieceID) })
+	of.Pieces = Only(of.Pieces, func(p bench.Piece) bool { return keep(p.ID) })
+	of.Features = Only(of.Features, func(f bench.Feature) bool { return keep(f.PieceID) })
+	return &of
 }
 
 // Only are those of a list that are kept.
@@ -193,7 +194,7 @@ func Only[E any](list []E, keep func(E) bool) []E {
 }
 
 // take adds a print, of which the pieces compared are a share, to the side.
-func (s *Prints) take(sheet printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
+func (s *Prints) take(sheet *printing.RunSheet, share float64, bottleOf func(string) (bench.Bottle, error)) error {
 	var age machine.Bottle
 	var lot *string
 	if sheet.Run.BottleID != nil {
@@ -228,7 +229,7 @@ func containsPiece(pieces []bench.Piece, id string) bool {
 }
 
 // PrintOf is a print as the rules of pooling take it.
-func PrintOf(sheet printing.RunSheet, share float64) setup.Print {
+func PrintOf(sheet *printing.RunSheet, share float64) setup.Print {
 	r := sheet.Run
 	took := r.Took()
 	p := setup.Print{Code: r.Code, Copies: int64(len(sheet.Specimens)), Share: share, TookS: took.S, NoTime: took.Reason, OursS: r.OurEstimateS, SoftwareS: r.SoftwareEstimateS,
@@ -276,17 +277,17 @@ func (s Prints) figures(settings bench.Settings) (Side, error) {
 	if s.Reference != nil {
 		return s.ofReference()
 	}
-	of := func(f func(printing.RunSheet) string) string { return setup.OneOf(s.Sheets, f) }
+	of := func(f func(*printing.RunSheet) string) string { return setup.OneOf(s.Sheets, f) }
 	out := Side{
 		MachineID: s.Machine.ID, PieceID: s.Pieces[0].ID, Difficulty: setup.OneOf(s.Pieces, kit.DifficultyWords),
-		Machine: s.Machine.Name, Unit: s.Sheets[0].Unit, Resin: of(func(r printing.RunSheet) string { return r.Resin.Name }),
-		Profile:  of(func(r printing.RunSheet) string { return r.Profile.Code }),
-		Settings: of(func(r printing.RunSheet) string { return r.Settings }),
-		Basis:    of(func(r printing.RunSheet) string { return r.Profile.Basis }),
+		Machine: s.Machine.Name, Unit: s.Sheets[0].Unit, Resin: of(func(r *printing.RunSheet) string { return r.Resin.Name }),
+		Profile:  of(func(r *printing.RunSheet) string { return r.Profile.Code }),
+		Settings: of(func(r *printing.RunSheet) string { return r.Settings }),
+		Basis:    of(func(r *printing.RunSheet) string { return r.Profile.Basis }),
 		Piece:    setup.OneOf(s.Pieces, func(p bench.Piece) string { return p.Name }),
 		SetAside: []string{}, Corrections: []string{},
 	}
-	if id := s.Sheets[0].Profile.ID; !slices.ContainsFunc(s.Sheets, func(r printing.RunSheet) bool { return r.Profile.ID != id }) {
+	if id := s.Sheets[0].Profile.ID; !slices.ContainsFunc(s.Sheets, func(r *printing.RunSheet) bool { return r.Profile.ID != id }) {
 		out.ProfileID = id
 	}
 	out.Label = fmt.Sprintf("%s with %s, %s", out.Machine, out.Resin, out.Settings)
@@ -345,6 +346,6 @@ func Letter(i int) string { return string(rune('A' + i)) }
 
 // Holds reports a print of the side, with copies of a piece.
 func (s Prints) Holds(runID, pieceID string) bool {
-	return slices.ContainsFunc(s.Sheets, func(r printing.RunSheet) bool { return r.Run.ID == runID }) &&
+	return slices.ContainsFunc(s.Sheets, func(r *printing.RunSheet) bool { return r.Run.ID == runID }) &&
 		slices.ContainsFunc(s.Pieces, func(p bench.Piece) bool { return p.ID == pieceID })
 }

@@ -36,7 +36,7 @@ func (s Prints) treatment(out *Side) {
 }
 
 // RoseOf is how fast prints of a machine rose; nil where none has both a time and layers.
-func RoseOf(m bench.Machine, sheets []printing.RunSheet) *Rose {
+func RoseOf(m bench.Machine, sheets []*printing.RunSheet) *Rose {
 	speed := SpeedOf(sheets)
 	if speed == nil {
 		return nil
@@ -45,7 +45,7 @@ func RoseOf(m bench.Machine, sheets []printing.RunSheet) *Rose {
 }
 
 // SpeedOf is how fast prints rose, nil where none has a height and a time.
-func SpeedOf(sheets []printing.RunSheet) *setup.Speed {
+func SpeedOf(sheets []*printing.RunSheet) *setup.Speed {
 	var raised []setup.Raised
 	for _, sheet := range sheets {
 		r := setup.Raised{TookS: sheet.Run.Took().S}

@@ -122,7 +122,7 @@ func (w *Tasks) saveMembers(t *store.Tx, s bench.StressSeries, members []member)
 type member struct {
 	bench.StressSpecimen
 	specimen bench.Specimen
-	sheet    printing.RunSheet
+	sheet    *printing.RunSheet
 	setUp    string
 }
 
@@ -196,7 +196,7 @@ func (g *gathering) take(code string) error {
 }
 
 // takeAll adds the copies of a print that can be stressed; one without any is refused.
-func (g *gathering) takeAll(sheet printing.RunSheet) error {
+func (g *gathering) takeAll(sheet *printing.RunSheet) error {
 	why, before := "", len(g.leftOut)
 	for _, p := range sheet.Specimens {
 		var err error
@@ -216,22 +216,22 @@ func (g *gathering) takeAll(sheet printing.RunSheet) error {
 	return nil
 }
 
-func (g *gathering) sheet(runID string) (printing.RunSheet, error) {
+func (g *gathering) sheet(runID string) (*printing.RunSheet, error) {
 	sheets, err := g.reader.Sheets(runID)
 	if err != nil {
-		return printing.RunSheet{}, err
+		return nil, err
 	}
 	return sheets[0], nil
 }
 
-func (g *gathering) add(sheet printing.RunSheet, p bench.Specimen) {
+func (g *gathering) add(sheet *printing.RunSheet, p bench.Specimen) {
 	if !slices.ContainsFunc(g.members, func(m member) bool { return m.specimen.ID == p.ID }) {
 		g.members = append(g.members, member{specimen: p, sheet: sheet, setUp: setUpOf(sheet)})
 	}
 }
 
 // against is why a specimen cannot be stressed; empty where it can.
-func (g *gathering) against(sheet printing.RunSheet, p bench.Specimen) (string, error) {
+func (g *gathering) against(sheet *printing.RunSheet, p bench.Specimen) (string, error) {
 	switch {
 	case p.SetAside():
 		return "it was lost or is set aside", nil
@@ -257,7 +257,7 @@ func broken(s bench.Stressed) bool {
 	return slices.ContainsFunc(bench.ShownTests(s.Tests), s.Series.Plan().Failed)
 }
 
-func setUpOf(sheet printing.RunSheet) string {
+func setUpOf(sheet *printing.RunSheet) string {
 	cured := ""
 	if sheet.Run.CureS != nil {
 		cured = fmt.Sprint(*sheet.Run.CureS)

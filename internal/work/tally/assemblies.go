@@ -141,8 +141,7 @@ func assemblySheet(t *store.Tx, a bench.Assembly) (AssemblySheet, error) {
 			if err != nil {
 				return out, err
 			}
-			side.Narrow(&sheet, p.PieceID)
-			print := side.PrintOf(sheet, planning.ShareOf(loads, p.PieceID))
+			print := side.PrintOf(side.Narrow(sheet, p.PieceID), planning.ShareOf(loads, p.PieceID))
 			part.Counts.Sum(print.Counts)
 			key := r.MachineID + " " + r.ProfileID
 			if makers[key] == nil {
