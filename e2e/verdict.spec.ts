@@ -299,3 +299,34 @@ test('a version that went out goes stale with a price, and is corrected by an er
   expect(text).toMatch(/## Errata\n\n- .*The projector costs 379 € now\. Why: Another shop lowered it\./)
   expect(await axeFinds(page)).toEqual([])
 })
+
+test('a resin is asked for by day and source; taken on, its price goes into what prints cost and into the write-up', async ({
+  page,
+}) => {
+  const resins = (await (await page.request.get('/api/v1/resins')).json()) as { resin: { id: string; name: string } }[]
+  const tough = resins.find((r) => r.resin.name === 'Madder Tough')!.resin.id
+  await page.goto(`/kit/resins/${tough}`)
+  const asked = page.getByRole('region', { name: 'Prices of a bottle as they were asked' })
+  await expect(asked).toContainText(
+    /Costs are worked out from 41 . a bottle: list price 41 ., on 2026-08-03, the maker’s page\.|41 . a bottle/,
+  )
+  const form = asked.getByRole('form', { name: 'A price' })
+  await form.getByLabel('Amount').fill('38,50')
+  await form.getByLabel('Shipping').fill('0')
+  await form.getByRole('button', { name: 'Keep the price' }).click()
+  await expect(form.getByLabel('Who asks it')).toHaveAttribute('aria-invalid', 'true')
+  await expect(form.getByLabel('Amount')).toHaveValue('38,50')
+  await form.getByLabel('Who asks it').fill('the corner shop')
+  await form.getByRole('button', { name: 'Keep the price' }).click()
+  await expect(asked).toContainText(/Asked now: list price 38\.5 ., on \d{4}-\d{2}-\d{2}, the corner shop\./)
+  await asked.getByRole('button', { name: /^Work costs out from list price 38\.5/ }).click()
+  await expect(asked).toContainText(
+    /Costs are worked out from 38\.5 . a bottle: list price 38\.5 ., on .*, the corner shop\./,
+  )
+  await expect(asked.getByText('Asked now:')).toHaveCount(0)
+  await expect(page.getByLabel('Price of a bottle')).toHaveValue('38.5')
+  await review(page)
+  await expect(page.getByLabel('The write-up as Markdown')).toContainText(
+    /Madder Tough: .*Costs are worked out from 38\.5 . a bottle: list price/,
+  )
+})

@@ -71,6 +71,9 @@ func (d *scene) claims(reviewID string) error {
 		{MachineID: &masked, Day: "2026-11-10", State: "offer", UntilDay: quantity.Ptr("2026-12-24"), Amount: p(389), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "its winter offer"},
 		{MachineID: &projector, Day: "2026-08-03", State: "list", Amount: p(489), Shipping: p(19), TaxIncluded: true, Source: "the maker's page"},
 		{MachineID: &projector, Day: "2026-05-01", State: "pledge", Amount: p(349), TaxIncluded: true, Source: "the campaign"},
+		{ResinID: &review.ResinIDs[0], Day: "2026-08-03", State: "list", Amount: p(27), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{ResinID: &tough, Day: "2026-08-03", State: "list", Amount: p(41), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{ResinID: &tough, Day: "2026-11-10", State: "offer", UntilDay: quantity.Ptr("2026-12-24"), Amount: p(35), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "two bottles at once"},
 	} {
 		if _, err := d.work.Money.Ask(d.ctx, price); err != nil {
 			return err

@@ -110,8 +110,18 @@ func TestMoneyThatMakesNoSense(t *testing.T) {
 	}
 	_, err := d.w.Money.Ask(ctx, bench.Price{MachineID: quantity.Ptr("nothing"), Day: "2026-02-01", State: "list", Source: "x"})
 	wantField(t, err, "machine_id")
-	_, err = d.w.Money.Ask(ctx, bench.Price{ResinID: &d.resin.ID, Day: "2026-02-01", State: "list", Source: "x"})
-	wantField(t, err, "machine_id")
+	_, err = d.w.Money.Ask(ctx, bench.Price{ResinID: quantity.Ptr("nothing"), Day: "2026-02-01", State: "list", Source: "x"})
+	wantField(t, err, "resin_id")
+	_, err = d.w.Money.TakeOn(ctx, priced(d, d.machine.ID, "2026-02-01", "list", 7, nil).ID)
+	if !errors.Is(err, bench.ErrNotFound) {
+		t.Errorf("a machine's price was taken on for a resin: %v", err)
+	}
+	for field, spoil := range map[string]func(*bench.Price){"amount": func(p *bench.Price) { p.Amount = nil }, "shipping": func(p *bench.Price) { p.Shipping = nil }} {
+		p := bench.Price{ResinID: &d.resin.ID, Day: "2026-02-01", State: "list", Source: "x", Amount: quantity.Ptr(20.0), Shipping: quantity.Ptr(0.0), TaxIncluded: true}
+		spoil(&p)
+		_, err := d.w.Money.TakeOn(ctx, must(d.w.Money.Ask(ctx, p))(t).ID)
+		wantField(t, err, field)
+	}
 	_, err = d.w.Money.Equip(ctx, bench.Equipment{MachineID: d.machine.ID, Item: " ", Need: "included"})
 	wantField(t, err, "item")
 	_, err = d.w.Money.Equip(ctx, bench.Equipment{MachineID: d.machine.ID, Item: "x", Need: "included", Amount: quantity.Ptr(3.0)})
@@ -143,5 +153,53 @@ func TestAWayToGoOnRestsOnWhatWasMeasured(t *testing.T) {
 	must(d.w.Money.Budgeted(ctx, review.ID, budget))(t)
 	if sheet = must(d.w.Readers.Money(ctx, review.ID))(t); len(sheet.Recovered) != 0 || !strings.Contains(strings.Join(sheet.Missing, " "), "upgrading now: ") {
 		t.Errorf("%+v, %v", sheet.Recovered, sheet.Missing)
+	}
+}
+
+// What a resin is asked for stands beside the price on its page, from which costs are worked out, until it is taken on; then what
+// its prints cost, and what the write-up says of it, are of the new one.
+func TestAResinIsAskedForOnADayAndTakenOn(t *testing.T) {
+	d, review := twoPieces(t)
+	ctx := t.Context()
+	asked := func(day, state string, amount float64, change func(*bench.Price)) bench.Price {
+		return priced(d, "", day, state, amount, func(p *bench.Price) {
+			p.MachineID, p.ResinID, p.Source = nil, &d.resin.ID, "the maker's page"
+			if change != nil {
+				change(p)
+			}
+		})
+	}
+	read := func() (basis, beside string, n int) {
+		s := must(d.w.Money.OfResin(ctx, d.resin.ID))(t)
+		return s.Basis, s.Beside, len(s.Prices)
+	}
+	writeUp := func() string { return string(must(d.w.Publish.WriteUp(ctx, review.ID))(t)) }
+	page := d.resin.PriceList
+	basis, beside, n := read()
+	if !strings.HasSuffix(basis, "a bottle, as its page has it.") || beside != "" || n != 0 || !strings.Contains(writeUp(), basis) {
+		t.Errorf("%q, %q, %d prices", basis, beside, n)
+	}
+	list := asked("2026-08-01", "list", page+20, nil)
+	offer := asked("2026-08-20", "offer", page+10, func(p *bench.Price) { p.UntilDay = quantity.Ptr("2026-09-30") })
+	if now, beside, n := read(); now != basis || !strings.HasPrefix(beside, "Asked now: offer ") || !strings.Contains(beside, "until 2026-09-30, the maker's page.") || n != 2 {
+		t.Errorf("%q, %q, %d prices", now, beside, n)
+	}
+	costs := func() float64 { return *must(d.w.Kit.Resins(ctx))(t)[0].Price.PerLitre }
+	before := costs()
+	r := must(d.w.Money.TakeOn(ctx, list.ID))(t)
+	if !quantity.Equal(r.PriceList, page+20) || r.Version != d.resin.Version+1 || costs() <= before {
+		t.Errorf("%+v; a litre %v, %v before", r, costs(), before)
+	}
+	d.last("resin", r.ID) // its history has the change
+	basis, beside, _ = read()
+	if !strings.Contains(basis, ": list price ") || !strings.Contains(basis, "on 2026-08-01, the maker's page.") || !strings.HasPrefix(beside, "Asked now: offer") || !strings.Contains(writeUp(), basis) {
+		t.Errorf("%q, %q", basis, beside)
+	}
+	must(d.w.Money.TakeBack(ctx, offer.ID, "it was of another size"))(t)
+	if _, beside, n := read(); beside != "" || n != 2 {
+		t.Errorf("%q, %d prices", beside, n)
+	}
+	if _, err := d.w.Money.TakeOn(ctx, offer.ID); !errors.Is(err, bench.ErrConflict) {
+		t.Errorf("a price that was taken back was taken on: %v", err)
 	}
 }

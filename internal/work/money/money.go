@@ -1,4 +1,4 @@
-// Package money keeps what machines are asked for, and what has to be added so that they are equipped alike.
+// Package money keeps what machines and resins are asked for, and what has to be added so that they are equipped alike.
 package money
 
 import (
@@ -221,9 +221,6 @@ func (w *Tasks) Ask(ctx context.Context, p bench.Price) (bench.Price, error) {
 		if p.ID, err = w.NewID(); err != nil {
 			return p, err
 		}
-		if p.MachineID == nil { // no page shows what a resin was asked for on a day, and no cost rests on it
-			return p, quantity.Errorf("machine_id", "is missing; a dated price is of a machine, that of a resin stands on its page")
-		}
 		p.AtMS, p.Source, p.TakenBackMS, p.TakenBackWhy = w.NowMS(), strings.TrimSpace(p.Source), nil, ""
 		if err := p.Check(); err != nil {
 			return p, err
@@ -231,11 +228,25 @@ func (w *Tasks) Ask(ctx context.Context, p bench.Price) (bench.Price, error) {
 		if beyond := bench.Beyond(p); len(beyond) > 0 {
 			return p, beyond[0]
 		}
-		if _, err := t.Machine(*p.MachineID); err != nil {
-			return p, quantity.Errorf("machine_id", "names %.40q, which is not on record (%v)", *p.MachineID, err)
+		if err := isOfOne(t, p); err != nil {
+			return p, err
 		}
 		return p, t.SavePrice(p)
 	})
+}
+
+// isOfOne refuses a price of what is not on record.
+func isOfOne(t *store.Tx, p bench.Price) error {
+	if p.MachineID != nil {
+		if _, err := t.Machine(*p.MachineID); err != nil {
+			return quantity.Errorf("machine_id", "names %.40q, which is not on record (%v)", *p.MachineID, err)
+		}
+		return nil
+	}
+	if _, err := t.Resin(*p.ResinID); err != nil {
+		return quantity.Errorf("resin_id", "names %.40q, which is not on record (%v)", *p.ResinID, err)
+	}
+	return nil
 }
 
 // TakeBack takes a price back that was wrong, with its reason.

@@ -11,11 +11,12 @@ import (
 	"ojime/internal/say"
 	"ojime/internal/store"
 	"ojime/internal/work/instruments"
+	"ojime/internal/work/money"
 	"ojime/internal/work/printing"
 )
 
 // materialsOf say what was printed with, bottle by bottle, and between which days.
-func materialsOf(t *store.Tx, sheets []*printing.RunSheet) (out []string, err error) {
+func materialsOf(t *store.Tx, sheets []*printing.RunSheet, nowMS int64) (out []string, err error) {
 	bottles, err := t.Bottles()
 	if err != nil || len(sheets) == 0 {
 		return nil, err
@@ -43,7 +44,11 @@ func materialsOf(t *store.Tx, sheets []*printing.RunSheet) (out []string, err er
 		if n := unnamed[r.ID]; n > 0 {
 			from = append(from, fmt.Sprintf("from a bottle that nobody noted in %s", say.Counted(n, "print")))
 		}
-		out = append(out, fmt.Sprintf("%s: %s.", r.Name, strings.Join(append(resinWords(r), from...), "; ")))
+		asked, err := money.Of(t, r, nowMS)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, fmt.Sprintf("%s: %s. %s", r.Name, strings.Join(append(resinWords(r), from...), "; "), asked.Basis))
 	}
 	first, last := say.Day(sheets[0].Run.StartedMS), say.Day(sheets[len(sheets)-1].Run.StartedMS)
 	when := "on " + first

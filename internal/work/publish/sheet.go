@@ -246,7 +246,7 @@ func (g *gathering) beside() (err error) {
 		return err
 	}
 	g.pictures = galleryOf(printed)
-	if g.Materials, err = materialsOf(g.t, g.Sheets); err != nil {
+	if g.Materials, err = materialsOf(g.t, g.Sheets, g.NowMS()); err != nil {
 		return err
 	}
 	if g.Measured, err = measuredBy(g.t, printed, g.tables.Scales); err != nil {

@@ -3090,6 +3090,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/prices/{id}/taking-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work costs out from a price of a resin as it was asked */
+        post: operations["post-prices-id-taking-on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/profiles": {
         parameters: {
             query?: never;
@@ -3549,6 +3566,23 @@ export interface paths {
         };
         /** What was measured of a resin, and apart from it what its maker says */
         get: operations["get-resins-id-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/resins/{id}/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a bottle of a resin was asked for, and what costs are worked out from */
+        get: operations["get-resins-id-prices"];
         put?: never;
         post?: never;
         delete?: never;
@@ -10980,6 +11014,14 @@ export interface components {
         ResinMissing: {
             how: string;
             what: string;
+        };
+        ResinPrices: {
+            basis: string;
+            beside: string;
+            currency: string;
+            day: string;
+            on_page: string;
+            prices: components["schemas"]["PriceShown"][];
         };
         ResinVat: {
             /** Format: double */
@@ -20274,6 +20316,37 @@ export interface operations {
             };
         };
     };
+    "post-prices-id-taking-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Resin"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-profiles": {
         parameters: {
             query?: never;
@@ -21418,6 +21491,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-resins-id-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResinPrices"];
                 };
             };
             /** @description Error */

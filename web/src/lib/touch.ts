@@ -103,7 +103,6 @@ const touches: Record<string, readonly string[]> = {
   findings: ['findings', 'readers', 'texts', 'publications', 'write-up'],
   claims: ['claims', 'readers', 'texts', 'publications', 'write-up'],
   readers: ['readers', 'texts', 'publications', 'write-up'],
-  prices: ['money', 'readers', 'texts', 'publications', 'write-up'],
   equipment: ['money', 'readers', 'texts', 'publications', 'write-up'],
   publications: ['publications'],
   interests: ['interests', 'disclosure', 'findings', 'texts', 'publications', 'write-up'],

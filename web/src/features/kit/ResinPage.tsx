@@ -15,6 +15,7 @@ import { n, t } from '../../lib/input'
 import { useResins } from '../../lib/queries'
 import { Bottles } from './Bottles'
 import { ResinCard } from './ResinCard'
+import { ResinPrices } from './ResinPrices'
 
 type Values = Record<string, string | boolean>
 
@@ -32,6 +33,7 @@ export default function ResinPage() {
           >
             {resin?.id && <ResinCard id={resin.id} />}
             {resin?.id && <Bottles resinID={resin.id} />}
+            {resin?.id && <ResinPrices id={resin.id} />}
             {resin?.id && <HowItCameSection of="resin" id={resin.id} />}
             <ResinForm key={resin ? `${resin.id}-${resin.version}` : 'new'} resin={resin} />
             {resin?.id && <History kind="resin" id={resin.id} />}

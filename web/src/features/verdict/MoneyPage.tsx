@@ -1,12 +1,12 @@
 import { Link, useParams } from 'react-router'
 import { Empty, Page, Ready } from '../../components/Page'
-import { TakeBack } from '../../components/TakeBack'
-import { answer, api, type Schemas } from '../../lib/api'
+import type { Schemas } from '../../lib/api'
 import { figure, grouped } from '../../lib/format'
 import { useReviews } from '../../lib/queries'
 import { BudgetForm } from './BudgetForm'
 import { EquipmentTable } from './EquipmentTable'
-import { PriceForm } from './PriceForm'
+import { AskedPrice } from '../../components/AskedPrice'
+import { PriceForm } from '../../components/PriceForm'
 import { useMoney } from './useMoney'
 
 type Sheet = Schemas['MoneySheet']
@@ -118,27 +118,7 @@ function Prices({ s }: { s: Sheet }) {
           )}
           <ul className="grid gap-1">
             {m.prices.map((p) => (
-              <li key={p.price.id} className="flex flex-wrap items-center gap-3">
-                <span
-                  className={`min-w-0 wrap-anywhere ${p.price.taken_back_ms ? 'text-soft line-through' : ''} ${p.stands ? 'font-semibold' : ''}`}
-                >
-                  {p.says}
-                  {p.stands && ' (counts now)'}
-                </span>
-                {!p.price.taken_back_ms && (
-                  <TakeBack
-                    what={p.says}
-                    take={(why) =>
-                      answer(
-                        api.POST('/api/v1/prices/{id}/taking-back', {
-                          params: { path: { id: p.price.id ?? '' } },
-                          body: { why },
-                        }),
-                      )
-                    }
-                  />
-                )}
-              </li>
+              <AskedPrice key={p.price.id} of={p} now={p.stands ? 'counts now' : ''} />
             ))}
           </ul>
         </div>

@@ -1,12 +1,12 @@
 import { useMutation } from '@tanstack/react-query'
 import { FormProvider } from 'react-hook-form'
-import { DraftOffer } from '../../components/DraftOffer'
-import { NumberField, SelectField, TextField } from '../../components/Field'
-import { Complaint } from '../../components/Page'
-import { answer, api, type Schemas } from '../../lib/api'
-import { choices, type Kind } from '../../lib/choices'
-import { showProblem, useDraftForm } from '../../lib/draft'
-import { n, orNull } from '../../lib/input'
+import { DraftOffer } from './DraftOffer'
+import { NumberField, SelectField, TextField } from './Field'
+import { Complaint } from './Page'
+import { answer, api } from '../lib/api'
+import { choices, type Kind } from '../lib/choices'
+import { showProblem, useDraftForm } from '../lib/draft'
+import { n, orNull } from '../lib/input'
 
 const states = choices<Kind<'Price', 'state'>>({
   list: 'list price',
@@ -29,18 +29,18 @@ interface Values {
   note: string
 }
 
-/** A price as it is asked on a day. An amount or shipping that is left empty is not known. */
-export function PriceForm({
-  machines,
-  day,
-  currency,
-}: {
-  machines: Schemas['MoneyMachine'][]
+interface Props {
+  /** The machines among which one is chosen, or the resin that it is of. */
+  machines?: { id: string; name: string }[]
+  resinID?: string
   day: string
   currency: string
-}) {
-  const form = useDraftForm<Values>('draft-price', {
-    machine_id: machines[0]?.id ?? '',
+}
+
+/** A price as it is asked on a day. An amount or shipping that is left empty is not known. */
+export function PriceForm({ machines, resinID, day, currency }: Props) {
+  const form = useDraftForm<Values>(resinID ? `draft-price-${resinID}` : 'draft-price', {
+    machine_id: machines?.[0]?.id ?? '',
     state: 'list',
     day,
     until_day: '',
@@ -55,7 +55,8 @@ export function PriceForm({
       answer(
         api.POST('/api/v1/prices', {
           body: {
-            machine_id: v.machine_id,
+            machine_id: resinID ? null : v.machine_id,
+            resin_id: resinID ?? null,
             state: v.state as 'list',
             day: v.day,
             until_day: orNull(v.until_day),
@@ -83,11 +84,13 @@ export function PriceForm({
       >
         <DraftOffer old={form.old} />
         <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-5">
-          <SelectField
-            name="machine_id"
-            label="Machine"
-            options={machines.map((m) => ({ value: m.id, label: m.name }))}
-          />
+          {machines && (
+            <SelectField
+              name="machine_id"
+              label="Machine"
+              options={machines.map((m) => ({ value: m.id, label: m.name }))}
+            />
+          )}
           <SelectField name="state" label="What price" options={states} />
           <NumberField name="amount" label="Amount" unit={currency} hint="empty: not known" />
           <NumberField name="shipping" label="Shipping" unit={currency} hint="0 where it is free" />
