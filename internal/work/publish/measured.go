@@ -59,7 +59,7 @@ func materialsOf(t *store.Tx, sheets []*printing.RunSheet, nowMS int64) (out []s
 }
 
 func resinWords(r bench.Resin) (out []string) {
-	for _, w := range []string{r.Maker, r.Family, r.Colour} {
+	for _, w := range []string{r.Maker, r.Family} {
 		if strings.TrimSpace(w) != "" {
 			out = append(out, w)
 		}
