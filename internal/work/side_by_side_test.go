@@ -1,12 +1,18 @@
 package work_test
 
 import (
+	"crypto/rand"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/quantity"
+	"ojime/internal/work"
 )
 
 // Pages ask while others write: what is remembered between them is shared.
@@ -41,6 +47,63 @@ func TestPagesAndWritersSideBySide(t *testing.T) {
 	for err := range failed {
 		t.Error(err)
 	}
+}
+
+// What a review shows is worked out on several threads, from prints that they share, while others read the same prints and write
+// readings of them; in the end it says what it says to one who asks alone.
+func TestAReviewIsShownSideBySide(t *testing.T) {
+	d, review := twoPieces(t)
+	ctx := t.Context()
+	setups := must(d.w.Reviews.SetUps(ctx, review.ID))(t)
+	run := must(d.w.Printing.RunSheet(ctx, setups[0].RunIDs[0]))(t)
+	shown := map[string]func() ([]byte, error){
+		"text":     func() ([]byte, error) { return d.w.Publish.WriteUp(ctx, review.ID) },
+		"page":     func() ([]byte, error) { return d.w.Publish.Page(ctx, review.ID) },
+		"readings": func() ([]byte, error) { return d.w.Dataset.Table(ctx, review.ID, "readings") },
+		"findings": func() ([]byte, error) { return shownAs(d.w.Findings.Sheet(ctx, review.ID)) },
+		"claims":   func() ([]byte, error) { return shownAs(d.w.Ledger.Sheet(ctx, review.ID)) },
+		"readers":  func() ([]byte, error) { return shownAs(d.w.Readers.Sheet(ctx, review.ID)) },
+		"matrix":   func() ([]byte, error) { return shownAs(d.w.Experiment.Matrix(ctx, review.ID)) },
+		"print":    func() ([]byte, error) { return shownAs(d.w.Printing.RunSheet(ctx, run.Run.ID)) },
+	}
+	var all sync.WaitGroup
+	errs := make(chan error, 64)
+	for _, show := range shown {
+		all.Go(func() {
+			for range 3 {
+				_, err := show()
+				errs <- err
+			}
+		})
+	}
+	all.Go(func() {
+		for i := range 4 {
+			_, err := d.w.Inspect.RecordReadings(ctx, run.Run.ID, []bench.Reading{{SpecimenID: run.Specimens[0].ID, FeatureID: d.piece.Features[0].ID, InstrumentID: &d.tool.ID, ValueMM: quantity.Ptr(30.1 + float64(i)/100)}}, true)
+			errs <- err
+		}
+	})
+	all.Wait()
+	close(errs)
+	for err := range errs {
+		if err != nil {
+			t.Error(err)
+		}
+	}
+	if text := string(must(shown["readings"]())(t)); strings.Count(text, "30.1") != 4 {
+		t.Errorf("four readings were taken:\n%s", text)
+	}
+	alone := work.New(d.w.Store, func() time.Time { return d.clock }, rand.Reader) // it remembers nothing
+	if got, want := string(must(shown["text"]())(t)), string(must(alone.Publish.WriteUp(ctx, review.ID))(t)); got != want {
+		t.Errorf("it says\n%s\nand alone\n%s", got, want)
+	}
+}
+
+// shownAs is what a page is given, as bytes.
+func shownAs[E any](page E, err error) ([]byte, error) {
+	if err != nil {
+		return nil, err
+	}
+	return json.Marshal(page)
 }
 
 // Twenty who save different things at the same time each find theirs kept, once, with
