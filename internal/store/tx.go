@@ -43,7 +43,8 @@ func (s *Store) Read(ctx context.Context, f func(*Tx) error) error {
 }
 
 // Write runs f in one transaction that is committed to disk when Write returns
-// nil, and undone otherwise.
+// nil, and undone otherwise. Once it has begun it is finished, also where the one who
+// asked has gone: a page that was left may have been told to save.
 func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
 	if s.ReadOnly() {
 		return bench.ErrReadOnly
@@ -79,7 +80,7 @@ func (s *Store) hear(ctx context.Context, heard *hearing, f func(*Tx) error) (er
 		return fmt.Errorf("begin: %w", err)
 	}
 	defer func() { err = errors.Join(err, heard.end(conn)) }()
-	t := &Tx{ctx: ctx, touched: map[string]bool{}}
+	t := &Tx{ctx: context.WithoutCancel(ctx), touched: map[string]bool{}}
 	heard.touched = t.touched
 	if err := heard.begin(conn); err != nil {
 		return err
@@ -119,6 +120,9 @@ func (t *Tx) run(pool begins, f func(*Tx) error, commit func(*sql.Tx) error) (er
 		return full(err)
 	}
 	if err := commit(t.tx); err != nil {
+		if gone := t.ctx.Err(); gone != nil && errors.Is(err, sql.ErrTxDone) {
+			return fmt.Errorf("ended before its answer: %w", gone)
+		}
 		return full(fmt.Errorf("commit (it is not known whether the change was kept): %w", err))
 	}
 	return nil
