@@ -208,9 +208,13 @@ type Place = db.PlacesOfMachineRow
 // PlacesOfMachine lists where specimens stood on the plates of a machine that lost
 // something, plate by plate.
 func (t *Tx) PlacesOfMachine(machineID string) ([]Place, error) {
-	rows, err := t.q.PlacesOfMachine(t.ctx, machineID)
-	return list("places", rows, err, func(r db.PlacesOfMachineRow) Place { return r })
+	return askList(t, placesKey{machineID}, []string{"run", "specimen", "tally"}, func() ([]Place, error) {
+		rows, err := t.q.PlacesOfMachine(t.ctx, machineID)
+		return list("places", rows, err, func(r db.PlacesOfMachineRow) Place { return r })
+	})
 }
+
+type placesKey struct{ machine string }
 
 // WearOfMachine lists what the ended, real prints of a machine took of it.
 func (t *Tx) WearOfMachine(machineID string) ([]bench.MachinePrint, error) {

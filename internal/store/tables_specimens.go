@@ -180,6 +180,12 @@ type JudgedTally struct {
 
 // JudgedTallies lists the counts of all judged runs, by their start.
 func (t *Tx) JudgedTallies() ([]JudgedTally, error) {
+	return askList(t, judgedKey{}, []string{"run", "tally"}, t.judgedTallies)
+}
+
+type judgedKey struct{}
+
+func (t *Tx) judgedTallies() ([]JudgedTally, error) {
 	rows, err := t.q.JudgedTallies(t.ctx)
 	out, err := list("judged runs", rows, err, func(r db.JudgedTalliesRow) JudgedTally {
 		return JudgedTally{r.MachineID, r.ResinID, r.ProfileID, r.Software, r.StartedMS, toTally(db.Tally{RunID: r.RunID, PieceID: r.PieceID, Specimens: r.Specimens, Pending: r.Pending, Whole: r.Whole, Micro: r.Micro,
@@ -241,9 +247,13 @@ type PrintedSymptom = db.PrintedSymptomsRow
 
 // PrintedSymptoms lists the symptoms on all runs by their pieces, those not taken back.
 func (t *Tx) PrintedSymptoms() ([]PrintedSymptom, error) {
-	rows, err := t.q.PrintedSymptoms(t.ctx)
-	return list("symptoms", rows, err, func(r db.PrintedSymptomsRow) PrintedSymptom { return r })
+	return askList(t, symptomsKey{}, []string{"specimen", "defect"}, func() ([]PrintedSymptom, error) {
+		rows, err := t.q.PrintedSymptoms(t.ctx)
+		return list("symptoms", rows, err, func(r db.PrintedSymptomsRow) PrintedSymptom { return r })
+	})
 }
+
+type symptomsKey struct{}
 
 // SpecimenByID reads one specimen, or bench.ErrNotFound.
 func (t *Tx) SpecimenByID(id string) (bench.Specimen, error) {
