@@ -38,6 +38,14 @@ func (a Asked) Total() *float64 {
 // Whole reports a price of which nothing is missing.
 func (a Asked) Whole() bool { return a.Amount != nil && a.Shipping != nil }
 
+// Is reports that a price as it was asked is the one that costs are worked out from: the same amount without a discount, the
+// same shipping, and the same tax. One of no state, or of which anything is not known, is none. A rule of our own.
+func (a Asked) Is(from PriceInput) bool {
+	return a.State != "" && a.Whole() && quantity.Or(from.Discount, 0) == 0 && quantity.Or(from.Coupon, 0) == 0 && quantity.Equal(from.List, *a.Amount) &&
+		quantity.Equal(quantity.Or(from.Shipping, 0), *a.Shipping) && quantity.Or(from.TaxIncluded, false) == a.TaxIncluded &&
+		(a.TaxIncluded || quantity.Equal(quantity.Or(from.TaxPct, 0), a.TaxPct))
+}
+
 // forAll are the states in which anybody can buy: what one reviewer paid, what backers were promised, and what a used one went
 // for are no prices of a new one.
 func forAll(state string) bool { return state == "list" || state == "offer" || state == "coupon" }

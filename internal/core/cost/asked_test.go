@@ -86,3 +86,33 @@ func TestWhenAPathIsRecovered(t *testing.T) {
 		}
 	}
 }
+
+// A price is the one that costs are worked out from where all of it is the same, and not where only what it comes to is.
+func TestAPriceIsTheOneThatCostsAreFrom(t *testing.T) {
+	asked := Asked{Day: "2026-08-03", State: "list", Amount: quantity.Ptr(40.0), Shipping: quantity.Ptr(3.0), TaxPct: 19}
+	from := PriceInput{List: 40, Shipping: quantity.Ptr(3.0), TaxPct: quantity.Ptr(19.0), TaxIncluded: quantity.Ptr(false)}
+	if !asked.Is(from) {
+		t.Fatal("it is not the same as itself")
+	}
+	for name, change := range map[string]func(*Asked, *PriceInput){
+		"taken back":       func(a *Asked, _ *PriceInput) { *a = Asked{} },
+		"amount not known": func(a *Asked, _ *PriceInput) { a.Amount = nil },
+		"no shipping":      func(a *Asked, _ *PriceInput) { a.Shipping = nil },
+		"another amount":   func(_ *Asked, p *PriceInput) { p.List = 41 },
+		"a discount":       func(_ *Asked, p *PriceInput) { p.Discount = quantity.Ptr(1.0) },
+		"a coupon":         func(_ *Asked, p *PriceInput) { p.Coupon = quantity.Ptr(1.0) },
+		"shipping":         func(_ *Asked, p *PriceInput) { p.List, p.Shipping = 43, quantity.Ptr(0.0) },
+		"tax":              func(_ *Asked, p *PriceInput) { p.TaxPct = quantity.Ptr(7.0) },
+		"tax included":     func(a *Asked, _ *PriceInput) { a.TaxIncluded = true },
+	} {
+		a, p := asked, from
+		change(&a, &p)
+		if a.Is(p) {
+			t.Errorf("%s: still the same", name)
+		}
+	}
+	asked.TaxIncluded, from.TaxIncluded, from.TaxPct = true, quantity.Ptr(true), nil
+	if !asked.Is(from) {
+		t.Error("where tax is included its rate tells nothing apart")
+	}
+}

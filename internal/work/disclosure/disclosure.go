@@ -104,27 +104,13 @@ func (w *Tasks) Tie(ctx context.Context, i bench.Interest) ([]InterestShown, err
 
 // interestIn reports a thing that is not on record.
 func interestIn(t *store.Tx, i bench.Interest) error {
-	for _, one := range []struct {
-		field string
-		id    *string
-		read  func(string) error
-	}{
-		{"review_id", i.ReviewID, func(id string) error { _, err := t.Review(id); return err }},
-		{"machine_id", i.MachineID, func(id string) error { _, err := t.Machine(id); return err }},
-		{"resin_id", i.ResinID, func(id string) error { _, err := t.Resin(id); return err }},
-		{"piece_id", i.PieceID, func(id string) error { _, err := t.Piece(id); return err }},
-		{"reference_id", i.ReferenceID, func(id string) error { _, err := t.Reference(id); return err }},
-	} {
-		if one.id == nil {
-			continue
-		}
-		if err := one.read(*one.id); task.IsMissing(err) {
-			return quantity.Errorf(one.field, "names %.40q, which is not on record", *one.id)
-		} else if err != nil {
-			return err
-		}
-	}
-	return nil
+	return task.OnRecord(
+		task.Named{Field: "review_id", ID: i.ReviewID, Read: func(id string) error { _, err := t.Review(id); return err }},
+		task.Named{Field: "machine_id", ID: i.MachineID, Read: func(id string) error { _, err := t.Machine(id); return err }},
+		task.Named{Field: "resin_id", ID: i.ResinID, Read: func(id string) error { _, err := t.Resin(id); return err }},
+		task.Named{Field: "piece_id", ID: i.PieceID, Read: func(id string) error { _, err := t.Piece(id); return err }},
+		task.Named{Field: "reference_id", ID: i.ReferenceID, Read: func(id string) error { _, err := t.Reference(id); return err }},
+	)
 }
 
 // TakeTieBack takes an interest back that was wrong, with its reason.

@@ -196,13 +196,17 @@ func (w *Tasks) Resins(ctx context.Context) ([]ResinCard, error) {
 // CardOfResin works out what follows from a resin.
 func CardOfResin(r bench.Resin) (ResinCard, error) {
 	card := ResinCard{Resin: r}
-	price, err := cost.Price(cost.PriceInput{List: r.PriceList, Discount: &r.PriceDiscount, Shipping: &r.PriceShipping,
-		TaxPct: &r.PriceTaxPct, TaxIncluded: &r.PriceTaxIncluded,
-		Bottle: &cost.Bottle{ML: r.BottleML, G: r.BottleG, DensityGML: r.DensityGML}})
+	price, err := cost.Price(PriceOfResin(r))
 	if err == nil {
 		card.Price = &price
 	}
 	return card, err
+}
+
+// PriceOfResin is the price that a resin's page has, from which costs are worked out.
+func PriceOfResin(r bench.Resin) cost.PriceInput {
+	return cost.PriceInput{List: r.PriceList, Discount: &r.PriceDiscount, Shipping: &r.PriceShipping, TaxPct: &r.PriceTaxPct, TaxIncluded: &r.PriceTaxIncluded,
+		Bottle: &cost.Bottle{ML: r.BottleML, G: r.BottleG, DensityGML: r.DensityGML}}
 }
 
 // SaveBottle creates or changes a bottle.

@@ -44,26 +44,12 @@ func (w *Tasks) Keep(ctx context.Context, c bench.LedgerClaim) (bench.LedgerClai
 
 // there reports what a claim names that is not on record.
 func there(t *store.Tx, c bench.LedgerClaim) error {
-	for _, one := range []struct {
-		field string
-		id    *string
-		read  func(string) error
-	}{
-		{"review_id", c.ReviewID, func(id string) error { _, err := t.Review(id); return err }},
-		{"machine_id", c.MachineID, func(id string) error { _, err := t.Machine(id); return err }},
-		{"against_id", c.AgainstID, func(id string) error { _, err := t.Machine(id); return err }},
-		{"resin_id", c.ResinID, func(id string) error { _, err := t.Resin(id); return err }},
-	} {
-		if one.id == nil {
-			continue
-		}
-		if err := one.read(*one.id); task.IsMissing(err) {
-			return quantity.Errorf(one.field, "names %.40q, which is not on record", *one.id)
-		} else if err != nil {
-			return err
-		}
-	}
-	return nil
+	return task.OnRecord(
+		task.Named{Field: "review_id", ID: c.ReviewID, Read: func(id string) error { _, err := t.Review(id); return err }},
+		task.Named{Field: "machine_id", ID: c.MachineID, Read: func(id string) error { _, err := t.Machine(id); return err }},
+		task.Named{Field: "against_id", ID: c.AgainstID, Read: func(id string) error { _, err := t.Machine(id); return err }},
+		task.Named{Field: "resin_id", ID: c.ResinID, Read: func(id string) error { _, err := t.Resin(id); return err }},
+	)
 }
 
 // TakeBack takes a claim out of the ledger; it stays on record.

@@ -99,19 +99,9 @@ func Table(t *store.Tx, machineIDs []string, nowMS int64) (PriceTable, error) {
 }
 
 func machineOf(m bench.Machine, prices []bench.Price, table PriceTable, at int) (MoneyMachine, error) {
-	out := MoneyMachine{ID: m.ID, Name: m.Name, Prices: []PriceShown{}}
+	out := MoneyMachine{ID: m.ID, Name: m.Name}
 	var asked []cost.Asked
-	for _, p := range prices {
-		if p.MachineID == nil || *p.MachineID != m.ID {
-			continue
-		}
-		out.Prices = append(out.Prices, PriceShown{Price: p, Total: p.Asked().Total(), Says: priceWords(p, table.Currency)})
-		if p.TakenBackMS != nil {
-			asked = append(asked, cost.Asked{}) // of no state, it stands on no day
-		} else {
-			asked = append(asked, p.Asked())
-		}
-	}
+	out.Prices, asked = askedOf(prices, table.Currency, func(p bench.Price) bool { return quantity.Or(p.MachineID, "") == m.ID })
 	var items []cost.Item
 	for _, row := range table.Items {
 		items = append(items, cost.Item{Name: row.Item, Need: row.Cells[at].Need, Amount: row.Cells[at].Amount})
@@ -132,6 +122,24 @@ func machineOf(m bench.Machine, prices []bench.Price, table PriceTable, at int) 
 	out.Says = out.Alike.Says(table.Currency)
 	slices.SortStableFunc(out.Prices, func(a, b PriceShown) int { return strings.Compare(b.Price.Day, a.Price.Day) })
 	return out, nil
+}
+
+// askedOf are the prices of one thing as they are shown, and as they were asked: one that was taken back is of no state, so that
+// it stands on no day.
+func askedOf(prices []bench.Price, currency string, ofIt func(bench.Price) bool) (shown []PriceShown, asked []cost.Asked) {
+	shown = []PriceShown{}
+	for _, p := range prices {
+		if !ofIt(p) {
+			continue
+		}
+		shown = append(shown, PriceShown{Price: p, Total: p.Asked().Total(), Says: priceWords(p, currency)})
+		if p.TakenBackMS != nil {
+			asked = append(asked, cost.Asked{})
+		} else {
+			asked = append(asked, p.Asked())
+		}
+	}
+	return shown, asked
 }
 
 // changed says that the price that stands is another than the one before it; empty where it is the first.
@@ -228,25 +236,14 @@ func (w *Tasks) Ask(ctx context.Context, p bench.Price) (bench.Price, error) {
 		if beyond := bench.Beyond(p); len(beyond) > 0 {
 			return p, beyond[0]
 		}
-		if err := isOfOne(t, p); err != nil {
+		if err := task.OnRecord(
+			task.Named{Field: "machine_id", ID: p.MachineID, Read: func(id string) error { _, err := t.Machine(id); return err }},
+			task.Named{Field: "resin_id", ID: p.ResinID, Read: func(id string) error { _, err := t.Resin(id); return err }},
+		); err != nil {
 			return p, err
 		}
 		return p, t.SavePrice(p)
 	})
-}
-
-// isOfOne refuses a price of what is not on record.
-func isOfOne(t *store.Tx, p bench.Price) error {
-	if p.MachineID != nil {
-		if _, err := t.Machine(*p.MachineID); err != nil {
-			return quantity.Errorf("machine_id", "names %.40q, which is not on record (%v)", *p.MachineID, err)
-		}
-		return nil
-	}
-	if _, err := t.Resin(*p.ResinID); err != nil {
-		return quantity.Errorf("resin_id", "names %.40q, which is not on record (%v)", *p.ResinID, err)
-	}
-	return nil
 }
 
 // TakeBack takes a price back that was wrong, with its reason.

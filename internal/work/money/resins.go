@@ -43,7 +43,7 @@ func (w *Tasks) OfResin(ctx context.Context, resinID string) (out ResinPrices, e
 
 // Of is what a resin was asked for until now.
 func Of(t *store.Tx, r bench.Resin, nowMS int64) (ResinPrices, error) {
-	out := ResinPrices{Day: say.Day(nowMS), Prices: []PriceShown{}}
+	out := ResinPrices{Day: say.Day(nowMS)}
 	settings, err := t.Settings()
 	if err != nil {
 		return out, err
@@ -53,24 +53,15 @@ func Of(t *store.Tx, r bench.Resin, nowMS int64) (ResinPrices, error) {
 	if err != nil {
 		return out, err
 	}
-	asked := []cost.Asked{}
-	for _, p := range all {
-		if quantity.Or(p.ResinID, "") != r.ID {
-			continue
-		}
-		out.Prices = append(out.Prices, PriceShown{Price: p, Total: p.Asked().Total(), Says: priceWords(p, out.Currency)})
-		if p.TakenBackMS != nil {
-			asked = append(asked, cost.Asked{}) // of no state, it stands on no day
-		} else {
-			asked = append(asked, p.Asked())
-		}
-	}
+	var asked []cost.Asked
+	out.Prices, asked = askedOf(all, out.Currency, func(p bench.Price) bool { return quantity.Or(p.ResinID, "") == r.ID })
 	stands := cost.PriceOn(asked, out.Day)
 	if stands >= 0 {
 		out.Prices[stands].Stands = true
 	}
-	page := slices.IndexFunc(out.Prices, func(p PriceShown) bool { return isOnPage(r, p.Price) })
-	if stands >= 0 && isOnPage(r, out.Prices[stands].Price) {
+	onPage := kit.PriceOfResin(r)
+	page := slices.IndexFunc(asked, func(a cost.Asked) bool { return a.Is(onPage) })
+	if stands >= 0 && asked[stands].Is(onPage) {
 		page = stands
 	}
 	if page >= 0 {
@@ -84,17 +75,11 @@ func Of(t *store.Tx, r bench.Resin, nowMS int64) (ResinPrices, error) {
 	return out, nil
 }
 
-// isOnPage reports that the page of a resin has a price as it was asked.
-func isOnPage(r bench.Resin, p bench.Price) bool {
-	return p.TakenBackMS == nil && p.Amount != nil && p.Shipping != nil && r.PriceDiscount == 0 && quantity.Equal(r.PriceList, *p.Amount) &&
-		quantity.Equal(r.PriceShipping, *p.Shipping) && r.PriceTaxIncluded == p.TaxIncluded && (p.TaxIncluded || quantity.Equal(r.PriceTaxPct, p.TaxPct))
-}
-
 // basisWords say what costs are worked out from.
 func basisWords(r bench.Resin, prices []PriceShown, page int, currency string) string {
 	card, err := kit.CardOfResin(r)
-	if err != nil || card.Price == nil || card.Price.Paid == 0 {
-		return "No price is on its page: what its prints cost is not known."
+	if err != nil {
+		return "What its prints cost is not known: its page lacks what a bottle holds, or its density."
 	}
 	text := "Costs are worked out from " + say.InUnit(say.Figures(card.Price.Paid, 4), currency) + " a bottle"
 	if page >= 0 {
