@@ -1,4 +1,4 @@
-import { expect, type APIRequestContext } from '@playwright/test'
+import { expect, now, type APIRequestContext } from './clock'
 import { boxSTL } from './mesh'
 
 type Json = Record<string, never> & { id: string }
@@ -40,7 +40,7 @@ export async function bench(request: APIRequestContext, base: string) {
   // What its film had seen before the record began, as the machine shows it.
   await post('machine-events', {
     machine_id: machine.id,
-    at_ms: Date.now() - 60_000,
+    at_ms: now() - 60_000,
     kinds: ['counter'],
     film_layers: 400,
     note: '',
@@ -139,7 +139,7 @@ export async function printTheRest(request: APIRequestContext) {
   ]
   const unknown = [...nothing, 'orientation', 'supports', 'wash_s', 'cure_s', 'surface']
   for (const [i, { plate }] of plates.filter((p) => p.run_ids.length === 0).entries()) {
-    const started = Date.now() - 3_600_000 * (20 - 2 * i)
+    const started = now() - 3_600_000 * (20 - 2 * i)
     const resin = profiles.find((p) => p.profile.id === plate.profile_id)!.profile.resin_id
     const made = await request.post('/api/v1/runs', {
       data: {

@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, now, test, type Locator, type Page } from './clock'
 import { axeFinds } from './axe'
 import { boxSTL } from './mesh'
 
@@ -110,7 +110,7 @@ class Hand {
 }
 
 /** The start of a print, so many hours ago, as a cell takes it. */
-const ago = (hours: number) => new Date(Date.now() - hours * 3_600_000).toISOString().slice(0, 16).replace('T', ' ')
+const ago = (hours: number) => new Date(now() - hours * 3_600_000).toISOString().slice(0, 16).replace('T', ' ')
 
 const machine = (name: string, width: string, pixels: string): Record<string, string> => ({
   Name: name,

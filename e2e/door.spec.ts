@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './clock'
 import { axeFinds } from './axe'
 
 // A record that is open to a network: who knows the passphrase comes in, a phone comes in as helper, and nobody else.

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, now, test } from './clock'
 import { bench, printTheRest } from './bench'
 import { edgePNG } from './picture'
 
@@ -359,7 +359,7 @@ test('a caliper reads a plate of eight from the code to its corrections, with no
       await expect(sizes.getByLabel(`${name}, next reading in mm`)).toBeFocused()
       const sent = await page.request.post(`${base}/api/v1/feed`, {
         headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'text/plain' },
-        data: `b1 ${++sequence} ${Date.now()} reading ${(mm + 0.1 + 0.01 * (copy % 3)).toFixed(2)} mm`,
+        data: `b1 ${++sequence} ${now()} reading ${(mm + 0.1 + 0.01 * (copy % 3)).toFixed(2)} mm`,
       })
       expect(sent.ok()).toBe(true)
     }

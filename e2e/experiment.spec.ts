@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './clock'
 import { bench, printTheRest } from './bench'
 
 // Six motions of one machine on one piece: from the question over the levels, the drawn plan and its prints to the comparison.

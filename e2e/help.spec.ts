@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './clock'
 import { axeFinds } from './axe'
 
 // The help, in the demo record; and a first start, on an empty one.

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './clock'
 import { bench, printTheRest } from './bench'
 import { edgePNG } from './picture'
 

@@ -1,4 +1,4 @@
-import { expect, test, type Browser, type Page } from '@playwright/test'
+import { expect, test, type Browser, type Page } from './clock'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { axeFinds } from './axe'
 

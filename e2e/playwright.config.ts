@@ -5,6 +5,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromiumPath } from './chromium.mjs'
 
+// The tests live at an instant of their own, so that they say the same on every day. Another one is set
+// from outside, and an empty one stands for this computer's time.
+process.env.OJIME_NOW ??= '2026-11-25T14:05:00Z'
+process.env.OJIME_E2E_AHEAD_MS ??= String(process.env.OJIME_NOW ? Date.parse(process.env.OJIME_NOW) - Date.now() : 0)
+
 // Every worker process reads this file; the folder is made once and handed on.
 process.env.OJIME_E2E_DATA ??= filled()
 const data = process.env.OJIME_E2E_DATA

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, now, test, type Page } from './clock'
 import { axeFinds } from './axe'
 import { bench } from './bench'
 
@@ -198,7 +198,7 @@ test('8 a caliper sends its reading into the field in hand', async ({ request })
   const send = (seq: number, value: string) =>
     request.post(`${base}/api/v1/feed`, {
       headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'text/plain' },
-      data: `b1 ${seq} ${Date.now()} reading ${value} mm`,
+      data: `b1 ${seq} ${now()} reading ${value} mm`,
     })
   expect((await send(1, '20,02')).ok()).toBe(true)
   await expect(page.getByRole('log')).toContainText('20.02 mm. No field waits for it.')

@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test'
+import { expect, type Page } from './clock'
 
 /** What a user does often on the way from an empty record to a result, on one page. */
 export type Steps = ReturnType<typeof stepsOn>

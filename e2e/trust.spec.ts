@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './clock'
 import { bench } from './bench'
 
 // What a careless user and a restless browser do: keys pressed twice, two windows,

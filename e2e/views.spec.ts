@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './clock'
 import { axeFinds } from './axe'
 
 const demo = 'http://127.0.0.1:8473'

@@ -22,6 +22,7 @@ import (
 type beside struct {
 	ctx  context.Context
 	temp string
+	now  func() time.Time
 	// fill makes the demo.
 	fill func(ctx context.Context, s *store.Store, now time.Time) (bool, error)
 
@@ -77,10 +78,10 @@ func (b *beside) showDemo(ctx context.Context) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if _, err := b.fill(ctx, s, time.Now()); err != nil {
+	if _, err := b.fill(ctx, s, b.now()); err != nil {
 		return "", errors.Join(err, s.Close())
 	}
-	address, end, err := b.serve(s, time.Now)
+	address, end, err := b.serve(s, b.now)
 	if err != nil {
 		return "", errors.Join(err, s.Close())
 	}

@@ -15,7 +15,7 @@ import (
 // The demo is made once, in a record of its own, and answers at an address of its own until the program ends.
 func TestTheDemoStandsBeside(t *testing.T) {
 	made := 0
-	others := &beside{ctx: t.Context(), temp: t.TempDir(), fill: func(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
+	others := &beside{ctx: t.Context(), now: time.Now, temp: t.TempDir(), fill: func(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 		made++
 		return true, s.Write(ctx, func(tx *store.Tx) error {
 			return tx.SaveRemark(bench.Remark{})

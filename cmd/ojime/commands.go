@@ -47,6 +47,7 @@ type options struct {
 	backups          record.Schedule
 	opening          opening
 	rest             []string
+	now              func() time.Time
 }
 
 func parse(name string, args []string) (options, error) {
@@ -69,6 +70,9 @@ func parse(name string, args []string) (options, error) {
 	}
 	rest, err := anywhere(flags, args)
 	o.rest = rest
+	if err == nil {
+		o.now, err = clock()
+	}
 	if err == nil && o.backups.Dir != "" {
 		err = checkSchedule(o)
 	}
@@ -134,7 +138,7 @@ func openOrLook(ctx context.Context, o options, out io.Writer) (*store.Store, er
 func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) error {
 	debug.SetMemoryLimit(memoryLimit)
 	debug.SetGCPercent(gcPercent)
-	w := work.New(s, time.Now, rand.Reader)
+	w := work.New(s, o.now, rand.Reader)
 	if !s.ReadOnly() {
 		if err := errors.Join(s.Tidy(), w.Record.Tidy(ctx), w.Photographs.Tidy(ctx)); err != nil {
 			return err
@@ -155,7 +159,7 @@ func serveRecord(ctx context.Context, s *store.Store, o options, out io.Writer) 
 	if err != nil {
 		return err
 	}
-	others := &beside{ctx: ctx, temp: s.TempDir(), fill: demo.Fill}
+	others := &beside{ctx: ctx, temp: s.TempDir(), now: o.now, fill: demo.Fill}
 	at.Beside = &api.Beside{Bundle: others.bundle, Demo: others.showDemo}
 	return errors.Join(listen(ctx, o.addr, w, at, conf, out), w.Bundle.CloseAll(context.WithoutCancel(ctx)), others.close())
 }
@@ -227,32 +231,32 @@ func demonstrate(ctx context.Context, args []string, out io.Writer) error {
 
 // fillMarked fills an empty record, with a mark beside it until that is done.
 func fillMarked(ctx context.Context, s *store.Store, o options, mark string, out io.Writer) error {
-	there, err := work.New(s, time.Now, rand.Reader).Kit.Machines(ctx)
+	there, err := work.New(s, o.now, rand.Reader).Kit.Machines(ctx)
 	if err != nil || len(there) > 0 {
 		return err
 	}
 	if err := os.WriteFile(mark, []byte("The demo is being filled; it starts over if that is broken off.\n"), 0o600); err != nil {
 		return fmt.Errorf("mark the demo: %w", err)
 	}
-	if _, err := fill(ctx, s, o.size, out); err != nil {
+	if _, err := fill(ctx, s, o, out); err != nil {
 		return err
 	}
 	fmt.Fprintln(out, "The demo record is made up: its machines, makers, resins and numbers are invented.")
 	return os.Remove(mark)
 }
 
-func fill(ctx context.Context, s *store.Store, size string, out io.Writer) (bool, error) {
-	switch size {
+func fill(ctx context.Context, s *store.Store, o options, out io.Writer) (bool, error) {
+	switch o.size {
 	case "usual":
-		return demo.Fill(ctx, s, time.Now())
+		return demo.Fill(ctx, s, o.now())
 	case "large":
-		return demo.FillLarge(ctx, s, time.Now(), demo.Large, func(done int) {
+		return demo.FillLarge(ctx, s, o.now(), demo.Large, func(done int) {
 			if done%1000 == 0 {
 				fmt.Fprintf(out, "%d of %d runs written\n", done, demo.Large.Runs)
 			}
 		})
 	}
-	return false, fmt.Errorf("size %q: write usual or large", size)
+	return false, fmt.Errorf("size %q: write usual or large", o.size)
 }
 
 // standIn behaves like a device that is recorded already, over HTTP.
@@ -291,7 +295,7 @@ func standIn(ctx context.Context, args []string, out io.Writer) error {
 
 func check(ctx context.Context, args []string, out io.Writer) error {
 	return lookAt(ctx, "check", args, func(s *store.Store, o options) error {
-		wrong, err := work.New(s, time.Now, rand.Reader).Record.Check(ctx)
+		wrong, err := work.New(s, o.now, rand.Reader).Record.Check(ctx)
 		if err != nil {
 			return err
 		}

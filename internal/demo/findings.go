@@ -58,7 +58,7 @@ func (d *scene) claims(reviewID string) error {
 		}
 	}
 	for _, i := range []bench.Interest{
-		{ResinID: &review.ResinIDs[0], How: "given", Whom: "its maker", Day: quantity.Ptr("2026-10-05"), Note: "two bottles"},
+		{ResinID: &review.ResinIDs[0], How: "given", Whom: "its maker", Day: quantity.Ptr(d.day(-27)), Note: "two bottles"},
 		{ResinID: &tough, How: "bought", Whom: "a shop"},
 		{MachineID: &projector, How: "code", Whom: "the shop that sells it"},
 	} {
@@ -67,13 +67,13 @@ func (d *scene) claims(reviewID string) error {
 		}
 	}
 	for _, price := range []bench.Price{
-		{MachineID: &masked, Day: "2026-08-03", State: "list", Amount: p(429), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
-		{MachineID: &masked, Day: "2026-11-10", State: "offer", UntilDay: quantity.Ptr("2026-12-24"), Amount: p(389), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "its winter offer"},
-		{MachineID: &projector, Day: "2026-08-03", State: "list", Amount: p(489), Shipping: p(19), TaxIncluded: true, Source: "the maker's page"},
-		{MachineID: &projector, Day: "2026-05-01", State: "pledge", Amount: p(349), TaxIncluded: true, Source: "the campaign"},
-		{ResinID: &review.ResinIDs[0], Day: "2026-08-03", State: "list", Amount: p(27), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
-		{ResinID: &tough, Day: "2026-08-03", State: "list", Amount: p(41), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
-		{ResinID: &tough, Day: "2026-11-10", State: "offer", UntilDay: quantity.Ptr("2026-12-24"), Amount: p(35), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "two bottles at once"},
+		{MachineID: &masked, Day: d.day(-90), State: "list", Amount: p(429), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{MachineID: &masked, Day: d.day(-5), State: "offer", UntilDay: quantity.Ptr(d.day(44)), Amount: p(389), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "its winter offer"},
+		{MachineID: &projector, Day: d.day(-90), State: "list", Amount: p(489), Shipping: p(19), TaxIncluded: true, Source: "the maker's page"},
+		{MachineID: &projector, Day: d.day(-184), State: "pledge", Amount: p(349), TaxIncluded: true, Source: "the campaign"},
+		{ResinID: &review.ResinIDs[0], Day: d.day(-90), State: "list", Amount: p(27), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{ResinID: &tough, Day: d.day(-90), State: "list", Amount: p(41), Shipping: p(0), TaxIncluded: true, Source: "the maker's page"},
+		{ResinID: &tough, Day: d.day(-5), State: "offer", UntilDay: quantity.Ptr(d.day(44)), Amount: p(35), Shipping: p(0), TaxIncluded: true, Source: "a shop", Note: "two bottles at once"},
 	} {
 		if _, err := d.work.Money.Ask(d.ctx, price); err != nil {
 			return err
@@ -133,10 +133,9 @@ func (d *scene) writesUp(reviewID string) error {
 	if _, err := d.work.Reviews.SaveReview(d.ctx, review); err != nil {
 		return err
 	}
-	now := d.now
 	for _, f := range []bench.FollowUp{
-		{Question: "Has the panel dimmed after 500 hours?", DueDay: now.AddDate(0, 6, 0).Format(time.DateOnly)},
-		{Question: "Does the next firmware mend the pause between layers?", DueDay: now.Format(time.DateOnly)},
+		{Question: "Has the panel dimmed after 500 hours?", DueDay: d.day(180)},
+		{Question: "Does the next firmware mend the pause between layers?", DueDay: d.present.Format(time.DateOnly)},
 	} {
 		if _, err := d.work.Reviews.FollowUp(d.ctx, reviewID, f); err != nil {
 			return err

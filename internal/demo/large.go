@@ -195,7 +195,7 @@ func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pend
 	}
 	took := *e.TotalS * math.Exp(math.Log(1.02)+l.noise(0.02))
 	p := quantity.Ptr[float64]
-	room := round(21+3*math.Sin(float64(l.clock.YearDay())/58)+l.noise(0.8)+b.roomC, 0.1)
+	room := round(21+3*math.Sin(float64(l.since())/58)+l.noise(0.8)+b.roomC, 0.1)
 	bottle, err := l.bottle(t, resin)
 	if err != nil {
 		return err
@@ -322,13 +322,35 @@ func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card kit.Pie
 
 // newScene is an empty scene whose story begins some time before now.
 func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Duration) *scene {
+	ends := lastNoon(now)
 	d := &scene{
-		ctx: ctx, judging: true, now: now, clock: now.Add(-before).Truncate(time.Hour), chance: rand.New(rand.NewPCG(seed, seed)),
+		ctx: ctx, judging: true, present: now, now: ends, clock: ends.Add(-before), chance: rand.New(rand.NewPCG(seed, seed)),
 		machines: map[string]kit.MachineCard{}, resins: map[string]kit.ResinCard{}, bottles: map[string]bench.Bottle{},
 		pieces: map[string]kit.PieceCard{}, profiles: map[string]bench.Profile{}, laid: map[string]planning.PlateSheet{}, met: map[string]bool{},
 	}
 	// Ids have chance of their own: one entry more changes no number of the entries after it.
 	d.work = work.New(s, func() time.Time { return d.clock }, source{rand.New(rand.NewPCG(seed, seed+1))})
-
 	return d
 }
+
+// lastNoon is the last noon before an instant, in the time that its place keeps then. The story
+// is told in days before it, of 24 hours each and without regard to summer time, so that it is
+// the same story at whatever instant it is told.
+func lastNoon(now time.Time) time.Time {
+	name, offset := now.Zone()
+	now = now.In(time.FixedZone(name, offset))
+	noon := time.Date(now.Year(), now.Month(), now.Day(), 12, 0, 0, 0, now.Location())
+	if noon.After(now) {
+		return noon.Add(-24 * time.Hour)
+	}
+	return noon
+}
+
+// since is how many whole days of the story's last year have gone by. The rooms' temperatures go by
+// it, and not by the season in which the demo is looked at.
+func (d *scene) since() int {
+	return 365 - int(math.Ceil(d.now.Sub(d.clock).Hours()/24))
+}
+
+// day is a day of the calendar, so many days after the end of the story.
+func (d *scene) day(after int) string { return d.now.AddDate(0, 0, after).Format(time.DateOnly) }

@@ -229,13 +229,14 @@ func soften(in *image.RGBA, sigma float64) {
 	for range 3 {
 		for channel := range 3 {
 			for l := range photoPX {
-				for _, at := range []func(i int) int{func(i int) int { return in.PixOffset(i, l) + channel }, func(i int) int { return in.PixOffset(l, i) + channel }} {
+				for _, along := range []struct{ from, step int }{{in.PixOffset(0, l), 4}, {in.PixOffset(l, 0), in.Stride}} {
+					at := along.from + channel
 					for i := range line {
-						line[i] = float64(in.Pix[at(i)])
+						line[i] = float64(in.Pix[at+i*along.step])
 					}
 					mean(line, out, reach)
-					for i := range out {
-						in.Pix[at(i)] = uint8(math.Round(out[i]))
+					for i, v := range out {
+						in.Pix[at+i*along.step] = uint8(v + 0.5)
 					}
 				}
 			}

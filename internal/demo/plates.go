@@ -62,7 +62,7 @@ func (d *scene) lay(name, machine, resin string, estimateS, fillML float64, lots
 // atWork leaves one print running, begun forty minutes ago, and one prepared
 // with its first items ticked.
 func (d *scene) atWork() error {
-	d.clock = d.now.Add(-42 * time.Minute)
+	d.clock = d.present.Add(-42 * time.Minute)
 	running, err := d.prepare("Wyrms by laser", "Corvid L", "Fable Grey", "a spine goes missing", 30)
 	if err != nil {
 		return err
@@ -72,11 +72,11 @@ func (d *scene) atWork() error {
 			return err
 		}
 	}
-	d.clock = d.now.Add(-40 * time.Minute)
+	d.clock = d.present.Add(-40 * time.Minute)
 	if _, err := d.work.Printing.Happen(d.ctx, running, bench.RunEvent{Kind: "start"}, false); err != nil {
 		return err
 	}
-	d.clock = d.now.Add(-10 * time.Minute)
+	d.clock = d.present.Add(-10 * time.Minute)
 	waiting, err := d.prepare("Wardens in the sealed box", "Plover Box", "Fable Grey", "", 0)
 	if err != nil {
 		return err
@@ -99,7 +99,7 @@ func (d *scene) onceMore() error {
 	if err != nil || len(failed.Lines) == 0 {
 		return err
 	}
-	d.clock = d.now.Add(-5 * time.Minute)
+	d.clock = d.present.Add(-5 * time.Minute)
 	_, err = d.work.Repeat.Print(d.ctx, failed.Lines[0].ID, repeat.Again{Change: "resin stirred, film wiped from below"})
 	return err
 }

@@ -79,7 +79,7 @@ func (d *scene) story() error {
 	begin := d.clock
 	for i, play := range scenes {
 		day := begin.Add(span * time.Duration(i) / time.Duration(len(scenes)+2))
-		d.clock = day.Truncate(24 * time.Hour).Add(time.Duration((8 + 8*d.chance.Float64()) * float64(time.Hour)))
+		d.clock = time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, day.Location()).Add(time.Duration((8 + 8*d.chance.Float64()) * float64(time.Hour)))
 		if err := play(); err != nil {
 			return err
 		}
@@ -249,7 +249,7 @@ func (d *scene) record(machine, resin string, e planning.Estimate, solidML float
 	run.Software, run.Orientation, run.Supports = quantity.Ptr("Carver 1.4"), quantity.Ptr("upright"), quantity.Ptr("set A, tip 0.3 mm")
 	run.WashS, run.CureS, run.Surface, run.AttendedMin = quantity.Ptr(180.0), quantity.Ptr(120.0), quantity.Ptr("raw"), quantity.Ptr(18.0)
 	run.FilmClouded = quantity.Ptr(false)
-	season := float64(d.clock.YearDay())
+	season := float64(d.since())
 	run.RoomTempC = quantity.Ptr(round(21+1.5*math.Sin(season/9)+d.noise(0.6)+b.roomC, 0.1))
 	run.ResinTempC = quantity.Ptr(round(*run.RoomTempC+2.5+d.noise(0.5), 0.1))
 	actual := d.took(machine, e)

@@ -47,14 +47,14 @@ func (d *scene) kinds() error {
 			return err
 		}
 	}
-	for piece, kind := range map[string]string{"Warden with staff": "figure", "Cage lantern": "terrain", "Spined wyrm": "creature", "Step coupon": "test piece"} {
-		card := d.pieces[piece]
-		kept, err := d.work.Kit.SaveKind(d.ctx, card.Piece.ID, card.Piece.Version, kind)
+	for _, of := range []struct{ piece, kind string }{{"Warden with staff", "figure"}, {"Cage lantern", "terrain"}, {"Spined wyrm", "creature"}, {"Step coupon", "test piece"}} {
+		card := d.pieces[of.piece]
+		kept, err := d.work.Kit.SaveKind(d.ctx, card.Piece.ID, card.Piece.Version, of.kind)
 		if err != nil {
 			return err
 		}
 		card.Piece = kept.Piece
-		d.pieces[piece] = card
+		d.pieces[of.piece] = card
 	}
 	return nil
 }
