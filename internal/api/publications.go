@@ -14,7 +14,8 @@ import (
 type publishing struct {
 	ID   string `path:"id"`
 	Body struct {
-		Why string `json:"why" required:"false" maxLength:"1000" doc:"needed where places in the text are questioned: why it goes out over them"`
+		Why       string `json:"why" required:"false" maxLength:"1000" doc:"needed where places in the text are questioned: why it goes out over them"`
+		Confirmed bool   `json:"confirmed" required:"false" doc:"it goes out without the parts that can't be worked out"`
 	}
 }
 
@@ -126,7 +127,7 @@ func (s *server) publications() {
 		return s.work.Publish.Editions(ctx, in.ID)
 	})
 	serve(s, http.MethodPost, "/api/v1/reviews/{id}/publications", "Freeze the review as it stands as its next version", func(ctx context.Context, in *publishing) ([]publish.Edition, error) {
-		return s.work.Publish.Publish(ctx, in.ID, in.Body.Why)
+		return s.work.Publish.Publish(ctx, in.ID, in.Body.Why, in.Body.Confirmed)
 	})
 	serve(s, http.MethodPost, "/api/v1/publications/{id}/errata", "Add an erratum to a version that went out", func(ctx context.Context, in *correcting) ([]publish.Edition, error) {
 		return s.work.Publish.Correct(ctx, in.ID, in.Body)

@@ -17,7 +17,11 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer func() { _ = s.Close() }()
-	now := time.Date(2026, 11, 1, 12, 0, 0, 0, time.UTC)
+	// The instant at which the browser tests begin, in a place whose days are those of UTC.
+	now := time.Date(2026, 11, 25, 14, 5, 0, 0, time.UTC)
+	local := time.Local
+	time.Local = time.UTC
+	t.Cleanup(func() { time.Local = local })
 	for round, want := range []bool{true, false} {
 		if filled, err := Fill(t.Context(), s, now); err != nil || filled != want {
 			t.Fatalf("round %d: filled %v (%v), want %v", round, filled, err, want)
@@ -25,6 +29,7 @@ func TestTheDemoIsARecordAsAUserMakesIt(t *testing.T) {
 	}
 	tablesTravel(t, s, now)
 	bundleTravels(t, s, now)
+	sampleStands(t, s, now)
 	err = s.Read(t.Context(), func(tx *store.Tx) error {
 		machines, err := tx.Machines()
 		if err != nil {

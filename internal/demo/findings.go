@@ -100,7 +100,7 @@ func (d *scene) claims(reviewID string) error {
 	if err := d.writesUp(reviewID); err != nil {
 		return err
 	}
-	_, err = d.work.Publish.Publish(d.ctx, reviewID, "")
+	_, err = d.work.Publish.Publish(d.ctx, reviewID, "", false)
 	return err
 }
 

@@ -70,7 +70,7 @@ func TestPicturesStandInTheWriteUp(t *testing.T) {
 	if parts := must(d.w.Publish.Parts(ctx, review.ID))(t); len(parts.Photographs) != 1 || parts.Photographs[0].Code != p.Code {
 		t.Errorf("%+v", parts.Photographs)
 	}
-	went := must(d.w.Publish.Publish(ctx, review.ID, "as it stands"))(t)[0]
+	went := must(d.w.Publish.Publish(ctx, review.ID, "as it stands", false))(t)[0]
 	must(d.w.Photographs.TakeBack(ctx, p.ID, "A face is on it.", true))(t)
 	for what, page := range map[string]string{"the page": string(must(d.w.Publish.Page(ctx, review.ID))(t)), "the version": string(must(d.w.Publish.PublishedPage(ctx, went.ID))(t))} {
 		if strings.Contains(page, "<img") {

@@ -96,7 +96,7 @@ func (d *desk) found(review bench.Review) {
 	must(d.w.Money.Budgeted(d.t.Context(), review.ID, bench.Budget{PiecesPerYear: 100, Years: 2}))(d.t)
 	must(d.w.Reviews.FollowUp(d.t.Context(), review.ID, bench.FollowUp{Question: "Does it still hold?", DueDay: "2027-01-01"}))(d.t)
 	must(d.w.Reviews.WriteUpAs(d.t.Context(), review.ID, must(d.w.Reviews.Review(d.t.Context(), review.ID))(d.t).Version, bench.Blocks{{Key: "own-1", Text: "Said between."}}))(d.t)
-	must(d.w.Publish.Publish(d.t.Context(), review.ID, "as it stands"))(d.t)
+	must(d.w.Publish.Publish(d.t.Context(), review.ID, "as it stands", false))(d.t)
 	must(d.w.Disclosure.Tie(d.t.Context(), bench.Interest{ResinID: &d.resin.ID, How: "given", Whom: "its maker"}))(d.t)
 }
 

@@ -15,7 +15,7 @@ func TestAPublishedVersionIsFrozenGoesStaleAndIsCorrected(t *testing.T) {
 	ctx := t.Context()
 	review.Verdict = "Neither can be told from the other by these prints."
 	review = must(d.w.Reviews.SaveReview(ctx, review))(t)
-	first := must(d.w.Publish.Publish(ctx, review.ID, ""))(t)
+	first := must(d.w.Publish.Publish(ctx, review.ID, "", false))(t)
 	if len(first) != 1 || first[0].Number != 1 || first[0].Questioned != 0 || len(first[0].Stale) != 0 || len(first[0].Causes) != 0 {
 		t.Fatalf("%+v", first)
 	}
@@ -44,9 +44,9 @@ func TestAPublishedVersionIsFrozenGoesStaleAndIsCorrected(t *testing.T) {
 	review = must(d.w.Reviews.Review(ctx, review.ID))(t)
 	review.Verdict = "It never fails."
 	review = must(d.w.Reviews.SaveReview(ctx, review))(t)
-	_, err := d.w.Publish.Publish(ctx, review.ID, " ")
+	_, err := d.w.Publish.Publish(ctx, review.ID, " ", false)
 	wantField(t, err, "why")
-	both := must(d.w.Publish.Publish(ctx, review.ID, "It is a quotation."))(t)
+	both := must(d.w.Publish.Publish(ctx, review.ID, "It is a quotation.", false))(t)
 	if len(both) != 2 || both[0].Number != 2 || both[0].Questioned != 1 || both[0].Why != "It is a quotation." || len(both[0].Stale) != 0 || len(both[0].Since) != len(got.Stale) || len(both[1].Stale) == 0 {
 		t.Fatalf("%+v", both)
 	}

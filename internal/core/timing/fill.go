@@ -2,8 +2,9 @@ package timing
 
 import "ojime/internal/core/quantity"
 
-// Load is how one machine's time grows with copies: FixedS > 0 per plate,
-// PerCopyS >= 0, Capacity >= 1 copies a plate.
+// Load is how one machine's time grows with copies: FixedS >= 0 per plate,
+// PerCopyS >= 0, one of them above 0, Capacity >= 1 copies a plate. A laser
+// whose learned time is all drawing has nothing fixed.
 type Load struct {
 	FixedS   float64 `json:"fixed_s"`
 	PerCopyS float64 `json:"per_copy_s"`
@@ -35,9 +36,10 @@ const crossoverLimit = 500
 
 // LoadOf is how a time grows with copies, from that of a plate of one and of a plate of
 // two, both in seconds: what the second adds is the share of a copy (0 where it adds
-// nothing), the rest is fixed.
+// nothing), the rest is fixed. Where two take more than twice as long as one, all of it is
+// the copies'.
 func LoadOf(oneS, twoS float64, capacity int64) Load {
-	perCopyS := max(0, twoS-oneS)
+	perCopyS := min(max(0, twoS-oneS), oneS)
 	return Load{FixedS: oneS - perCopyS, PerCopyS: perCopyS, Capacity: capacity}
 }
 
@@ -61,8 +63,11 @@ func Fill(in FillInput) (FillResult, error) {
 		at string
 		Load
 	}{{"a", in.A}, {"b", in.B}} {
-		c.Above(side.at+".fixed_s", side.FixedS)
+		c.NotBelow(side.at+".fixed_s", side.FixedS)
 		c.NotBelow(side.at+".per_copy_s", side.PerCopyS)
+		if c.Err() == nil && side.FixedS+side.PerCopyS <= 0 {
+			c.Fail(side.at+".fixed_s", "is 0, and so is what a copy takes; one of them must be above 0")
+		}
 		c.CountAbove(side.at+".capacity", side.Capacity)
 	}
 	c.CountAbove("copies", in.Copies)

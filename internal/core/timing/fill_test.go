@@ -23,3 +23,18 @@ func TestEqualFillIsTheMostThatAllHold(t *testing.T) {
 		}
 	}
 }
+
+// A learned time may be all drawing, as a laser's is: nothing is fixed, and it is no error.
+func TestATimeWithoutAFixedPartIsATime(t *testing.T) {
+	drawn := LoadOf(100, 230, 4)
+	if drawn != (Load{FixedS: 0, PerCopyS: 100, Capacity: 4}) {
+		t.Errorf("%+v", drawn)
+	}
+	got, err := Fill(FillInput{A: drawn, B: Load{FixedS: 300, Capacity: 4}, Copies: 2})
+	if err != nil || got.AS != 200 || got.BS != 300 || got.Crossover == nil || *got.Crossover != 4 {
+		t.Errorf("%+v, %v", got, err)
+	}
+	if _, err := Fill(FillInput{A: Load{Capacity: 4}, B: drawn, Copies: 1}); err == nil {
+		t.Error("a print that takes no time at all is taken")
+	}
+}

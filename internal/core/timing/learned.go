@@ -3,6 +3,7 @@ package timing
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/mat"
@@ -27,10 +28,12 @@ type JobTime struct {
 	ActualS float64 `json:"actual_s"`
 }
 
-// LearnedInput needs at least one run; Job asks for a time.
+// LearnedInput needs at least one run; Job asks for a time. Whole says that the machine exposes a layer at once, as panels and
+// projectors do: a layer then takes as long however full it is, so area and outline enter no term.
 type LearnedInput struct {
-	Runs []JobTime `json:"runs"`
-	Job  *Job      `json:"job,omitempty"`
+	Runs  []JobTime `json:"runs"`
+	Job   *Job      `json:"job,omitempty"`
+	Whole bool      `json:"whole,omitempty"`
 }
 
 // Term is one term of the model: its name (start, layer, area, outline), its
@@ -60,6 +63,9 @@ type candidate struct {
 	columns []int
 	runs    int
 }
+
+// layerColumn is the place of a job's layers among its columns; area and outline come after it.
+const layerColumn = 1
 
 var candidates = []candidate{{[]int{1}, 1}, {[]int{0, 1}, 4}, {[]int{1, 2}, 4}, {[]int{0, 1, 2}, 6}, {[]int{0, 1, 2, 3}, 9}}
 
@@ -92,7 +98,7 @@ func Learned(in LearnedInput) (LearnedResult, error) {
 		return LearnedResult{}, c.Err()
 	}
 	out := LearnedResult{Terms: []Term{}, N: int64(len(in.Runs)), Warnings: quantity.None()}
-	coefficients, misses := choose(in.Runs)
+	coefficients, misses := choose(in.Runs, in.Whole)
 	for i, v := range coefficients {
 		if v > 0 {
 			term := termNames[i]
@@ -165,10 +171,10 @@ func dot(a, b [4]float64) (sum float64) {
 
 // choose is the model with the least misses, the log of actual over predicted
 // for each run when it was left out.
-func choose(runs []JobTime) (best [4]float64, misses []float64) {
+func choose(runs []JobTime, whole bool) (best [4]float64, misses []float64) {
 	least := math.Inf(1)
 	for _, c := range candidates {
-		if len(runs) < c.runs {
+		if len(runs) < c.runs || whole && slices.Max(c.columns) > layerColumn {
 			continue
 		}
 		found, sum := leaveOneOut(runs, c.columns)

@@ -116,3 +116,29 @@ func TestLeavingOneOutIsFittingTheOthers(t *testing.T) {
 		}
 	}
 }
+
+// A panel exposes a layer at once: two copies more on its plate took no longer, whatever noise says.
+func TestAMachineThatExposesLayersWholeChargesNothingForACopy(t *testing.T) {
+	var runs []JobTime
+	for i, s := range []float64{27000, 27400, 26900, 55000, 54600, 27200, 55800, 27900, 56100} { // those of more area happen to be longer
+		layers := int64(2000)
+		if s > 50000 {
+			layers = 4000
+		}
+		runs = append(runs, JobTime{Job{Layers: layers, AreaMM2: float64(layers) * float64(100+40*i), OutlineMM: float64(layers) * float64(60+30*i)}, s})
+	}
+	one, two := Job{Layers: 2000, AreaMM2: 2e5, OutlineMM: 1e5}, Job{Layers: 2000, AreaMM2: 4e5, OutlineMM: 2e5}
+	for _, whole := range []bool{true, false} {
+		a, err := Learned(LearnedInput{Runs: runs, Job: &one, Whole: whole})
+		if err != nil {
+			t.Fatal(err)
+		}
+		b, err := Learned(LearnedInput{Runs: runs, Job: &two, Whole: whole})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if same := math.Abs(*a.TotalS-*b.TotalS) < 1e-9; same != whole {
+			t.Errorf("whole %v: one copy %v s, two %v s", whole, *a.TotalS, *b.TotalS)
+		}
+	}
+}

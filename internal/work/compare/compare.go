@@ -132,6 +132,8 @@ type Comparison struct {
 	Pieces []PieceCompared `json:"pieces"`
 	// Pairs says which pairs of sides answer for which of several factors under test.
 	Pairs []string `json:"pairs"`
+	// Gaps are the parts that can't be worked out; the rest stands.
+	Gaps quantity.Gaps `json:"gaps"`
 }
 
 // PieceCompared is a piece of a comparison by its name.
@@ -237,6 +239,8 @@ func (m *Matched) changesBetween(t *store.Tx, sides []side.Prints) error {
 type pair struct {
 	matched audit.Pair
 	tells   string
+	// unfit is why the pair can't be audited; empty where it can.
+	unfit error
 }
 
 // matchPairs sets the sides of each audit against each other, once for all questions.
@@ -251,8 +255,19 @@ func (m *Matched) matchPairs() error {
 		}
 		m.pairs[i].tells = audit.Tells(m.conditions[a.A], m.conditions[a.B], m.underTest, side.Letter(a.A), side.Letter(a.B))
 		m.pairs[i].matched, err = audit.Match(in, side.Letter(first), side.Letter(second))
+		if _, left := quantity.WhyNot(err); left {
+			m.pairs[i].unfit, err = err, nil
+		}
 		return err
 	})
+}
+
+// unfair notes the pairs that can't be audited.
+func (m *Matched) unfair() {
+	for i, p := range m.pairs {
+		a := m.comparison.Audits[i]
+		_ = m.comparison.Gaps.Leave(fmt.Sprintf("Fairness of %s against %s", side.Letter(a.A), side.Letter(a.B)), p.unfit) // it is known to be one that is left
+	}
 }
 
 // Ask audits the sides for one question, and says in sentences what they show for it.
@@ -262,6 +277,10 @@ func (m Matched) Ask(question string) (out Comparison, err error) {
 	for i, p := range m.pairs {
 		a := &out.Audits[i]
 		a.Tells = p.tells
+		if p.unfit != nil {
+			a.Result = audit.CompareResult{Grade: audit.NotFullyKnown, Rows: []audit.Row{}, Warnings: quantity.None()}
+			continue
+		}
 		if a.Result, err = p.matched.For(question); err != nil {
 			return out, err
 		}

@@ -6,6 +6,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
+	"ojime/internal/core/quantity"
 	"ojime/internal/core/rating"
 	"ojime/internal/store"
 	"ojime/internal/work/inspect"
@@ -78,6 +79,7 @@ func Load(t *store.Tx, reader *printing.Reader, req ComparisonRequest) (p *Loade
 // readBeside reads what stands beside the figures of a comparison.
 func (p *Loaded) readBeside(t *store.Tx) (err error) {
 	out := &p.comparison
+	out.Gaps = quantity.Gaps{}
 	out.Baseline, out.Each, out.Pieces = p.req.Baseline, p.req.Each, piecesOf(p.sides)
 	if out.Measuring, err = measuringOf(t, p.sides); err != nil {
 		return err
@@ -98,6 +100,12 @@ func (p *Loaded) readBeside(t *store.Tx) (err error) {
 	return p.changesBetween(t, p.sides)
 }
 
+// part is one part of a comparison and how it is worked out.
+type part struct {
+	name string
+	work func() error
+}
+
 // Compute works out what the loaded groups show. It asks the record nothing, so several may be worked out side by side.
 func (p *Loaded) Compute() (m Matched, err error) {
 	out, sides := &p.comparison, p.sides
@@ -111,6 +119,11 @@ func (p *Loaded) Compute() (m Matched, err error) {
 	if out.Sides, err = side.FiguresOf(sides, p.prices); err != nil {
 		return m, err
 	}
+	for _, s := range out.Sides {
+		for _, gap := range s.Gaps {
+			out.Gaps = append(out.Gaps, quantity.Uncomputed{Part: gap.Part + " of " + s.Letter, Why: gap.Why})
+		}
+	}
 	for i, name := range p.req.Names {
 		if name != "" {
 			out.Sides[i].Label = name
@@ -123,6 +136,7 @@ func (p *Loaded) Compute() (m Matched, err error) {
 	if err = p.matchPairs(); err != nil {
 		return m, err
 	}
+	p.unfair()
 	if err = out.measure(sides, p.pairs(), p.underTest, p.scales, p.gauge); err != nil {
 		return m, err
 	}
@@ -131,16 +145,16 @@ func (p *Loaded) Compute() (m Matched, err error) {
 	}
 	contest.BelowGauge(out.Measures)
 	out.Stages = stageSentences(out.Measures)
-	if out.Agreement, err = agreement(sides); err != nil {
-		return m, err
-	}
-	if out.Expected, err = expectedOf(sides, out.Measures, p.scales); err != nil {
-		return m, err
-	}
 	out.Pictures, out.FaultsBy = picturesOf(sides), side.FaultsByOther(sides)
-	if out.Eyes, err = eyesOf(sides, p.pairs()); err != nil {
-		return m, err
+	for _, part := range []part{
+		{"How far ratings agree", func() error { out.Agreement, err = agreement(sides); return err }},
+		{"What eyes are expected to see", func() error { out.Expected, err = expectedOf(sides, out.Measures, p.scales); return err }},
+		{"What eyes can tell", func() error { out.Eyes, err = eyesOf(sides, p.pairs()); return err }},
+		{"Where the time goes", func() error { return out.explainTimes(sides) }},
+	} {
+		if err := out.Gaps.Leave(part.name, part.work()); err != nil {
+			return m, err
+		}
 	}
-	err = out.explainTimes(sides)
-	return p.Matched, err
+	return p.Matched, nil
 }

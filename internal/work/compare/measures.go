@@ -52,8 +52,9 @@ func (c *Comparison) measure(sides []side.Prints, pairs [][2]int, underTest []st
 		}
 	}
 	t.sort()
-	for _, step := range []func() error{t.failures, t.finish, t.ratings, t.photographs, t.times, t.rework, t.ladders, t.checkpoints, t.sizes, t.forms, t.stresses} {
-		if err := step(); err != nil {
+	for _, part := range []part{{"Failures", t.failures}, {"Finish", t.finish}, {"Scores", t.ratings}, {"Photographs", t.photographs}, {"Times", t.times}, {"Rework", t.rework}, {"Ladders", t.ladders},
+		{"Checks", t.checkpoints}, {"Sizes", t.sizes}, {"Forms", t.forms}, {"Stress", t.stresses}} {
+		if err := c.Gaps.Leave(part.name, part.work()); err != nil {
 			return err
 		}
 	}

@@ -186,7 +186,10 @@ func (b book) rowOf(c bench.LedgerClaim) (LedgerRow, error) {
 		}
 		row.Base = strings.TrimSpace(against.Name + " " + row.Base)
 	}
-	if err := b.hold(c, &row); err != nil {
+	err := b.hold(c, &row)
+	if why, left := quantity.WhyNot(err); left {
+		row.State, row.Says = claims.Untested, why
+	} else if err != nil {
 		return row, err
 	}
 	if c.State != "" {

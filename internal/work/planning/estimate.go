@@ -181,7 +181,7 @@ func (w *Tasks) learn(t *store.Tx, m bench.Machine, p bench.Profile, loads []Pla
 	if len(chosen) == 0 {
 		return nil
 	}
-	in := timing.LearnedInput{Job: &e.Job}
+	in := timing.LearnedInput{Job: &e.Job, Whole: m.LightEngine != bench.Laser}
 	for _, x := range chosen {
 		in.Runs = append(in.Runs, timing.JobTime{Job: *x.Job, ActualS: x.ActualS})
 	}

@@ -53,7 +53,7 @@ func written(of sheet) (article, error) {
 	if err := c.add("foot", c); err != nil {
 		return article{}, err
 	}
-	return article{text: []byte(strings.Join(c.texts, "\n\n") + "\n"), title: of.Review.Question, plots: c.plots, pictures: c.pictures.shown, prints: len(of.Sheets), figures: of.figures, questioned: of.questioned}, nil
+	return article{text: []byte(strings.Join(c.texts, "\n\n") + "\n"), title: of.Review.Question, plots: c.plots, pictures: c.pictures.shown, prints: len(of.Sheets), figures: of.figures, questioned: of.questioned, gaps: of.Gaps}, nil
 }
 
 // part writes one part, or notes that there would be something in it.

@@ -8,6 +8,7 @@ import (
 	"ojime/internal/bench"
 	"ojime/internal/core/edition"
 	"ojime/internal/core/finding"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/dataset"
 	"ojime/internal/work/disclosure"
@@ -54,6 +55,8 @@ type sheet struct {
 	Disclosed  []disclosure.Disclosed
 	Data       []dataset.Table
 	Currency   string
+	// Gaps are the parts that can't be worked out, each with the sentence that stands in its place.
+	Gaps quantity.Gaps
 
 	pictures   gallery
 	live       texts.Live
@@ -80,19 +83,26 @@ func (w *Tasks) sheetOf(t *store.Tx, reviewID string) (out sheet, err error) {
 	reader := printing.NewReader(t)
 	of := gathering{Tasks: w, t: t, reader: reader, sheet: &out}
 	contests := reviews.BeginAll(t, reader, out.Review, out.SetUps)
-	defer of.writing.Wait()                           // nothing is left on when it fails
-	err = inOrder(of.machines, of.printed, of.prints) // read while the contests are worked out
+	defer of.writing.Wait()                                    // nothing is left on when it fails
+	err = of.inOrder(of.machines(), of.printed(), of.prints()) // read while the contests are worked out
 	if of.contested, of.together, err = waited(contests, err); err != nil {
 		return out, err
 	}
-	err = inOrder(of.comparisons, of.judgements, of.evidence)
+	err = of.inOrder(of.comparisons(), of.judgements(), of.evidence())
 	return out, err
 }
 
-// inOrder does one step after another, until one fails.
-func inOrder(steps ...func() error) error {
-	for _, step := range steps {
-		if err := step(); err != nil {
+// step gathers one part of a write-up.
+type step struct {
+	part string
+	work func() error
+}
+
+// inOrder does one step after another. A part that can't be worked out is left with its reason, and blocks no other; an error
+// of the database or the program ends it.
+func (g *gathering) inOrder(steps ...[]step) error {
+	for _, s := range slices.Concat(steps...) {
+		if err := g.Gaps.Leave(s.part, s.work()); err != nil {
 			return err
 		}
 	}
@@ -118,74 +128,113 @@ type gathering struct {
 }
 
 // comparisons are the sides against each other, and what was found in that.
-func (g *gathering) comparisons() (err error) {
-	for i, c := range g.contested {
-		g.Contests = append(g.Contests, Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results, Filled: g.filled[i]})
+func (g *gathering) comparisons() []step {
+	return []step{
+		{"Comparisons", func() error {
+			for i, c := range g.contested {
+				one := Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results}
+				if i < len(g.filled) {
+					one.Filled = g.filled[i]
+				}
+				g.Contests = append(g.Contests, one)
+				g.gapsOf(c)
+			}
+			if g.together != nil {
+				g.gapsOf(*g.together)
+			}
+			g.Matched = matchedOf(g.together)
+			return nil
+		}},
+		{"Findings", func() (err error) {
+			if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, g.together); err != nil {
+				return err
+			}
+			g.Findings = slices.Clone(g.found.Picked)
+			var grades []string
+			for _, f := range g.Findings {
+				grades = append(grades, f.Grade())
+			}
+			if g.Review.Verdict != "" {
+				g.AnswerSays = finding.Answer(grades)
+			}
+			return nil
+		}},
 	}
-	g.Matched = matchedOf(g.together)
-	if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, g.together); err != nil {
-		return err
+}
+
+// gapsOf takes over what a comparison could not work out.
+func (g *gathering) gapsOf(c reviews.Contest) {
+	for _, gap := range c.Results[0].Gaps {
+		g.Gaps = append(g.Gaps, quantity.Uncomputed{Part: c.Piece + ": " + gap.Part, Why: gap.Why})
 	}
-	g.Findings = slices.Clone(g.found.Picked)
-	var grades []string
-	for _, f := range g.Findings {
-		grades = append(grades, f.Grade())
-	}
-	if g.Review.Verdict != "" {
-		g.AnswerSays = finding.Answer(grades)
-	}
-	return nil
 }
 
 // printed are the prints and references with all that was read of them; their tables are written while the rest is read.
-func (g *gathering) printed() (err error) {
-	of, err := dataset.Read(g.t, g.reader, g.Review, g.SetUps)
-	if err != nil {
-		return err
-	}
-	g.tables, g.Sheets, g.Sliced, g.Planned = of, of.Sheets, of.Sliced, of.Plan.Words()
-	g.Living, g.Remarks = tableOf(of.Living), remarksOf(of.Living)
-	for _, s := range of.References {
-		if s.Reference != nil {
-			g.References = append(g.References, *s.Reference)
-		}
-	}
-	g.writing.Go(func() { g.Data = dataset.Tables(of, dataset.Recorded) })
-	return nil
-}
-
-// prints are how what was printed was planned, and what was left out.
-func (g *gathering) prints() (err error) {
-	if g.Matrix, err = experiment.MatrixOf(g.t, g.reader, g.Review, g.NowMS()); err != nil {
-		return err
-	}
-	if g.LeftOut, err = reviews.LeftOut(g.t, g.reader, g.Review); err != nil {
-		return err
-	}
-	if len(g.Review.Deciding) > 0 {
-		decidable, err := reviews.DecidableOf(g.t, g.Review.ID)
+func (g *gathering) printed() []step {
+	return []step{{"Prints", func() error {
+		of, err := dataset.Read(g.t, g.reader, g.Review, g.SetUps)
 		if err != nil {
 			return err
 		}
-		g.Declared = decidable.Declared
+		g.tables, g.Sheets, g.Sliced, g.Planned = of, of.Sheets, of.Sliced, of.Plan.Words()
+		g.Living, g.Remarks = tableOf(of.Living), remarksOf(of.Living)
+		for _, s := range of.References {
+			if s.Reference != nil {
+				g.References = append(g.References, *s.Reference)
+			}
+		}
+		g.writing.Go(func() { g.Data = dataset.Tables(of, dataset.Recorded) })
+		return nil
+	}}}
+}
+
+// prints are how what was printed was planned, and what was left out.
+func (g *gathering) prints() []step {
+	return []step{
+		{"Test plan", func() (err error) {
+			g.Matrix, err = experiment.MatrixOf(g.t, g.reader, g.Review, g.NowMS())
+			return err
+		}},
+		{"Prints left out", func() (err error) { g.LeftOut, err = reviews.LeftOut(g.t, g.reader, g.Review); return err }},
+		{"Declared questions", func() error {
+			if len(g.Review.Deciding) == 0 {
+				return nil
+			}
+			decidable, err := reviews.DecidableOf(g.t, g.Review.ID)
+			g.Declared = decidable.Declared
+			return err
+		}},
+		{"Time of a piece at equal fill", func() (err error) { g.filled, err = g.filledOf(g.t, reviews.Contested(g.Review, g.SetUps)); return err }},
 	}
-	if g.filled, err = g.filledOf(g.t, reviews.Contested(g.Review, g.SetUps)); err != nil {
-		return err
-	}
-	return nil
 }
 
 // judgements are claims, money, and what is read over the shoulder; live figures go into the texts.
-func (g *gathering) judgements() (err error) {
-	if g.Claims, err = ledger.Of(g.t, g.reader, g.Review, g.SetUps, g.contested, g.NowMS()); err != nil {
-		return err
+func (g *gathering) judgements() []step {
+	return []step{
+		{"Claims", func() (err error) {
+			g.Claims, err = ledger.Of(g.t, g.reader, g.Review, g.SetUps, g.contested, g.NowMS())
+			return err
+		}},
+		{"Disclosure", func() (err error) { g.Disclosed, err = disclosure.Of(g.t, g.Review); return err }},
+		{"Costs", func() (err error) {
+			g.Money, err = readers.MoneyOf(g.t, g.Review, g.SetUps, g.contested, g.NowMS())
+			return err
+		}},
+		{"Text check", g.checkTexts},
+		{"Figures in your texts", func() error {
+			g.live = texts.LiveOf(g.contested, g.Money.Prices)
+			r := &g.Review
+			r.Disclosure, r.Verdict, r.NotTested = g.live(r.Disclosure), g.live(r.Verdict), g.live(r.NotTested)
+			for i, p := range g.Findings {
+				g.Findings[i].Says = g.live(p.Says)
+			}
+			return nil
+		}},
 	}
-	if g.Disclosed, err = disclosure.Of(g.t, g.Review); err != nil {
-		return err
-	}
-	if g.Money, err = readers.MoneyOf(g.t, g.Review, g.SetUps, g.contested, g.NowMS()); err != nil {
-		return err
-	}
+}
+
+// checkTexts counts the places of the review's texts that are questioned.
+func (g *gathering) checkTexts() error {
 	read, err := texts.ReadOf(g.t, g.Review, g.contested, g.found, g.Claims, g.Money.Prices)
 	if err != nil {
 		return err
@@ -196,69 +245,55 @@ func (g *gathering) judgements() (err error) {
 	for _, f := range read.Figures {
 		g.figures = append(g.figures, edition.Figure(f))
 	}
-	g.live = texts.LiveOf(g.contested, g.Money.Prices)
-	r := &g.Review
-	r.Disclosure, r.Verdict, r.NotTested = g.live(r.Disclosure), g.live(r.Verdict), g.live(r.NotTested)
-	for i, p := range g.Findings {
-		g.Findings[i].Says = g.live(p.Says)
-	}
 	return nil
 }
 
 // machines are their very units, their plates and the software beside them.
-func (g *gathering) machines() (err error) {
-	if g.Units, err = unitsOf(g.t, g.SetUps); err != nil {
-		return err
+func (g *gathering) machines() []step {
+	return []step{
+		{"Units tested", func() (err error) { g.Units, err = unitsOf(g.t, g.SetUps); return err }},
+		{"Plates", func() (err error) { g.Plates, err = surveyedOf(g.t, g.SetUps); return err }},
+		{"Software", func() (err error) { // of its pieces alone, also where it names none
+			g.Software, err = firstdays.SoftwareOf(g.t, append([]string{""}, g.Review.PieceIDs...)...)
+			return err
+		}},
 	}
-	if g.Plates, err = surveyedOf(g.t, g.SetUps); err != nil {
-		return err
-	}
-	if g.Software, err = firstdays.SoftwareOf(g.t, append([]string{""}, g.Review.PieceIDs...)...); err != nil { // of its pieces alone, also where it names none
-		return err
-	}
-	return nil
 }
 
 // evidence is what the figures were read from: panels, photographs, instruments, scales, materials and tables.
-func (g *gathering) evidence() (err error) {
-	if err := g.beside(); err != nil {
-		return err
+func (g *gathering) evidence() []step {
+	return []step{
+		{"Blind panels", func() (err error) { g.Panels, err = panelsOf(g.t, g.Review.ID); return err }},
+		{"Photographs", func() error { g.pictures = galleryOf(g.ofAll()); return nil }},
+		{"Materials", func() (err error) { g.Materials, err = materialsOf(g.t, g.Sheets, g.NowMS()); return err }},
+		{"How we measured", func() (err error) { g.Measured, err = measuredBy(g.t, g.ofAll(), g.tables.Scales); return err }},
+		{"Follow-ups", func() (err error) { g.Open, err = g.t.FollowUpsOfReview(g.Review.ID); return err }},
+		{"Who it suits", func() error {
+			weighed, err := readers.Of(g.t, g.Review.ID, g.SetUps, g.contested, g.Claims, g.told(), g.NowMS())
+			g.Readers = weighed.Readers
+			return err
+		}},
+		{"Programs", func() (err error) {
+			runs := make([]bench.Run, len(g.Sheets))
+			for i, s := range g.Sheets {
+				runs[i] = s.Run
+			}
+			g.Programs, err = tally.ProgramsOf(runs)
+			g.OnComputer = len(g.Programs)+len(g.Software.Programs) > 0
+			return err
+		}},
+		{"Tables", func() error {
+			g.tables.Findings, g.tables.Claims = g.found, g.Claims
+			judged := dataset.Tables(g.tables, dataset.Judged)
+			g.writing.Wait()
+			g.Data = append(g.Data, judged...)
+			return nil
+		}},
 	}
-	runs := make([]bench.Run, len(g.Sheets))
-	for i, s := range g.Sheets {
-		runs[i] = s.Run
-	}
-	if g.Programs, err = tally.ProgramsOf(runs); err != nil {
-		return err
-	}
-	g.OnComputer = len(g.Programs)+len(g.Software.Programs) > 0
-	g.tables.Findings, g.tables.Claims = g.found, g.Claims
-	judged := dataset.Tables(g.tables, dataset.Judged)
-	g.writing.Wait()
-	g.Data = append(g.Data, judged...)
-	return nil
 }
 
-// beside is what stands beside the tables.
-func (g *gathering) beside() (err error) {
-	printed := slices.Concat(g.Sheets, g.tables.References)
-	if g.Panels, err = panelsOf(g.t, g.Review.ID); err != nil {
-		return err
-	}
-	g.pictures = galleryOf(printed)
-	if g.Materials, err = materialsOf(g.t, g.Sheets, g.NowMS()); err != nil {
-		return err
-	}
-	if g.Measured, err = measuredBy(g.t, printed, g.tables.Scales); err != nil {
-		return err
-	}
-	if g.Open, err = g.t.FollowUpsOfReview(g.Review.ID); err != nil {
-		return err
-	}
-	weighed, err := readers.Of(g.t, g.Review.ID, g.SetUps, g.contested, g.Claims, g.told(), g.NowMS())
-	g.Readers = weighed.Readers
-	return err
-}
+// ofAll are the prints and the references.
+func (g *gathering) ofAll() []*printing.RunSheet { return slices.Concat(g.Sheets, g.tables.References) }
 
 // told are the findings with the figures of the record in their words.
 func (g *gathering) told() findings.FindingsSheet {

@@ -109,8 +109,8 @@ func causesSince(t *store.Tx, sinceMS int64) ([]string, error) {
 }
 
 // Publish freezes the review as it stands as its next version. Where places in it are questioned it asks why it goes out over
-// them; the reason is kept with it.
-func (w *Tasks) Publish(ctx context.Context, reviewID, why string) ([]Edition, error) {
+// them; the reason is kept with it. Where parts of it can't be worked out it lists them and asks to be confirmed.
+func (w *Tasks) Publish(ctx context.Context, reviewID, why string, confirmed bool) ([]Edition, error) {
 	a, err := w.article(ctx, reviewID)
 	if err != nil {
 		return nil, err
@@ -118,6 +118,9 @@ func (w *Tasks) Publish(ctx context.Context, reviewID, why string) ([]Edition, e
 	why = strings.TrimSpace(why)
 	if a.questioned > 0 && why == "" {
 		return nil, quantity.Errorf("why", "is missing: %s in your text %s questioned; mend them, or say why they stand", say.Counted(a.questioned, "place"), map[bool]string{true: "is", false: "are"}[a.questioned == 1])
+	}
+	if len(a.gaps) > 0 && !confirmed {
+		return nil, bench.Questioned("parts", "can't all be worked out. It goes out without: %s", gapWords(a.gaps))
 	}
 	return task.Keep(ctx, w.Base, func(t *store.Tx) ([]Edition, error) {
 		before, err := t.PublicationsOfReview(reviewID)
@@ -139,6 +142,15 @@ func (w *Tasks) Publish(ctx context.Context, reviewID, why string) ([]Edition, e
 		}
 		return editionsOf(t, reviewID, a.figures)
 	})
+}
+
+// gapWords lists what a review goes out without.
+func gapWords(gaps quantity.Gaps) string {
+	words := make([]string, len(gaps))
+	for i, g := range gaps {
+		words[i] = g.Part + " (" + strings.TrimSuffix(g.Why, ".") + ")"
+	}
+	return strings.Join(words, "; ") + "."
 }
 
 // Correct adds an erratum to a version that went out.

@@ -6,6 +6,7 @@ import (
 
 	"ojime/internal/core/contest"
 	"ojime/internal/core/edition"
+	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/planning"
@@ -49,6 +50,8 @@ type article struct {
 	// figures are those of the review as they read, questioned how many places in its text are.
 	figures    []edition.Figure
 	questioned int64
+	// gaps are the parts that can't be worked out.
+	gaps quantity.Gaps
 }
 
 func (w *Tasks) article(ctx context.Context, reviewID string) (article, error) {

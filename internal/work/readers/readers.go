@@ -108,7 +108,9 @@ func Of(t *store.Tx, reviewID string, setups []reviews.SetUp, contests []reviews
 	}
 	for _, r := range kept {
 		s, err := f.weigh(r, claimed)
-		if err != nil {
+		if why, left := quantity.WhyNot(err); left {
+			s.Whole, s.Quality, s.Says = nil, nil, append(s.Says, why)
+		} else if err != nil {
 			return out, err
 		}
 		out.Readers = append(out.Readers, s)

@@ -66,6 +66,8 @@ type Side struct {
 	Warmth []setup.WarmContrast `json:"warmth"`
 	// PerDegree is what a degree does to the time of its prints, where they tell.
 	PerDegree *setup.WarmSlope `json:"per_degree"`
+	// Gaps are the figures that can't be worked out.
+	Gaps quantity.Gaps `json:"-"`
 	// OddsPerDegree is what a degree does to the odds that a print fails, where they tell.
 	OddsPerDegree *setup.WarmOdds `json:"odds_per_degree"`
 }
@@ -304,19 +306,29 @@ func (s Prints) figures(settings bench.Settings) (Side, error) {
 		}
 	}
 	s.treatment(&out)
-	var err error
-	if out.Bias, err = setup.BiasOf(s.Prints); err != nil {
+	if err := s.worked(&out, settings); err != nil {
 		return out, err
 	}
-	if out.Dimensions, err = s.dimensions(); err != nil {
-		return out, err
+	return out, nil
+}
+
+// worked are the figures of a side that are worked out each by itself: one that can't be blocks none of the others.
+func (s Prints) worked(out *Side, settings bench.Settings) (err error) {
+	if out.Bias, err = setup.BiasOf(s.Prints); out.Gaps.Leave("How far the software's time is off", err) != nil {
+		return err
+	}
+	if out.Dimensions, err = s.dimensions(); out.Gaps.Leave("Sizes", err) != nil {
+		return err
 	}
 	if out.Dimensions != nil {
 		out.Corrections = append(out.Corrections, metrology.Correct(*out.Dimensions).Says...)
 	}
 	out.Cost, out.CostReason, err = setup.CostOf(s.Prints, setup.Prices{WastePct: settings.WastePct, PowerW: s.Machine.PowerW, EnergyPerKWh: settings.EnergyPerKWh,
 		LabourPerH: settings.LabourPerH, Consumables: kit.Consumables(s.Machine)})
-	return out, err
+	if why, left := quantity.WhyNot(err); left {
+		out.Cost, out.CostReason = nil, why
+	}
+	return out.Gaps.Leave("Cost of a good piece", err)
 }
 
 // Span is from the first to the last of all prints of sides; references have none.

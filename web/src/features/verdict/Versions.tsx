@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { How } from '../../components/How'
 import { Complaint } from '../../components/Page'
+import { isQuestion, Question } from '../../components/Question'
 import { answer, api, type Review, type Schemas } from '../../lib/api'
 import { counted, day } from '../../lib/format'
 
@@ -19,7 +20,8 @@ export function Versions({ review }: { review: Review }) {
   })
   const kept = (list: Edition[]) => client.setQueryData(['publications', id], list)
   const publish = useMutation({
-    mutationFn: () => answer(api.POST('/api/v1/reviews/{id}/publications', { params: { path }, body: { why } })),
+    mutationFn: (confirmed: boolean) =>
+      answer(api.POST('/api/v1/reviews/{id}/publications', { params: { path }, body: { why, confirmed } })),
     onSuccess: (list) => {
       kept(list)
       setWhy('')
@@ -46,7 +48,7 @@ export function Versions({ review }: { review: Review }) {
         aria-label="Publish"
         onSubmit={(e) => {
           e.preventDefault()
-          publish.mutate()
+          publish.mutate(false)
         }}
       >
         <label className="min-w-0 grow basis-60 text-sm font-semibold">
@@ -57,8 +59,11 @@ export function Versions({ review }: { review: Review }) {
         <button className="button button-main" disabled={publish.isPending}>
           Publish version {versions.data.length + 1}
         </button>
-        {publish.isError && <Complaint>{publish.error.message}</Complaint>}
+        {publish.isError && !isQuestion(publish.error) && <Complaint>{publish.error.message}</Complaint>}
       </form>
+      {isQuestion(publish.error) && (
+        <Question error={publish.error} busy={publish.isPending} confirm={() => publish.mutate(true)} />
+      )}
     </section>
   )
 }
