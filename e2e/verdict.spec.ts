@@ -184,7 +184,7 @@ test('prices have a day; equipment makes machines alike; an offer changes what r
   await form.getByLabel('Who asks it').fill('a shop')
   await form.getByRole('button', { name: 'Keep the price' }).click()
   const comes = page.getByRole('region', { name: 'What it comes to' })
-  await expect(comes).toContainText(/The price of Wheatear P changed: 399 € since .* 508 € before \(2026-08-03\)/)
+  await expect(comes).toContainText(/The price of Wheatear P changed: 399 € since .* 508 € before \(\d{4}-\d\d-\d\d\)/)
   await expect(comes).toContainText('Upgrading now costs 139 € more')
 
   const owned = page.getByRole('form', { name: 'How it is owned' })

@@ -32,7 +32,7 @@ type scene struct {
 	ctx     context.Context
 	work    *work.Work
 	clock   time.Time
-	now     time.Time // when the story ends: noon of the last day that has one
+	now     time.Time // when the story ends, in the night before
 	present time.Time // when the demo is looked at: what is at work began just before it
 	judging bool      // whether plates are judged after printing
 	chance  *rand.Rand

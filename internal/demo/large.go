@@ -195,7 +195,7 @@ func (l *mass) run(t *store.Tx, number int64, machine, resin, piece string, pend
 	}
 	took := *e.TotalS * math.Exp(math.Log(1.02)+l.noise(0.02))
 	p := quantity.Ptr[float64]
-	room := round(21+3*math.Sin(float64(l.since())/58)+l.noise(0.8)+b.roomC, 0.1)
+	room := round(21+3*math.Sin(float64(l.season())/58)+l.noise(0.8)+b.roomC, 0.1)
 	bottle, err := l.bottle(t, resin)
 	if err != nil {
 		return err
@@ -322,7 +322,7 @@ func (l *mass) readings(t *store.Tx, r bench.Run, s bench.Specimen, card kit.Pie
 
 // newScene is an empty scene whose story begins some time before now.
 func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Duration) *scene {
-	ends := lastNoon(now)
+	ends := lastNight(now)
 	d := &scene{
 		ctx: ctx, judging: true, present: now, now: ends, clock: ends.Add(-before), chance: rand.New(rand.NewPCG(seed, seed)),
 		machines: map[string]kit.MachineCard{}, resins: map[string]kit.ResinCard{}, bottles: map[string]bench.Bottle{},
@@ -333,23 +333,26 @@ func newScene(ctx context.Context, s *store.Store, now time.Time, before time.Du
 	return d
 }
 
-// lastNoon is the last noon before an instant, in the time that its place keeps then. The story
-// is told in days before it, of 24 hours each and without regard to summer time, so that it is
-// the same story at whatever instant it is told.
-func lastNoon(now time.Time) time.Time {
+// endsAtH is the hour of the night at which the story ends, and lastDay the day of the year that it takes its last day for.
+// Both are arbitrary, and fixed: the story and its rooms' temperatures follow from them.
+const endsAtH, lastDay = 2, 332
+
+// lastNight is the last such hour before an instant, in the time that its place keeps then. The story is told in days before
+// it, of 24 hours each and without regard to summer time, so that it is the same at whatever instant it is told.
+func lastNight(now time.Time) time.Time {
 	name, offset := now.Zone()
 	now = now.In(time.FixedZone(name, offset))
-	noon := time.Date(now.Year(), now.Month(), now.Day(), 12, 0, 0, 0, now.Location())
-	if noon.After(now) {
-		return noon.Add(-24 * time.Hour)
+	night := time.Date(now.Year(), now.Month(), now.Day(), endsAtH, 0, 0, 0, now.Location())
+	if night.After(now) {
+		return night.Add(-24 * time.Hour)
 	}
-	return noon
+	return night
 }
 
-// since is how many whole days of the story's last year have gone by. The rooms' temperatures go by
-// it, and not by the season in which the demo is looked at.
-func (d *scene) since() int {
-	return 365 - int(math.Ceil(d.now.Sub(d.clock).Hours()/24))
+// season is the day of the story's year. The rooms' temperatures go by it, and not by the season in which the demo is looked at.
+func (d *scene) season() int {
+	midnight := d.now.Add(-endsAtH * time.Hour)
+	return lastDay + int(math.Floor(d.clock.Sub(midnight).Hours()/24))
 }
 
 // day is a day of the calendar, so many days after the end of the story.

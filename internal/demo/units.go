@@ -75,11 +75,11 @@ func (d *scene) clocked(piece string) error {
 // heater that ran.
 func (d *scene) room(sheet printing.RunSheet) (printing.RunSheet, error) {
 	run := sheet.Run
-	if d.since()%3 != 0 {
+	if d.season()%3 != 0 {
 		return sheet, nil
 	}
 	end := bench.RoomReading{AtMS: *run.EndedMS, Moment: "end", RoomTempC: quantity.Ptr(round(*run.RoomTempC-0.8, 0.1)), HumidityPct: quantity.Ptr(46.0), HeaterOn: quantity.Ptr(false)}
-	if d.since()%9 == 0 {
+	if d.season()%9 == 0 {
 		end.RoomTempC, end.HumidityPct, end.HeaterOn, end.Note = quantity.Ptr(round(*run.RoomTempC-3.2, 0.1)), quantity.Ptr(58.0), quantity.Ptr(true), "the window stood open"
 	}
 	return d.work.Printing.ReadRoom(d.ctx, run.ID, end)

@@ -248,7 +248,7 @@ type timesKey struct{ machine string }
 func (t *Tx) timesOfMachine(machineID string) ([]bench.Run, error) {
 	rows, err := t.q.TimesOfMachine(t.ctx, machineID)
 	return list("times of machine", rows, err, func(r db.TimesOfMachineRow) bench.Run {
-		return bench.Run{StartedMS: r.StartedMS, ProfileID: r.ProfileID, Job: r.Job, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack,
+		return bench.Run{ID: r.ID, StartedMS: r.StartedMS, ProfileID: r.ProfileID, Job: r.Job, EndedMS: r.EndedMS, EndedHow: r.EndedHow, PausedS: r.PausedS, ClockWentBack: r.ClockWentBack,
 			SpeedUp: r.SpeedUp, DialChanged: r.DialChanged, OurEstimateS: r.OurEstimateS, EstimateModel: r.EstimateModel, Software: r.Software, SoftwareEstimateS: r.SoftwareEstimateS,
 			Layers: r.Layers, AreaMM2: r.AreaMM2, OutlineMM: r.OutlineMM}
 	})

@@ -4,6 +4,7 @@ package timing
 // near it is to the print asked about. OursS and SoftwareS are what it had been
 // estimated at, by which model and program; Job is nil where what it held is not known.
 type Past struct {
+	RunID        string
 	ActualS      float64
 	Settings     string
 	SameJob      bool
@@ -41,6 +42,34 @@ func LearnFrom(past []Past) (chosen []Past, from string) {
 		}
 	}
 	return past, "of this machine"
+}
+
+// LearnAlike is LearnFrom for several machines that are set against each other: all are put right by prints of the same kind,
+// or none is, since a machine put right against one that is not would differ by the correction alone. chosen are the prints
+// of each in the given order, all empty where the machines have no kind in common.
+func LearnAlike(machines [][]Past) (chosen [][]Past, from string) {
+	for _, kind := range []struct {
+		near func(Past) bool
+		from string
+	}{
+		{func(p Past) bool { return p.SameSettings }, "with these settings"},
+		{func(Past) bool { return true }, "of this machine"},
+	} {
+		chosen = make([][]Past, len(machines))
+		all := true
+		for i, past := range machines {
+			for _, p := range past {
+				if kind.near(p) {
+					chosen[i] = append(chosen[i], p)
+				}
+			}
+			all = all && len(chosen[i]) > 0
+		}
+		if all {
+			return chosen, kind.from
+		}
+	}
+	return make([][]Past, len(machines)), ""
 }
 
 // An end is unlikely below and above these shares of what was estimated: it is asked

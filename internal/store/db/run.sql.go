@@ -1428,11 +1428,12 @@ func (q *Queries) ThreadOf(ctx context.Context, arg ThreadOfParams) ([]ThreadOfR
 }
 
 const timesOfMachine = `-- name: TimesOfMachine :many
-SELECT started_ms, profile_id, job, ended_ms, ended_how, paused_s, clock_went_back, speed_up, dial_changed, our_estimate_s, estimate_model, software, software_estimate_s, layers, area_mm2, outline_mm FROM run
+SELECT id, started_ms, profile_id, job, ended_ms, ended_how, paused_s, clock_went_back, speed_up, dial_changed, our_estimate_s, estimate_model, software, software_estimate_s, layers, area_mm2, outline_mm FROM run
 WHERE machine_id = ? AND ended_ms IS NOT NULL ORDER BY started_ms
 `
 
 type TimesOfMachineRow struct {
+	ID                string
 	StartedMS         int64
 	ProfileID         string
 	Job               string
@@ -1461,6 +1462,7 @@ func (q *Queries) TimesOfMachine(ctx context.Context, machineID string) ([]Times
 	for rows.Next() {
 		var i TimesOfMachineRow
 		if err := rows.Scan(
+			&i.ID,
 			&i.StartedMS,
 			&i.ProfileID,
 			&i.Job,

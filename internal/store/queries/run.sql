@@ -98,7 +98,7 @@ SELECT * FROM run WHERE machine_id = ? AND resin_id = ? AND EXISTS (SELECT 1 FRO
 SELECT CAST(coalesce(min(started_ms), 0) AS INTEGER) FROM run;
 
 -- name: TimesOfMachine :many
-SELECT started_ms, profile_id, job, ended_ms, ended_how, paused_s, clock_went_back, speed_up, dial_changed, our_estimate_s, estimate_model, software, software_estimate_s, layers, area_mm2, outline_mm FROM run
+SELECT id, started_ms, profile_id, job, ended_ms, ended_how, paused_s, clock_went_back, speed_up, dial_changed, our_estimate_s, estimate_model, software, software_estimate_s, layers, area_mm2, outline_mm FROM run
 WHERE machine_id = ? AND ended_ms IS NOT NULL ORDER BY started_ms;
 
 -- name: RunsBefore :many

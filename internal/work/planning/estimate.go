@@ -33,6 +33,12 @@ type Estimate struct {
 	EachLayerS []float64          `json:"-"`
 }
 
+// The models that compute a time from settings.
+const (
+	modelMasked = "timing/masked"
+	modelLaser  = "timing/laser"
+)
+
 // PlateLoad is copies of a piece on a plate.
 type PlateLoad struct {
 	Piece  bench.Piece
@@ -96,6 +102,15 @@ func jobOf(layers []mesh.Layer) timing.Job {
 // a masked machine, by every slice on a laser, and by what the machine's own
 // runs taught where its settings are sealed.
 func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, p bench.Profile, loads []PlateLoad) (Estimate, []mesh.Layer, error) {
+	past, err := PastOf(t, m.ID, p, JobKey(p.LayerUM, loads), w.NowMS())
+	if err != nil {
+		return Estimate{}, nil, err
+	}
+	return w.estimate(t, m, p, loads, past)
+}
+
+// estimate is Estimate from prints that are known already.
+func (w *Tasks) estimate(t *store.Tx, m bench.Machine, p bench.Profile, loads []PlateLoad, past []timing.Past) (Estimate, []mesh.Layer, error) {
 	layers, err := w.PlateLayers(t, loads, p.LayerUM)
 	if err != nil {
 		return Estimate{}, nil, err
@@ -105,7 +120,7 @@ func (w *Tasks) Estimate(t *store.Tx, m bench.Machine, p bench.Profile, loads []
 	case m.LightEngine == bench.Laser:
 		err = out.laser(m, layers)
 	case p.ExposureS == nil || p.BottomExposureS == nil:
-		err = w.learn(t, m, p, loads, &out)
+		err = learn(t, m, p, past, &out)
 	default:
 		err = out.masked(m, p)
 	}
@@ -126,7 +141,7 @@ func (e *Estimate) laser(m bench.Machine, layers []mesh.Layer) error {
 	if err != nil {
 		return err
 	}
-	e.TotalS, e.LightOnS, e.LayerS, e.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/laser"
+	e.TotalS, e.LightOnS, e.LayerS, e.Model = &res.TotalS, &res.LightOnS, &res.LayerS, modelLaser
 	for _, l := range layers {
 		in.Layers, in.AreaMM2Total, in.PerimeterMMTotal = 1, l.AreaMM2, l.PerimeterMM
 		one, err := timing.Laser(in)
@@ -156,7 +171,7 @@ func (e *Estimate) masked(m bench.Machine, p bench.Profile) error {
 	if err != nil {
 		return err
 	}
-	e.TotalS, e.LightOnS, e.LayerS, e.Model = &res.TotalS, &res.LightOnS, &res.LayerS, "timing/masked"
+	e.TotalS, e.LightOnS, e.LayerS, e.Model = &res.TotalS, &res.LightOnS, &res.LayerS, modelMasked
 	e.EachLayerS, err = timing.MaskedLayers(in)
 	return err
 }
@@ -164,17 +179,13 @@ func (e *Estimate) masked(m bench.Machine, p bench.Profile) error {
 // learn asks the machine's own finished, real prints since it became the set-up that
 // it is: those of the same plate, else of the same settings, else those with hidden
 // settings of the same layer height.
-func (w *Tasks) learn(t *store.Tx, m bench.Machine, p bench.Profile, loads []PlateLoad, e *Estimate) error {
+func learn(t *store.Tx, m bench.Machine, p bench.Profile, past []timing.Past, e *Estimate) error {
 	e.Reason = fmt.Sprintf("The settings %q hide their exposures; their time can be learned once a print with them has an end time.", p.SealedName)
-	past, err := PastOf(t, m.ID, p, JobKey(p.LayerUM, loads), w.NowMS())
-	if err != nil {
-		return err
-	}
 	hidden, err := hiddenSettings(t, m.ID, p.LayerUM)
 	if err != nil {
 		return err
 	}
-	past = slices.DeleteFunc(past, func(x timing.Past) bool {
+	past = slices.DeleteFunc(slices.Clone(past), func(x timing.Past) bool {
 		return x.Job == nil || (!x.SameJob && !x.SameSettings && !hidden[x.Settings])
 	})
 	chosen, from := timing.LearnFrom(past)
@@ -245,7 +256,7 @@ func PastOf(t *store.Tx, machineID string, p bench.Profile, job string, nowMS in
 		if took == nil || r.StartedMS < since || r.DialChanged {
 			continue
 		}
-		past := timing.Past{ActualS: *took, Settings: r.ProfileID, SameSettings: r.ProfileID == p.ID, SameJob: r.ProfileID == p.ID && job != "" && r.Job == job,
+		past := timing.Past{RunID: r.ID, ActualS: *took, Settings: r.ProfileID, SameSettings: r.ProfileID == p.ID, SameJob: r.ProfileID == p.ID && job != "" && r.Job == job,
 			OursS: r.OurEstimateS, Model: r.EstimateModel, SoftwareS: r.SoftwareEstimateS, Software: quantity.Or(r.Software, "")}
 		if r.AreaMM2 != nil && r.OutlineMM != nil {
 			past.Job = &timing.Job{Layers: r.Layers, AreaMM2: *r.AreaMM2, OutlineMM: *r.OutlineMM}

@@ -5,13 +5,15 @@ import (
 
 	"ojime/internal/bench"
 	"ojime/internal/core/plan"
+	"ojime/internal/core/quantity"
 	"ojime/internal/core/timing"
 	"ojime/internal/say"
 	"ojime/internal/store"
 )
 
 // weekOf is a week of full plates of one piece by the reviewer's hours.
-func weekOf(t *store.Tx, p bench.Profile, load timing.Load) (*FillWeek, error) {
+// The interval of the time of one piece carries over to what a week makes.
+func weekOf(t *store.Tx, p bench.Profile, load timing.Load, onePI *quantity.Interval) (*FillWeek, error) {
 	settings, err := t.Settings()
 	if err != nil {
 		return nil, err
@@ -25,20 +27,47 @@ func weekOf(t *store.Tx, p bench.Profile, load timing.Load) (*FillWeek, error) {
 		return nil, err
 	}
 	hours := plan.Hours{FromH: settings.AttendedFromH, ToH: settings.AttendedToH, Days: settings.AttendedDays}
-	week, err := plan.Week(plan.WeekInput{PrintS: load.FixedS + load.PerCopyS*float64(load.Capacity), TurnaroundMin: settings.TurnaroundMin,
-		FromH: hours.FromH, ToH: hours.ToH, Days: hours.Days, Copies: load.Capacity})
+	fullS := load.FixedS + load.PerCopyS*float64(load.Capacity)
+	in := plan.WeekInput{PrintS: fullS, TurnaroundMin: settings.TurnaroundMin, FromH: hours.FromH, ToH: hours.ToH, Days: hours.Days, Copies: load.Capacity}
+	week, err := plan.Week(in)
 	if err != nil {
 		return nil, err
 	}
-	out := &FillWeek{Copies: week.Copies, Plates: week.Plates, Overnight: week.Overnight, RunH: week.RunH, AttendedH: week.AttendedH, WaitH: week.WaitH, After: after}
+	between, err := weekRange(in, onePI, load.FixedS+load.PerCopyS)
+	if err != nil {
+		return nil, err
+	}
+	out := &FillWeek{Copies: week.Copies, CopiesPI: between, Plates: week.Plates, Overnight: week.Overnight, RunH: week.RunH, AttendedH: week.AttendedH, WaitH: week.WaitH, After: after}
 	out.SameDay = hours.SameDay(settings.TurnaroundMin, load.FixedS, load.PerCopyS, after.S, load.Capacity)
 	out.Says = out.words(hours, load.Capacity)
 	return out, nil
 }
 
+// weekRange is the fewest and the most pieces of a week over the interval of the time of one piece; nil where that has none.
+func weekRange(in plan.WeekInput, onePI *quantity.Interval, oneS float64) (*quantity.Interval, error) {
+	if onePI == nil {
+		return nil, nil
+	}
+	out := quantity.Interval{}
+	printS := in.PrintS
+	for i, s := range []float64{onePI[1], onePI[0]} {
+		in.PrintS = printS * s / oneS
+		week, err := plan.Week(in)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = float64(week.Copies)
+	}
+	return &out, nil
+}
+
 func (w FillWeek) words(hours plan.Hours, capacity int64) string {
 	from := Clock(hours.FromH)
-	words := fmt.Sprintf("%s a week on %s", say.Counted(w.Copies, "piece"), say.Counted(w.Plates, "full plate"))
+	pieces := say.Counted(w.Copies, "piece")
+	if w.CopiesPI != nil {
+		pieces += fmt.Sprintf(" (%s to %s)", say.Whole(w.CopiesPI[0]), say.Whole(w.CopiesPI[1]))
+	}
+	words := fmt.Sprintf("%s a week on %s", pieces, say.Counted(w.Plates, "full plate"))
 	switch {
 	case w.SameDay == 0:
 		return words + fmt.Sprintf("; begun at %s, not even one is ready the same day.", from)
