@@ -375,9 +375,9 @@ test('10 two machines by two resins on plates that mix both pieces: from the que
   const shown = figures.getByText('show the figures all the same')
   await shown.click() // it stays open
   await expect(figures.getByRole('table', { name: /^Time of a plate of 1 × Turret, 1 × Lattice/ })).toBeVisible()
-  const filled = figures.getByLabel('Time of a piece at equal fill')
+  const filled = figures.getByLabel('Time of a piece at other fills')
   await expect(filled.getByRole('row', { name: /^A:/ })).toContainText(
-    /times the model, as \d+ prints? with these settings took/,
+    /times the model( \(.*\))?, by \d+ prints? with these settings/,
   )
   await expect(filled).toContainText(/a piece, \d+ copies a plate/)
   await choose('Piece', 'all pieces, matched')

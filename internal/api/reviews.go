@@ -49,6 +49,14 @@ func (q comparisonQuery) factors() (out []string) {
 	return out
 }
 
+// request is what is asked of the comparison.
+func (q comparisonQuery) request() compare.ComparisonRequest {
+	return compare.ComparisonRequest{Sides: q.sides(), Baseline: q.Baseline, Each: q.Each, Question: q.Question, UnderTest: q.factors(), Policy: q.Policy, PieceID: q.PieceID, ReviewID: q.ReviewID}
+}
+
+// mostFilled is up to how many copies the plot of a comparison goes.
+const mostFilled = 12
+
 type setUpsQuery struct {
 	ID        string `path:"id"`
 	AllPieces bool   `query:"all_pieces" doc:"the prints of all pieces together"`
@@ -142,7 +150,10 @@ func (s *server) reviews() {
 		return s.work.Reviews.TakeBack(ctx, in.ID, in.RunID)
 	})
 	serve(s, http.MethodGet, "/api/v1/comparison", "Audit and compare groups of runs", func(ctx context.Context, in *comparisonQuery) (compare.Comparison, error) {
-		return s.work.Reviews.Compare(ctx, compare.ComparisonRequest{Sides: in.sides(), Baseline: in.Baseline, Each: in.Each, Question: in.Question, UnderTest: in.factors(), Policy: in.Policy, PieceID: in.PieceID, ReviewID: in.ReviewID})
+		return s.work.Reviews.Compare(ctx, in.request())
+	})
+	serve(s, http.MethodGet, "/api/v1/comparison/fill", "The time of each piece compared on plates that were not printed", func(ctx context.Context, in *comparisonQuery) ([]reviews.Filled, error) {
+		return s.work.Reviews.Filled(ctx, in.request(), mostFilled)
 	})
 	serveFile(s, "/api/v1/reviews/{id}/write-up.md", "The review as Markdown", func(ctx context.Context, in *byIDPath) (string, string, []byte, error) {
 		data, err := s.work.Publish.WriteUp(ctx, in.ID)

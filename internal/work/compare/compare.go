@@ -134,6 +134,15 @@ type Comparison struct {
 	Pairs []string `json:"pairs"`
 	// Gaps are the parts that can't be worked out; the rest stands.
 	Gaps quantity.Gaps `json:"gaps"`
+
+	// apart are the ids of prints whose times are set apart for temperature.
+	apart map[string]bool
+}
+
+// Timed are the ids of a side's prints that its times are of: those that were printed cold or hot, where others of the same
+// plate were not, enter no figure of time.
+func (c Comparison) Timed(of int) []string {
+	return slices.DeleteFunc(slices.Clone(c.Sides[of].RunIDs), func(id string) bool { return c.apart[id] })
 }
 
 // PieceCompared is a piece of a comparison by its name.

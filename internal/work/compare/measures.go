@@ -59,6 +59,12 @@ func (c *Comparison) measure(sides []side.Prints, pairs [][2]int, underTest []st
 		}
 	}
 	t.costs(c.Sides)
+	c.apart = map[string]bool{}
+	for _, s := range sides {
+		for _, sheet := range s.Sheets {
+			c.apart[sheet.Run.ID] = t.like.apart(sheet) != ""
+		}
+	}
 	c.Measures, c.Thresholds, c.Ordeals = t.out, t.thresholds, t.ordeals
 	return nil
 }

@@ -226,6 +226,9 @@ func (s FillSide) learns() bool {
 	return s.machine.LightEngine != bench.Laser && (s.settings.ExposureS == nil || s.settings.BottomExposureS == nil)
 }
 
+// Grows reports a side whose time grows with what lies on its plate, as a laser's does.
+func (s FillSide) Grows() bool { return s.machine.LightEngine == bench.Laser }
+
 // model is the timing model of a side that does not learn.
 func (s FillSide) model() string {
 	if s.machine.LightEngine == bench.Laser {

@@ -29,7 +29,7 @@ const (
 var partsOfEach = []namedPart{
 	{"each_fairness", "How fair each comparison is"}, {"each_plot", "The sides at a glance"}, {"each_figures", "Figures"}, {"each_shows", "What they show"}, {"each_faults", "Faults, by symptom"},
 	{"each_photographs", "Photographs, side by side"}, {"each_eyes", "What eyes can tell between them"}, {"each_stress", "What specimens bore"}, {"each_times", "Why their times differ"},
-	{"each_fill", "Time of a piece at equal fill"}, {"each_sizes", "Sizes"},
+	{"each_fill", "Time of a piece at other fills"}, {"each_sizes", "Sizes"},
 }
 
 // arranged are the parts of a write-up, or of the comparison of each piece, in the order of its reviewer.

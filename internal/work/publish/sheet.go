@@ -60,7 +60,6 @@ type sheet struct {
 
 	pictures   gallery
 	live       texts.Live
-	filled     []*Filled
 	contested  []reviews.Contest
 	together   *reviews.Contest
 	figures    []edition.Figure
@@ -132,12 +131,13 @@ func (g *gathering) comparisons() []step {
 	return []step{
 		{"Comparisons", func() error {
 			for i, c := range g.contested {
-				one := Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results}
-				if i < len(g.filled) {
-					one.Filled = g.filled[i]
-				}
-				g.Contests = append(g.Contests, one)
+				g.Contests = append(g.Contests, Contest{PieceID: c.PieceID, Piece: c.Piece, Results: c.Results})
 				g.gapsOf(c)
+				filled, err := reviews.FilledOf(g.t, g.planning, c.Results[0], c.PieceID, 1)
+				if err := g.Gaps.Leave(c.Piece+": time of a piece at other fills", err); err != nil {
+					return err
+				}
+				g.Contests[i].Filled = filled
 			}
 			if g.together != nil {
 				g.gapsOf(*g.together)
@@ -204,7 +204,6 @@ func (g *gathering) prints() []step {
 			g.Declared = decidable.Declared
 			return err
 		}},
-		{"Time of a piece at equal fill", func() (err error) { g.filled, err = g.filledOf(g.t, reviews.Contested(g.Review, g.SetUps)); return err }},
 	}
 }
 

@@ -9,7 +9,6 @@ import (
 	"ojime/internal/core/quantity"
 	"ojime/internal/store"
 	"ojime/internal/work/compare"
-	"ojime/internal/work/planning"
 	"ojime/internal/work/reviews"
 	"ojime/internal/work/side"
 	"ojime/internal/work/task"
@@ -21,14 +20,7 @@ type Contest struct {
 	PieceID string
 	Piece   string
 	Results []compare.Comparison
-	Filled  *Filled
-}
-
-// Filled is the time of a piece at equal fill, by the model put right by what prints took.
-// Sides are those with one set of settings, by their letters.
-type Filled struct {
-	Letters []string
-	planning.FillPlot
+	Filled  *reviews.Filled
 }
 
 type writeUpKey struct{ reviewID string }
@@ -70,25 +62,6 @@ func (w *Tasks) writeUp(ctx context.Context, reviewID string) (out article, err 
 		return err
 	})
 	return out, err
-}
-
-// filledOf is the time at equal fill of the piece of each contest; nil where fewer than two sides have one set of settings.
-func (w *Tasks) filledOf(t *store.Tx, contests []reviews.Contest) (out []*Filled, err error) {
-	for _, c := range contests {
-		f, profiles := &Filled{}, []string{}
-		for i, s := range c.SetUps {
-			if s.ProfileID != "" {
-				f.Letters, profiles = append(f.Letters, side.Letter(i)), append(profiles, s.ProfileID)
-			}
-		}
-		if len(profiles) < 2 {
-			f = nil
-		} else if f.FillPlot, err = w.planning.FillOf(t, c.PieceID, 100, profiles, 1); err != nil {
-			return nil, err
-		}
-		out = append(out, f)
-	}
-	return out, nil
 }
 
 // Matched is what all pieces of a review show together.

@@ -108,7 +108,9 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
                   {s.label}
                   {s.factor != null && (
                     <span className="block text-sm text-soft">
-                      {figure(s.factor)} times the model, as {counted(s.factor_n, 'print')} {s.factor_from} took
+                      {figure(s.factor)} times the model
+                      {s.factor_ci && ` (${figure(s.factor_ci[0])} to ${figure(s.factor_ci[1])})`}, by{' '}
+                      {counted(s.factor_n, 'print')} {s.factor_from}
                     </span>
                   )}
                 </td>
@@ -146,9 +148,9 @@ export function FillPlot({ f, names }: { f: Schemas['FillPlot']; names?: string[
         ))}
       </ul>
       <p className="text-sm text-soft">
-        Dashed uprights: the copies from which the slower one for one piece becomes the faster. By the timing models,
-        put right by what prints took, with 95 % prediction intervals, for {f.piece}; plates spaced by{' '}
-        <span className="num">{figure(2)}</span> mm. A plate more starts where a full one ends.
+        Dashed uprights: the copies from which the slower one for one piece becomes the faster. By the timing models
+        with 95 % prediction intervals, for {f.piece}; plates spaced by <span className="num">{figure(2)}</span> mm. A
+        plate more starts where a full one ends. {f.corrected}
       </p>
     </section>
   )

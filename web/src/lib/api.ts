@@ -138,3 +138,6 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   }
   return data as T
 }
+
+/** What is asked of a comparison. */
+export type ComparisonQuery = NonNullable<paths['/api/v1/comparison']['get']['parameters']['query']>

@@ -1115,6 +1115,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/comparison/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The time of each piece compared on plates that were not printed */
+        get: operations["get-comparison-fill"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/coupons": {
         parameters: {
             query?: never;
@@ -6245,6 +6262,7 @@ export interface components {
             eyes: components["schemas"]["EyePair"][];
             faults: components["schemas"]["ContestFault"][];
             faults_by: components["schemas"]["FaultsBy"][];
+            gaps: components["schemas"]["QuantityUncomputed"][];
             in_time: components["schemas"]["FaultPrint"][];
             lived: components["schemas"]["Lived"][];
             measures: components["schemas"]["ContestMeasure"][];
@@ -7603,6 +7621,7 @@ export interface components {
         FillPlot: {
             /** Format: int64 */
             copies: number;
+            corrected: string;
             /** Format: int64 */
             equal: number;
             pairs: components["schemas"]["FillPair"][];
@@ -7614,6 +7633,7 @@ export interface components {
             equal_per_piece_s: number;
             /** Format: double */
             factor: number | null;
+            factor_ci: number[] | null;
             factor_from: string;
             /** Format: int64 */
             factor_n: number;
@@ -7636,6 +7656,7 @@ export interface components {
             attended_h: number;
             /** Format: int64 */
             copies: number;
+            copies_pi: number[] | null;
             /** Format: int64 */
             overnight: number;
             /** Format: int64 */
@@ -7647,6 +7668,19 @@ export interface components {
             says: string;
             /** Format: double */
             wait_h: number;
+        };
+        Filled: {
+            /** Format: int64 */
+            copies: number;
+            corrected: string;
+            /** Format: int64 */
+            equal: number;
+            letters: string[];
+            pairs: components["schemas"]["FillPair"][];
+            piece: string;
+            piece_id: string;
+            says: string[];
+            sides: components["schemas"]["FillSide"][];
         };
         Finding: {
             readonly code?: string;
@@ -10378,11 +10412,17 @@ export interface components {
             drawing: string;
         };
         PublishingBody: {
+            /** @description it goes out without the parts that can't be worked out */
+            confirmed?: boolean;
             /** @description needed where places in the text are questioned: why it goes out over them */
             why?: string;
         };
         PuttingBackBody: {
             why?: string;
+        };
+        QuantityUncomputed: {
+            part: string;
+            why: string;
         };
         QuantityWarning: {
             code: string;
@@ -15824,6 +15864,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-comparison-fill": {
+        parameters: {
+            query?: {
+                /** @description the runs of a side, with commas; once for each side, or all sides in one with semicolons */
+                side?: string[];
+                /** @description the side against which the others are set, from 0; below, the one that the review declared, or the first */
+                baseline?: number;
+                /** @description each side against each other instead */
+                each?: boolean;
+                question?: "detail" | "dimension" | "time" | "failure" | "finish" | "cost" | "strength";
+                /** @description factors that vary on purpose: once for each, or all in one with commas */
+                under_test?: string[];
+                policy?: "" | "same_settings" | "maker_default" | "each_calibrated";
+                /** @description narrows the comparison to the copies of one piece */
+                piece_id?: string;
+                /** @description the review whose set-ups the sides are: it names them, and may have declared what decides */
+                review_id?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filled"][];
                 };
             };
             /** @description Error */

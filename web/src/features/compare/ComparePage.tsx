@@ -217,7 +217,7 @@ function Result({
               ))}
             </section>
           )}
-          <Figures c={c} />
+          <Figures c={c} query={query} />
           <BlindRows c={c} />
           {c.question !== 'time' && c.question !== 'cost' && <Pictures c={c} />}
           {review && <LeftOutNote review={review} />}

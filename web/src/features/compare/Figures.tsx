@@ -1,18 +1,18 @@
 import { How } from '../../components/How'
-import type { Comparison } from '../../lib/api'
+import type { Comparison, ComparisonQuery } from '../../lib/api'
 import { counted, duration, figure, micrometres } from '../../lib/format'
 import { useSettings } from '../../lib/queries'
 import { gradeOf } from './Audit'
-import { EqualFill } from './EqualFill'
 import { ErrorsPlot } from './ErrorsPlot'
 import { Faults } from './Faults'
 import { Ordeals } from './Ordeals'
+import { OtherFills } from './OtherFills'
 import { Measure } from '../../components/Measure'
 import { ThresholdPlots } from './ThresholdPlots'
 import { TimeSplits } from './TimeSplits'
 
 /** What the sides show: for the question first, all else folded; under an audit that says not comparable, all folded. */
-export function Figures({ c }: { c: Comparison }) {
+export function Figures({ c, query }: { c: Comparison; query: ComparisonQuery }) {
   const currency = useSettings().data?.currency ?? ''
   const answering = c.measures.filter((m) => m.questions.includes(c.question))
   const [asked, alike] = [answering.filter((m) => !m.alike), answering.filter((m) => m.alike)]
@@ -38,7 +38,7 @@ export function Figures({ c }: { c: Comparison }) {
       )}
       {(c.question === 'failure' || c.question === 'finish') && <Faults c={c} />}
       {c.question === 'time' && <TimeSplits c={c} />}
-      {c.question === 'time' && <EqualFill c={c} />}
+      {c.question === 'time' && <OtherFills c={c} query={query} />}
       {(c.question === 'time' || c.question === 'failure') && <Warmth c={c} />}
       {[...c.stages, ...c.expected, ...c.agreement].length > 0 &&
         (c.question === 'finish' || c.question === 'detail') && (
@@ -55,6 +55,18 @@ export function Figures({ c }: { c: Comparison }) {
           {c.measuring.map((s) => (
             <p key={s}>{s}</p>
           ))}
+        </section>
+      )}
+      {c.gaps.length > 0 && (
+        <section aria-label="Not worked out">
+          <h3>Not worked out</h3>
+          <ul className="grid gap-1">
+            {c.gaps.map((g) => (
+              <li key={g.part + g.why}>
+                <strong>{g.part}:</strong> {g.why}
+              </li>
+            ))}
+          </ul>
         </section>
       )}
       {c.answers.length > 0 && (
