@@ -154,6 +154,30 @@ test('several mesh files come in at once, and one that is known is recognised', 
   await expect(page.getByRole('link', { name: 'cube' })).toBeVisible()
 })
 
+test('a page that is left while pieces are being kept names the rest, and leaves once they are kept', async ({ page }) => {
+  const file = (name: string, side: number) => ({
+    name,
+    mimeType: 'model/stl',
+    buffer: Buffer.from(boxSTL(side, side, side)),
+  })
+  let go = () => {}
+  const held = new Promise<void>((resolve) => (go = resolve))
+  await page.route('**/api/v1/pieces?job=*', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto('/kit/pieces/new')
+  await page.getByLabel('Mesh files').setInputFiles([file('north.stl', 11), file('south.stl', 12)])
+  await page.getByRole('button', { name: 'Keep 2 pieces' }).click()
+  await page.getByRole('link', { name: 'Bench', exact: true }).first().click()
+  await expect(page.getByRole('alert')).toContainText('Not kept yet: north, south.')
+  expect(await axeFinds(page)).toEqual([])
+  go()
+  await expect(page).toHaveURL('/')
+  const pieces = (await (await page.request.get('/api/v1/pieces')).json()) as { piece: { name: string } }[]
+  expect(pieces.map((p) => p.piece.name)).toEqual(expect.arrayContaining(['north', 'south']))
+})
+
 test('a thousand rows paste and scroll, and only those in sight are drawn', async ({ page }) => {
   await page.goto('/tables/features')
   await cell(page, 'Piece or pieces', 1).focus()

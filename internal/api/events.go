@@ -73,6 +73,16 @@ func (h *hub) send(reading []byte) {
 	}
 }
 
+// news is what a page has yet to hear of, as a line of its stream; empty where that was told with the change before it.
+func (h *hub) news(l *listener) (line string, err error) {
+	of := h.heard(l)
+	if len(of.Of) == 0 {
+		return "", nil
+	}
+	told, err := json.Marshal(of)
+	return fmt.Sprintf("event: change\ndata: %s\n\n", told), err
+}
+
 // heard takes what a page has yet to hear of.
 func (h *hub) heard(l *listener) change {
 	h.mu.Lock()
@@ -132,11 +142,10 @@ func (s *server) stream(c *echo.Context) error {
 		case <-c.Request().Context().Done():
 			return nil
 		case <-l.change:
-			told, err := json.Marshal(h.heard(l))
-			if err != nil {
+			var err error
+			if line, err = h.news(l); err != nil {
 				return err
 			}
-			line = fmt.Sprintf("event: change\ndata: %s\n\n", told)
 		case data := <-l.readings:
 			line = fmt.Sprintf("event: reading\ndata: %s\n\n", data)
 		case <-beat.C:

@@ -313,3 +313,20 @@ func TestARecordThatIsTooLargeSaysSo(t *testing.T) {
 		t.Errorf("%v", err)
 	}
 }
+
+// Two changes told together ring twice: the second ring has nothing to tell, and says nothing.
+func TestAChangeToldWithAnotherIsToldOnce(t *testing.T) {
+	h := newHub()
+	l := &listener{change: make(chan struct{}, 1), readings: make(chan []byte, 1)}
+	h.listeners[l] = true
+	h.tell("runs", "b")
+	<-l.change
+	h.tell("plates", "b")
+	if line, err := h.news(l); err != nil || !strings.Contains(line, `{"of":["runs","plates"],"by":"b"}`) {
+		t.Errorf("%q, %v", line, err)
+	}
+	<-l.change
+	if line, err := h.news(l); err != nil || line != "" {
+		t.Errorf("nothing is left to tell, and it says %q (%v)", line, err)
+	}
+}

@@ -2,8 +2,11 @@ package bench
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"ojime/internal/core/outcome"
+	"ojime/internal/core/quantity"
 )
 
 // Reference is one or more copies of a piece that no print on record made: castings, bought
@@ -19,8 +22,48 @@ type Reference struct {
 	MadeBy     string  `json:"made_by" enum:"casting,bought,another_process,another_person,unknown"`
 	Provenance string  `json:"provenance" minLength:"1"`
 	Copies     int64   `json:"copies" minimum:"1" maximum:"99"`
-	Surface    *string `json:"surface" required:"false"`
+	Surface    *string `json:"surface" required:"false" enum:"raw,primed,painted,other" doc:"other: say which in the note"`
 	Note       string  `json:"note" required:"false"`
+}
+
+// Surfaces are those that a reference may have; of SurfaceOther its note says which.
+var Surfaces = []string{"raw", "primed", "painted", SurfaceOther}
+
+// SurfaceOther is a surface that is none of the usual ones. How it compares is not known.
+const SurfaceOther = "other"
+
+// Check refuses a surface that is none of the list, and another one without a note. It names the reference.
+func (r Reference) Check() error {
+	switch {
+	case r.Surface == nil:
+		return nil
+	case !slices.Contains(Surfaces, *r.Surface):
+		return quantity.Errorf("surface", "of %s is %q. Use raw, primed, painted or other, and say more in the note", r.Name, *r.Surface)
+	case *r.Surface == SurfaceOther && strings.TrimSpace(r.Note) == "":
+		return quantity.Errorf("note", "of %s is empty. Its surface is another one: say which, such as \"varnished, matt\"", r.Name)
+	}
+	return nil
+}
+
+// PlainSurface is a reference whose surface was typed freely, with the word of the list that it begins with; what was typed
+// stays in its note.
+func (r Reference) PlainSurface() Reference {
+	if r.Surface == nil || slices.Contains(Surfaces, *r.Surface) {
+		return r
+	}
+	typed := strings.TrimSpace(*r.Surface)
+	if typed == "" {
+		r.Surface = nil
+		return r
+	}
+	word := SurfaceOther
+	for _, s := range Surfaces[:3] {
+		if strings.HasPrefix(strings.ToLower(typed), s) {
+			word = s
+		}
+	}
+	r.Surface, r.Note = &word, strings.TrimPrefix(r.Note+"; surface: "+typed, "; ")
+	return r
 }
 
 // Specimens are the copies of the reference, so that they are read as specimens are.

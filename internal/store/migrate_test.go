@@ -168,7 +168,7 @@ func unpacked(t *testing.T, file string) (s *Store, before, after map[string]int
 // Small records that older versions wrote open and lose nothing: what film and level
 // were noted become knots, and a plate of several pieces is counted piece by piece.
 func TestRecordsOfOlderVersionsAreCarriedForward(t *testing.T) {
-	for _, file := range []string{"testdata/record-7.db.gz", "testdata/record-9.db.gz", "testdata/record-10.db.gz", "testdata/record-11.db.gz", "testdata/record-12.db.gz", "testdata/record-13.db.gz", "testdata/record-15.db.gz", "testdata/record-16.db.gz", "testdata/record-17.db.gz", "testdata/record-20.db.gz", "testdata/record-21.db.gz", "testdata/record-22.db.gz", "testdata/record-24.db.gz", "testdata/record-25.db.gz", "testdata/record-28.db.gz", "testdata/record-29.db.gz", "testdata/record-30.db.gz", "testdata/record-31.db.gz", "testdata/record-32.db.gz", "testdata/record-33.db.gz", "testdata/record-34.db.gz", "testdata/record-35.db.gz", "testdata/record-36.db.gz"} {
+	for _, file := range []string{"testdata/record-7.db.gz", "testdata/record-9.db.gz", "testdata/record-10.db.gz", "testdata/record-11.db.gz", "testdata/record-12.db.gz", "testdata/record-13.db.gz", "testdata/record-15.db.gz", "testdata/record-16.db.gz", "testdata/record-17.db.gz", "testdata/record-20.db.gz", "testdata/record-21.db.gz", "testdata/record-22.db.gz", "testdata/record-24.db.gz", "testdata/record-25.db.gz", "testdata/record-28.db.gz", "testdata/record-29.db.gz", "testdata/record-30.db.gz", "testdata/record-31.db.gz", "testdata/record-32.db.gz", "testdata/record-33.db.gz", "testdata/record-34.db.gz", "testdata/record-35.db.gz", "testdata/record-36.db.gz", "testdata/record-37.db.gz"} {
 		s, before, after := unpacked(t, file)
 		for table, n := range before {
 			grows := table == "machine_event" || table == "tally"
@@ -323,4 +323,32 @@ func counts(t *testing.T, pool *sql.DB) map[string]int {
 		out[name] = n
 	}
 	return out
+}
+
+// Surfaces that were typed freely become words of the list, and what was typed stays in the note.
+func TestSurfacesOfReferencesBecomeWordsOfAList(t *testing.T) {
+	s, _, _ := unpacked(t, "testdata/record-37.db.gz")
+	err := s.Read(t.Context(), func(tx *Tx) error {
+		got := map[string][2]string{}
+		all, err := tx.References()
+		for _, r := range all {
+			if err := r.Check(); err != nil {
+				t.Errorf("%s: %v", r.Name, err)
+			}
+			surface := ""
+			if r.Surface != nil {
+				surface = *r.Surface
+			}
+			got[r.Name] = [2]string{surface, r.Note}
+		}
+		for name, want := range map[string][2]string{"Milled coupon": {"raw", ""}, "Casting 1": {"raw", "from a friend; surface: raw, grey"}, "Casting 2": {"primed", "surface: Primed"}, "Casting 3": {"other", "surface: hand painted over grey"}, "Casting 4": {"", ""}} {
+			if got[name] != want {
+				t.Errorf("%s: %q, want %q", name, got[name], want)
+			}
+		}
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
 }

@@ -39,6 +39,9 @@ var referenceEntry = task.Entry[bench.Reference]{Table: "reference",
 // SaveReference puts a reference on record, or changes what is said of it. What was read of
 // a copy, or of a piece, is not lost by saying otherwise.
 func (w *Tasks) SaveReference(ctx context.Context, r bench.Reference) (ReferenceSheet, error) {
+	if err := r.Check(); err != nil {
+		return ReferenceSheet{}, err
+	}
 	return task.Keep(ctx, w.Base, func(t *store.Tx) (ReferenceSheet, error) {
 		if _, err := t.Piece(r.PieceID); err != nil {
 			return ReferenceSheet{}, quantity.Errorf("piece_id", "names a piece that cannot be found (%v)", err)

@@ -162,6 +162,9 @@ func (r *Record) complete() {
 		run.Shape = bench.CountsOf(tallies).Shape()
 		r.tallies = append(r.tallies, tallies...)
 	}
+	for i := range r.References {
+		r.References[i] = r.References[i].PlainSurface()
+	}
 	for i := range r.Instruments {
 		if r.Instruments[i].Kind == "" {
 			r.Instruments[i].Kind = "caliper"

@@ -32,7 +32,7 @@ func ReferenceLabel(r bench.Reference) string {
 // its surface was when it was read, and by which instruments.
 func (s Prints) conditionsOfReference() audit.Conditions {
 	c := audit.Conditions{Piece: audit.One(s.Pieces[0].Name), ScalePct: audit.One(100.0), Instrument: word(s, s.instruments)}
-	if s.Reference.Surface != nil {
+	if s.Reference.Surface != nil && *s.Reference.Surface != bench.SurfaceOther { // how another one compares is not known
 		c.Surface = audit.One(*s.Reference.Surface)
 	}
 	return c

@@ -29,6 +29,13 @@ const makers = choices<Kind<'Reference', 'made_by'>>({
   unknown: 'not known',
 })
 
+const surfaces = choices<NonNullable<Reference['surface']>>({
+  raw: 'raw',
+  primed: 'primed',
+  painted: 'painted',
+  other: 'other: say which in the note',
+})
+
 /** What a reference is and where it comes from; entered anew, or folded to where it comes from and opened to be changed. */
 export function ReferenceForm({
   reference,
@@ -60,7 +67,7 @@ export function ReferenceForm({
         version: reference?.version ?? 0,
         made_by: v.made_by as Reference['made_by'],
         copies: n(v.copies),
-        surface: v.surface || null,
+        surface: (v.surface || null) as Reference['surface'],
       }
       return answer(
         reference
@@ -88,7 +95,7 @@ export function ReferenceForm({
           />
           <SelectField name="made_by" label="How it was made" options={makers} />
           <NumberField name="copies" label="Copies in hand" />
-          <TextField name="surface" label="Surface" hint="raw, primed, painted" />
+          <SelectField name="surface" label="Surface" empty="not known" options={surfaces} />
         </div>
         <TextArea name="provenance" label="Where it comes from" />
         <TextField name="note" label="Note" />

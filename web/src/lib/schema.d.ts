@@ -10836,7 +10836,11 @@ export interface components {
             note?: string;
             piece_id: string;
             provenance: string;
-            surface?: string | null;
+            /**
+             * @description other: say which in the note
+             * @enum {string|null}
+             */
+            surface?: "raw" | "primed" | "painted" | "other" | null;
             /** Format: int64 */
             version?: number;
         };

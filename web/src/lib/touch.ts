@@ -143,7 +143,8 @@ const untouched = [
 ]
 
 /** Has what a page shows read anew where a change of these kinds of entry may have altered it. */
-export function refresh(client: QueryClient, kinds: readonly string[]) {
+export function refresh(client: QueryClient, changed: readonly string[] | null) {
+  const kinds = changed ?? [] // an answer that changed nothing names no kind
   const predicate = (q: { queryKey: readonly unknown[] }) => {
     const root = String(q.queryKey[0])
     // Whatever changed may stand in a history.

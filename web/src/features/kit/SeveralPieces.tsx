@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { Complaint } from '../../components/Page'
+import { LeaveLater } from '../../components/LeaveLater'
 import { KindInput } from '../../components/KindInput'
 import { ProgressBar } from '../../components/ProgressBar'
 import { counted, figure, grouped } from '../../lib/format'
@@ -71,7 +72,12 @@ export function SeveralPieces({ several }: { several: ReturnType<typeof useSever
           </tbody>
         </table>
       </div>
-      {keep.isError && <Complaint>{keep.error.message}</Complaint>}
+      {keep.isError && (
+        <Complaint>
+          {keep.error.message} Not kept: {chosen.map((l) => l.name).join(', ')}.
+        </Complaint>
+      )}
+      <LeaveLater busy={keep.isPending} waits={chosen.map((l) => l.name).join(', ')} />
       {done < list.length && (
         <div className="flex flex-wrap items-end gap-3">
           <label className="text-sm font-semibold">
