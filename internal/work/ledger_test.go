@@ -4,10 +4,12 @@ import (
 	"errors"
 	"strings"
 	"testing"
+	"time"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/ledger"
+	"ojime/internal/work/printing"
 )
 
 // said is the row of a claim in the ledger of a review.
@@ -167,5 +169,35 @@ func TestTheDisclosureWritesItself(t *testing.T) {
 	wantField(t, err, "piece_id")
 	if _, err := d.w.Disclosure.TakeTieBack(ctx, wrong[0].Interest.ID, "again"); !errors.Is(err, bench.ErrConflict) {
 		t.Error(err)
+	}
+}
+
+// A claimed rate is pooled over everything that the claim is about: one copy lost in a small cell decides nothing.
+func TestAClaimedRateIsPooled(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	cap := d.part("Cap").Piece
+	second := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 6, MMMin: 30}} }).ID
+	for i := range 8 {
+		settings := d.profile.ID
+		if i%2 == 1 {
+			settings = second
+		}
+		d.mixed([]printing.Portion{{PieceID: d.piece.Piece.ID, Copies: 6}}, nil, func(r *bench.Run) { r.ProfileID = settings })
+		d.clock = d.clock.Add(3 * time.Hour)
+	}
+	for _, settings := range []string{d.profile.ID, second} {
+		lost := map[string]int{}
+		if settings == second {
+			lost[cap.ID] = 1
+		}
+		d.mixed([]printing.Portion{{PieceID: cap.ID, Copies: 1}}, lost, func(r *bench.Run) { r.ProfileID = settings })
+		d.clock = d.clock.Add(3 * time.Hour)
+	}
+	review := d.review(func(r *bench.Review) { r.UnderTest, r.PieceIDs = bench.IDs{"motion"}, append(r.PieceIDs, cap.ID) })
+	must(d.w.Ledger.Keep(ctx, bench.LedgerClaim{MachineID: &d.machine.ID, Words: "Hardly any fails", Kind: bench.ClaimMeasure, Value: quantity.Ptr(4.0), Of: "failures", Bound: "at_most", Source: "its page", Interest: "maker"}))(t)
+	row := said(t, must(d.w.Ledger.Sheet(ctx, review.ID))(t), "Hardly any fails")
+	if row.State != "cannot_tell" || !strings.HasPrefix(row.Says, "together 1 of 50 copies over 10 prints: 2 %") {
+		t.Errorf("%s: %s", row.State, row.Says)
 	}
 }

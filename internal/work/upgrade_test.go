@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/contest"
 	"ojime/internal/core/quantity"
 	"ojime/internal/work/compare"
 	"ojime/internal/work/experiment"
@@ -92,6 +93,26 @@ func TestAClaimOfAnUpgradeIsMetOrCannotBeTold(t *testing.T) {
 	}
 	if e := upgraded(t, 0.7, nil).Effect; e.Verdict != "" || e.Claim != "" {
 		t.Errorf("nothing was claimed: %s: %q", e.Verdict, e.Claim)
+	}
+}
+
+// How long taking supports off took is no print time: a claim on print time is decided as it was before that was timed.
+func TestAClaimOnPrintTimeIsHeldAgainstPrintTimeAlone(t *testing.T) {
+	d := newDesk(t)
+	set := d.upgraded(0.6, quantity.Ptr(70.0))
+	said := set.Effect.Claim
+	for i, id := range slices.Concat(set.Effect.Sides[0].RunIDs, set.Effect.Sides[1].RunIDs) {
+		begun := d.clock.UnixMilli()
+		took := int64(10*60_000 + i*1000)
+		must(d.w.Aftercare.SaveStep(t.Context(), id, bench.ProcessStep{Kind: "supports", StartedMS: begun, EndedMS: quantity.Ptr(begun + took), How: "by hand", Scars: "light"}))(t)
+		d.clock = d.clock.Add(time.Hour)
+	}
+	e := must(d.w.Experiment.ChangeSet(t.Context(), set.Event.ID))(t).Effect
+	if !slices.ContainsFunc(e.Measures, func(m contest.Measure) bool { return strings.HasPrefix(m.Key, "removal ") }) {
+		t.Fatal("taking supports off is no row")
+	}
+	if e.Verdict != "met" || e.Claim != said {
+		t.Errorf("%s: %q, before it was timed %q", e.Verdict, e.Claim, said)
 	}
 }
 

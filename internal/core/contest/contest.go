@@ -285,20 +285,17 @@ func Times(key, label string, sides [][]float64, pairs [][2]int) (Measure, error
 			m.Sides = append(m.Sides, Estimate{Note: "No such plate finished with a time."})
 			continue
 		}
-		mean, ci := setup.GeometricMean(times)
+		mean, ci := setup.MeanTime(times)
 		m.Sides = append(m.Sides, Estimate{Value: &mean, CI: ci, Prints: int64(len(times))})
 	}
 	for _, at := range pairs {
 		a, b := sides[at[0]], sides[at[1]]
 		pair := Pair{A: at[0], B: at[1], Verdict: evidence.NotShown, Reason: "A side has no such plate with a time."}
 		if len(a) > 0 && len(b) > 0 {
-			r, err := setup.RatioOfTimes(a, b)
-			if err != nil {
-				return m, err
-			}
+			r := setup.RatioOfTimes(a, b)
 			pair = Pair{A: at[0], B: at[1], Difference: &r.Ratio, CI: r.CI, P: r.P, Verdict: evidence.NotShown}
 			if r.P == nil {
-				pair.Reason = "A side has one time, or the times have no spread."
+				pair.Reason = "A side has one time."
 			}
 		}
 		m.Pairs = append(m.Pairs, pair)

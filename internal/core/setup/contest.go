@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 
+	"gonum.org/v1/gonum/stat/distuv"
+
 	"ojime/internal/core/detail"
 	"ojime/internal/core/evidence"
 	"ojime/internal/core/outcome"
@@ -24,13 +26,25 @@ func PrintCounts(prints []Print, failed func(outcome.Counts) int64) []evidence.P
 	return out
 }
 
-// GeometricMean is that of times in s with its interval on the log scale; without an
-// interval of one, or where they have no spread.
-func GeometricMean(times []float64) (mean float64, ci *quantity.Interval) {
-	logs := logsOf(times)
-	middle := stats.Mean(logs)
-	if n := float64(len(logs)); n >= 2 {
-		if half := stats.T(n-1) * math.Sqrt(stats.SampleVar(logs)/n); half > 0 {
+// GeometricMean is that of values with its interval on the log scale; without an interval of one, or where they have no spread.
+func GeometricMean(values []float64) (mean float64, ci *quantity.Interval) {
+	variance := 0.0
+	if len(values) >= 2 {
+		variance = stats.SampleVar(logsOf(values))
+	}
+	return geometricMean(values, variance)
+}
+
+// MeanTime is the geometric mean of times in s with its interval, whose spread is not taken below what their resolution can't
+// tell apart; without an interval of one.
+func MeanTime(times []float64) (mean float64, ci *quantity.Interval) {
+	return geometricMean(times, logVariance(times, timeResolution(times)))
+}
+
+func geometricMean(values []float64, variance float64) (mean float64, ci *quantity.Interval) {
+	middle := stats.Mean(logsOf(values))
+	if n := float64(len(values)); n >= 2 {
+		if half := stats.T(n-1) * math.Sqrt(variance/n); half > 0 {
 			ci = &quantity.Interval{math.Exp(middle - half), math.Exp(middle + half)}
 		}
 	}
@@ -46,7 +60,8 @@ func logsOf(times []float64) []float64 {
 }
 
 // TimeRatio is a over b, Welch's test on the logarithms of the prints' times,
-// exponentiated. CI and P are nil where a side has one print, or neither any spread.
+// exponentiated; no spread is taken below what the times' resolution can't tell apart. CI and P are nil where a side has one
+// print.
 type TimeRatio struct {
 	Ratio float64
 	CI    *quantity.Interval
@@ -54,19 +69,20 @@ type TimeRatio struct {
 }
 
 // RatioOfTimes compares times in s, at least one a side.
-func RatioOfTimes(a, b []float64) (TimeRatio, error) {
-	meanA, _ := GeometricMean(a)
-	meanB, _ := GeometricMean(b)
-	out := TimeRatio{Ratio: meanA / meanB}
+func RatioOfTimes(a, b []float64) TimeRatio {
+	apart := stats.Mean(logsOf(a)) - stats.Mean(logsOf(b))
+	out := TimeRatio{Ratio: math.Exp(apart)}
 	if len(a) < 2 || len(b) < 2 {
-		return out, nil
+		return out
 	}
-	means, err := evidence.Means(evidence.MeansInput{A: logsOf(a), B: logsOf(b)})
-	if err != nil || means.CI == nil {
-		return out, err
-	}
-	out.CI, out.P = quantity.ExpInterval(means.CI[0], means.CI[1]), means.P
-	return out, nil
+	resolution := timeResolution(a, b)
+	nA, nB := float64(len(a)), float64(len(b))
+	ofA, ofB := logVariance(a, resolution)/nA, logVariance(b, resolution)/nB
+	u := math.Sqrt(ofA + ofB)
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: (ofA + ofB) * (ofA + ofB) / (ofA*ofA/(nA-1) + ofB*ofB/(nB-1))} // Welch–Satterthwaite
+	half := t.Quantile(0.975) * u
+	out.CI, out.P = quantity.ExpInterval(apart-half, apart+half), quantity.Ptr(2*t.Survival(math.Abs(apart)/u))
+	return out
 }
 
 // LadderPrint is one print's outcomes on a ladder, added up over its copies.

@@ -40,22 +40,41 @@ func TestALadderOverPrints(t *testing.T) {
 }
 
 func TestTimesAreARatio(t *testing.T) {
-	r, err := RatioOfTimes([]float64{200, 210, 205}, []float64{100, 103, 101})
-	if err != nil || math.Abs(r.Ratio-2.02) > 0.01 || r.CI[0] >= r.Ratio || r.CI[1] <= r.Ratio || *r.P > 0.001 {
-		t.Errorf("%+v (%v)", r, err)
+	r := RatioOfTimes([]float64{200, 210, 205}, []float64{100, 103, 101})
+	if math.Abs(r.Ratio-2.02) > 0.01 || r.CI[0] >= r.Ratio || r.CI[1] <= r.Ratio || *r.P > 0.001 {
+		t.Errorf("%+v", r)
 	}
-	back, err := RatioOfTimes([]float64{100, 103, 101}, []float64{200, 210, 205})
-	if err != nil || math.Abs(back.Ratio*r.Ratio-1) > 1e-12 || math.Abs(back.CI[0]*r.CI[1]-1) > 1e-12 || math.Abs(*back.P-*r.P) > 1e-12 {
-		t.Errorf("turned round: %+v (%v)", back, err)
+	back := RatioOfTimes([]float64{100, 103, 101}, []float64{200, 210, 205})
+	if math.Abs(back.Ratio*r.Ratio-1) > 1e-12 || math.Abs(back.CI[0]*r.CI[1]-1) > 1e-12 || math.Abs(*back.P-*r.P) > 1e-12 {
+		t.Errorf("turned round: %+v", back)
 	}
-	if one, err := RatioOfTimes([]float64{200}, []float64{100, 103}); err != nil || one.Ratio < 1.9 || one.CI != nil || one.P != nil {
-		t.Errorf("one time: %+v (%v)", one, err)
-	}
-	if flat, err := RatioOfTimes([]float64{200, 200}, []float64{100, 100}); err != nil || math.Abs(flat.Ratio-2) > 1e-12 || flat.P != nil {
-		t.Errorf("no spread: %+v (%v)", flat, err)
+	if one := RatioOfTimes([]float64{200}, []float64{100, 103}); one.Ratio < 1.9 || one.CI != nil || one.P != nil {
+		t.Errorf("one time: %+v", one)
 	}
 	if mean, ci := GeometricMean([]float64{100, 400}); math.Abs(mean-200) > 1e-9 || ci == nil || math.Abs(ci[0]*ci[1]-40000) > 1e-6 {
 		t.Errorf("mean %v, interval %v", mean, ci)
+	}
+}
+
+// Times that are equal to the minute still have the spread of a minute: 4 × 60 min against 4 × 45 min is plainly longer, and a
+// mean of such times has an interval.
+func TestTimesEqualToTheMinuteHaveTheSpreadOfAMinute(t *testing.T) {
+	hour, three := []float64{3600, 3600, 3600, 3600}, []float64{2700, 2700, 2700, 2700}
+	r := RatioOfTimes(hour, three)
+	// u² = (17.32² / 3600² + 17.32² / 2700²) / 4, by hand.
+	u := math.Sqrt((math.Pow(60/math.Sqrt(12)/3600, 2) + math.Pow(60/math.Sqrt(12)/2700, 2)) / 4)
+	if r.CI == nil || math.Abs(r.Ratio-4.0/3) > 1e-12 || math.Abs(math.Log(r.CI[1]/r.CI[0])/2/u-2.5) > 0.15 || *r.P > 1e-6 {
+		t.Errorf("%+v", r)
+	}
+	if matched := MatchedTimes([]TimeStratum{{hour, three}}); matched.P == nil || *matched.P > 1e-6 {
+		t.Errorf("plate by plate: %+v", matched)
+	}
+	if _, ci := MeanTime(hour); ci == nil || ci[1]-ci[0] < 30 || ci[1]-ci[0] > 90 {
+		t.Errorf("the mean of an hour four times lies in %v", ci)
+	}
+	// A clock that runs to the second tells them better than a minute does.
+	if clocked := RatioOfTimes([]float64{3601, 3601, 3601}, []float64{3600, 3600, 3600}); clocked.CI[1]-clocked.CI[0] > 0.001 {
+		t.Errorf("to the second: %+v", clocked)
 	}
 }
 

@@ -19,19 +19,25 @@ type TimeStratum struct {
 // strata's, each counting alike, and the spread within kinds and sides is taken to be the
 // same throughout (the residual of a blocked analysis of variance, with its degrees of
 // freedom). Where no kind was printed twice on a side, the spread of the strata's own
-// ratios stands for it (a paired t test). Without either there is a ratio and no interval.
+// ratios stands for it (a paired t test). No spread is taken below what the times' resolution
+// can't tell apart. Without either there is a ratio and no interval.
 // Each stratum has a time above 0 on either side.
 func MatchedTimes(strata []TimeStratum) TimeRatio {
 	k := float64(len(strata))
 	var ratios []float64
 	var squares, weights, df float64
+	var all [][]float64
+	for _, s := range strata {
+		all = append(all, s.A, s.B)
+	}
+	resolution := timeResolution(all...)
 	for _, s := range strata {
 		a, b := logsOf(s.A), logsOf(s.B)
 		ratios = append(ratios, stats.Mean(a)-stats.Mean(b))
 		weights += 1/float64(len(a)) + 1/float64(len(b))
-		for _, logs := range [][]float64{a, b} {
-			if n := len(logs); n > 1 {
-				squares, df = squares+float64(n-1)*stats.SampleVar(logs), df+float64(n-1)
+		for _, times := range [][]float64{s.A, s.B} {
+			if n := len(times); n > 1 {
+				squares, df = squares+float64(n-1)*logVariance(times, resolution), df+float64(n-1)
 			}
 		}
 	}

@@ -83,6 +83,33 @@ func (s Series) climb(tests []Test) (out Climb, ended bool) {
 	return out, out.HeldTo >= s.Levels[len(s.Levels)-1]
 }
 
+// Climbed is what the specimens of prints showed that went from level to level: of how many, how many survived the last level
+// that they were put to, which is the highest of those; and between which levels the others failed.
+type Climbed struct {
+	Of       int64              `json:"of"`
+	Survived int64              `json:"survived"`
+	Highest  float64            `json:"highest"`
+	Failed   *quantity.Interval `json:"failed"`
+}
+
+// ClimbedOf counts the specimens of prints that climbed; none is Of 0.
+func ClimbedOf(prints []Print) (out Climbed) {
+	for _, p := range prints {
+		for _, c := range p.Climbed {
+			out.Of++
+			if c.FailedAt == nil {
+				out.Survived, out.Highest = out.Survived+1, max(out.Highest, c.HeldTo)
+				continue
+			}
+			if out.Failed == nil {
+				out.Failed = &quantity.Interval{*c.FailedAt, *c.FailedAt}
+			}
+			*out.Failed = quantity.Interval{min(out.Failed[0], *c.FailedAt), max(out.Failed[1], *c.FailedAt)}
+		}
+	}
+	return out
+}
+
 // Rung is a level over prints: of how many specimens how many held, print by print.
 type Rung struct {
 	Level    float64

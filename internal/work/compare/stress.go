@@ -49,6 +49,8 @@ type OrdealSide struct {
 	CI     *quantity.Interval `json:"ci"`
 	MassG  *float64           `json:"mass_g"`
 	Broke  string             `json:"broke"`
+	// Climbed are the copies that went from level to level.
+	Climbed stress.Climbed `json:"climbed"`
 }
 
 // OrdealRung is a level: of how many specimens how many held.
@@ -186,6 +188,7 @@ func ordealSide(side []borne, prints []stress.Print) OrdealSide {
 	for _, r := range stress.Rungs(fresh) {
 		out.Rungs = append(out.Rungs, OrdealRung{r.Level, r.Held, r.Of})
 	}
+	out.Climbed = stress.ClimbedOf(prints)
 	half := stress.HalfOf(fresh)
 	out.Half, out.CI, out.Beyond, out.Broke = half.Level, half.CI, half.Beyond, stress.BrokeWords(broke)
 	out.MassG = setup.MeanAll(masses, func(v *float64) *float64 { return v })

@@ -9,6 +9,7 @@ import (
 	"ojime/internal/core/audit"
 	"ojime/internal/core/claims"
 	"ojime/internal/core/contest"
+	"ojime/internal/core/evidence"
 	"ojime/internal/core/machine"
 	"ojime/internal/say"
 	"ojime/internal/store"
@@ -129,7 +130,7 @@ func (f *Effect) hold(e bench.MachineEvent) {
 	claimed := "Claimed: a print takes " + say.Figure(*e.ClaimedTimePct) + " % of the time before. "
 	var of *contest.Measure
 	for i, m := range f.Measures {
-		if m.Kind == contest.Time && len(m.Pairs) > 0 && m.Pairs[0].Difference != nil {
+		if strings.HasPrefix(m.Key, compare.DecidingTime+" ") && len(m.Pairs) > 0 && m.Pairs[0].Difference != nil { // of printing, not of what comes after it
 			of = &f.Measures[i] // the last is over all kinds of plates, where there are several
 		}
 	}
@@ -139,7 +140,9 @@ func (f *Effect) hold(e bench.MachineEvent) {
 		return
 	}
 	pair := of.Pairs[0]
-	f.Verdict = claims.AtMost(*e.ClaimedTimePct/100, pair.CI)
+	if f.Verdict = claims.AtMost(*e.ClaimedTimePct/100, pair.CI); pair.Verdict == evidence.NotShown {
+		f.Verdict = claims.CannotTell // a difference that is not shown decides nothing
+	}
 	measured := fmt.Sprintf("%s %%", say.Figure(100**pair.Difference))
 	if pair.CI != nil {
 		measured += fmt.Sprintf(" (%s to %s %%)", say.Figure(100*pair.CI[0]), say.Figure(100*pair.CI[1]))

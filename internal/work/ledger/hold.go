@@ -2,11 +2,14 @@ package ledger
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/claims"
+	"ojime/internal/core/evidence"
 	"ojime/internal/core/machine"
+	"ojime/internal/core/outcome"
 	"ojime/internal/core/quantity"
 	"ojime/internal/say"
 	"ojime/internal/work/kit"
@@ -196,10 +199,66 @@ func (b book) measure(c bench.LedgerClaim, row *LedgerRow, bound string) error {
 	if row.Number == "" {
 		row.Number = bound + say.Figure(*c.Value)
 	}
-	if row.State = claims.Over(states); len(says) > 0 {
+	row.State = claims.Over(states)
+	if failed := countedBy[c.Of]; failed != nil && len(states) > 0 {
+		state, words, err := b.pooled(c, failed)
+		if err != nil {
+			return err
+		}
+		row.State, says = state, slices.Insert(says, 0, words)
+	}
+	if len(says) > 0 {
 		row.Says = strings.Join(says, "; ")
 	} else {
 		row.Says = "no print of this review shows it"
 	}
 	return nil
+}
+
+// countedBy are the rates that a claim pools over all that it is about: one copy lost of three decides nothing of "at most 2 %".
+var countedBy = map[string]func(outcome.Counts) int64{
+	"failures": func(n outcome.Counts) int64 { return n.Failed }, "failures_machine": func(n outcome.Counts) int64 { return n.ByMachine },
+	"failures_resin": func(n outcome.Counts) int64 { return n.ByResin }, "marks": func(n outcome.Counts) int64 { return n.MicroPrinted },
+}
+
+// pooled holds a claimed rate against all prints of the review that the claim is about, by the interval over prints.
+func (b book) pooled(c bench.LedgerClaim, failed func(outcome.Counts) int64) (state, says string, err error) {
+	var order []string
+	counts := map[string]evidence.PrintCount{}
+	for _, of := range b.contests {
+		for _, s := range of.SetUps {
+			if s.ReferenceID != "" || c.MachineID != nil && *c.MachineID != s.MachineID || c.ResinID != nil && *c.ResinID != s.ResinID {
+				continue
+			}
+			sheets, err := b.reader.Sheets(s.RunIDs...)
+			if err != nil {
+				return "", "", err
+			}
+			for _, sheet := range sheets {
+				n := bench.CountsOf(bench.TallyOf(side.Narrow(sheet, of.PieceID).Specimens))
+				if n.Judged() == 0 {
+					continue
+				}
+				print, known := counts[sheet.Run.ID]
+				if !known {
+					order = append(order, sheet.Run.ID)
+				}
+				counts[sheet.Run.ID] = evidence.PrintCount{Failed: print.Failed + failed(n), Judged: print.Judged + n.Judged()}
+			}
+		}
+	}
+	if len(order) == 0 {
+		return claims.Untested, "no copy of it is judged yet", nil
+	}
+	in := evidence.PrintsInput{}
+	for _, id := range order {
+		in.A = append(in.A, counts[id])
+	}
+	all, err := evidence.Prints(in)
+	if err != nil {
+		return "", "", err
+	}
+	state = claims.Held(c.Bound, *c.Value/100, &all.A.CI)
+	return state, fmt.Sprintf("together %d of %s over %s: %s (%s)", all.A.Failed, say.Counted(all.A.Specimens, "copy", "copies"), say.Counted(int64(all.A.Prints), "print"), say.Percent(all.A.Rate),
+		say.Interval(100*all.A.CI[0], 100*all.A.CI[1], "%")), nil
 }

@@ -1,0 +1,46 @@
+package publish
+
+import (
+	"errors"
+	"slices"
+	"testing"
+
+	"ojime/internal/core/quantity"
+)
+
+// Each part of a write-up that can't be computed is left with its reason while the others are gathered; what the database or
+// the program gets wrong in it ends the write-up.
+func TestAPartThatCannotBeComputedBlocksNoOther(t *testing.T) {
+	g := &gathering{sheet: &sheet{}}
+	parts := slices.Concat(g.machines(), g.printed(), g.prints(), g.comparisons(), g.judgements(), g.evidence())
+	if len(parts) < 15 {
+		t.Fatalf("%d parts", len(parts))
+	}
+	for at, broken := range parts {
+		t.Run(broken.part, func(t *testing.T) {
+			run := func(fault error) (done int, gaps quantity.Gaps, err error) {
+				g := &gathering{sheet: &sheet{}}
+				steps := make([]step, len(parts))
+				for i, p := range parts {
+					steps[i] = step{p.part, func() error {
+						if i == at {
+							return fault
+						}
+						done++
+						return nil
+					}}
+				}
+				err = g.inOrder(steps)
+				return done, g.Gaps, err
+			}
+			done, gaps, err := run(quantity.NotComputable("The density of Fable Grey is not known."))
+			if err != nil || done != len(parts)-1 || len(gaps) != 1 || gaps[0] != (quantity.Uncomputed{Part: broken.part, Why: "The density of Fable Grey is not known."}) {
+				t.Errorf("%d of %d parts, gaps %+v, %v", done, len(parts), gaps, err)
+			}
+			disk := errors.New("disk I/O error")
+			if _, gaps, err := run(disk); !errors.Is(err, disk) || len(gaps) != 0 {
+				t.Errorf("a fault of the disk gives %v and gaps %+v", err, gaps)
+			}
+		})
+	}
+}
