@@ -109,7 +109,8 @@ func (p Pair) weigh(question string) CompareResult {
 		row := Row{Factor: r.factor, State: f.state, Weight: f.weight, Sentence: r.sentence(f, in, p.nameA, p.nameB)}
 		if f.underTest && f.state == Varies {
 			out.Warn("not_held", "%s is under test, but varies within a side; each side has to hold it.", r.label)
-		} else if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.alike) {
+		}
+		if f.underTest && slices.Contains(in.UnderTest, r.factor) && (!f.complete || f.alike) {
 			out.Warn("not_varied", "%s is under test but does not vary as far as is known: %s against %s.", r.label, f.shownA, f.shownB)
 		}
 		switch {

@@ -82,7 +82,7 @@ func (r Ratios) matching(claimed float64) []string {
 		name  string
 		value *float64
 	}{{"pixel_count", &r.PixelCount}, {"linear_resolution", &r.LinearResolution}, {"density", &r.Density}, {"plate_width", &r.PlateWidth}, {"plate_area", &r.PlateArea}, {"volume", r.Volume}} {
-		if one.value != nil && quantity.AtMost(math.Abs(claimed-*one.value), sameRatio**one.value) {
+		if one.value != nil && quantity.AtMost(math.Abs(claimed-*one.value), sameRatio*claimed) {
 			out = append(out, one.name)
 		}
 	}

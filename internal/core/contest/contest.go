@@ -219,6 +219,17 @@ func Lengths(key, label string, sides []evidence.NestedSide, nominalMM float64, 
 	return m, nil
 }
 
+// NotBelowZero is a measure of which no value lies below 0, such as errors by their size alone: so no interval of a side does.
+// Differences are left as they are.
+func NotBelowZero(m Measure) Measure {
+	for i := range m.Sides {
+		if e := &m.Sides[i]; e.CI != nil {
+			e.CI = &quantity.Interval{max(0, e.CI[0]), e.CI[1]}
+		}
+	}
+	return m
+}
+
 // Scores are steps of a scale of 0 to 4, over prints, specimens and ratings: with a step as
 // the resolution, since between two steps a scale tells nothing. No score lies beyond its
 // scale, so no interval does.

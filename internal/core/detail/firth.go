@@ -41,8 +41,22 @@ func firth(rungs []Rung) (out FirthResult) {
 	}
 	low, high := f.limits()
 	out.D50MM = f.within(d)
-	out.CIMM = &[2]*float64{f.end(d, b, top, low), f.end(d, b, top, high)}
+	out.CIMM = &[2]*float64{}
+	if d > low { // below the limit there is no end that means anything
+		out.CIMM[0] = f.meant(f.end(d, b, top, low))
+	}
+	if d < high {
+		out.CIMM[1] = f.meant(f.end(d, b, top, high))
+	}
 	return out
+}
+
+// meant is a size that lies within the limits; nil beyond them.
+func (f penalised) meant(mm *float64) *float64 {
+	if mm == nil {
+		return nil
+	}
+	return f.within(math.Log(*mm))
 }
 
 // fitted fits p = 1/(1 + exp(−a − b·ln size)) by ℓ* = ℓ + ½·ln|I| (Firth 1993): d is ln of

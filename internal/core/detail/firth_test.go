@@ -105,3 +105,28 @@ func BenchmarkThreshold(b *testing.B) {
 		}
 	}
 }
+
+// Where half hold far beyond the sizes tested, an end of the interval that lies beyond the limits is not known either.
+func TestAnEndBeyondTheLimitsIsNotKnown(t *testing.T) {
+	for name, rungs := range map[string][]Rung{
+		"far below": {{SizeMM: 0.5, Intact: 96, Of: 100}, {SizeMM: 0.6, Intact: 97, Of: 100}, {SizeMM: 0.7, Intact: 97, Of: 100}},
+		"far above": {{SizeMM: 0.5, Intact: 3, Of: 100}, {SizeMM: 0.6, Intact: 3, Of: 100}, {SizeMM: 0.7, Intact: 4, Of: 100}},
+		"within":    {{SizeMM: 0.2, Intact: 1, Of: 10}, {SizeMM: 0.3, Intact: 5, Of: 10}, {SizeMM: 0.4, Intact: 9, Of: 10}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			got := Half(rungs)
+			if got.CIMM == nil {
+				t.Fatalf("%+v", got)
+			}
+			low, high := rungs[0].SizeMM/10, rungs[len(rungs)-1].SizeMM*10
+			for i, end := range got.CIMM {
+				if end != nil && (*end < low || *end > high) {
+					t.Errorf("end %d is %v mm, beyond %v to %v mm", i, *end, low, high)
+				}
+			}
+			if within := got.D50MM != nil; within != (name == "within") {
+				t.Errorf("half hold at %v", got.D50MM)
+			}
+		})
+	}
+}

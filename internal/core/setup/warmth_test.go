@@ -19,7 +19,7 @@ func warm(kind string, c, took float64, failed, of int64) WarmPrint {
 
 func TestWhatTheColdDid(t *testing.T) {
 	got := ByTemperature([]WarmPrint{
-		warm("a", 22, 1000, 0, 4), warm("a", 23, 1000, 0, 4), warm("b", 22, 3000, 0, 1), warm("a", 16, 1200, 1, 4), warm("b", 17.5, 3600, 0, 1),
+		warm("a", 22, 980, 0, 4), warm("a", 23, 1000*1000/980.0, 0, 4), warm("b", 22, 3000, 0, 1), warm("a", 16, 1200, 1, 4), warm("b", 17.5, 3600, 0, 1),
 		{Kind: "a", TookS: quantity.Ptr(9000.0)},
 	})
 	if len(got) != 1 {
@@ -29,7 +29,7 @@ func TestWhatTheColdDid(t *testing.T) {
 	if c.Band.Band != Cold || c.Band.Prints != 2 || c.Against.Prints != 3 || c.Kinds != 2 || math.Abs(*c.Ratio-1.2) > 1e-9 {
 		t.Errorf("%+v, ratio %v", c, *c.Ratio)
 	}
-	if want := "At 16 to 17.5 °C (2 prints) against 22 to 23 °C (3 prints): a plate took 1.2 times as long, without an interval; 1 of 5 copies failed against 0 of 9 copies."; c.Says != want {
+	if want := "At 16 to 17.5 °C (2 prints) against 22 to 23 °C (3 prints): a plate took 1.2 times as long (0.854 to 1.69); 1 of 5 copies failed against 0 of 9 copies."; c.Says != want {
 		t.Errorf("%s\nwant %s", c.Says, want)
 	}
 }

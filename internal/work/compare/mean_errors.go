@@ -76,6 +76,9 @@ func (t *table) meanErrors(features []sizeErrors) error {
 			if err != nil {
 				return err
 			}
+			if kind.key == absoluteError {
+				m = contest.NotBelowZero(m)
+			}
 			t.add(m, audit.Dimension)
 			matched = append(matched, sides)
 		}
@@ -90,11 +93,14 @@ func (t *table) meanErrors(features []sizeErrors) error {
 	return nil
 }
 
+// absoluteError is the mean of errors by their size alone.
+const absoluteError = "error_abs"
+
 // meanErrorKinds are the two ways in which errors of sizes are brought together.
 var meanErrorKinds = []struct {
 	key, label string
 	value      func(float64) float64
-}{{"error_abs", "mean absolute error", math.Abs}, {"error_mean", "mean error", func(v float64) float64 { return v }}}
+}{{absoluteError, "mean absolute error", math.Abs}, {"error_mean", "mean error", func(v float64) float64 { return v }}}
 
 // readThroughout leaves the sizes that were read on every print on which any was. A side
 // without a reading asks for nothing.

@@ -126,12 +126,25 @@ func (w *Tasks) cells(ctx context.Context, in SheetRequest) ([]cell, bool, error
 	}
 	if in.Blind {
 		slices.SortFunc(out, func(a, b cell) int { return slices.Compare(a.order[:], b.order[:]) })
+		taken := map[string]bool{}
 		for i := range out {
-			out[i].key.Code = blindCode(out[i].order)
+			out[i].key.Code = freeCode(out[i].order, taken)
 			out[i].caption = []string{out[i].key.Code}
 		}
 	}
 	return out, side.Scaled, nil
+}
+
+// freeCode is the first code of a picture that no other picture of its sheet has.
+func freeCode(order [sha256.Size]byte, taken map[string]bool) string {
+	for {
+		code := blindCode(order)
+		if !taken[code] {
+			taken[code] = true
+			return code
+		}
+		order = sha256.Sum256(order[:])
+	}
 }
 
 // blindCode is two letters and a digit, without those that are taken for each other.

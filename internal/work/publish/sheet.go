@@ -3,9 +3,11 @@ package publish
 import (
 	"cmp"
 	"slices"
+	"strings"
 	"sync"
 
 	"ojime/internal/bench"
+	"ojime/internal/core/audit"
 	"ojime/internal/core/edition"
 	"ojime/internal/core/finding"
 	"ojime/internal/core/quantity"
@@ -145,6 +147,7 @@ func (g *gathering) comparisons() []step {
 			g.Matched = matchedOf(g.together)
 			return nil
 		}},
+		{"Test plan", func() error { g.Matrix.Tells = fairTells(g.Matrix.Tells, g.contested); return nil }},
 		{"Findings", func() (err error) {
 			if g.found, err = findings.Of(g.t, g.Review, g.SetUps, g.contested, g.together); err != nil {
 				return err
@@ -160,6 +163,33 @@ func (g *gathering) comparisons() []step {
 			return nil
 		}},
 	}
+}
+
+// mostReasons is how many reasons are named for why prints are not comparable.
+const mostReasons = 3
+
+// fairTells are the sentences on which effects the prints separate. They count combinations alone: where the fairness check finds
+// prints not comparable, something beside the factors under test goes along with them, and that is said instead.
+func fairTells(tells []string, contests []reviews.Contest) []string {
+	var why []string
+	for _, c := range contests {
+		for _, r := range c.Results {
+			for _, a := range r.Audits {
+				if a.Result.Grade != audit.NotComparable {
+					continue
+				}
+				for _, row := range a.Result.Rows {
+					if row.Weight == audit.Major && row.State != audit.Unknown && !slices.Contains(why, row.Sentence) {
+						why = append(why, row.Sentence)
+					}
+				}
+			}
+		}
+	}
+	if len(tells) == 0 || len(why) == 0 {
+		return tells
+	}
+	return []string{"Which factor a difference comes from is not said: the fairness check finds prints not comparable. " + strings.Join(why[:min(len(why), mostReasons)], " ")}
 }
 
 // gapsOf takes over what a comparison could not work out.

@@ -5,7 +5,10 @@ import (
 	"slices"
 	"testing"
 
+	"ojime/internal/core/audit"
 	"ojime/internal/core/quantity"
+	"ojime/internal/work/compare"
+	"ojime/internal/work/reviews"
 )
 
 // Each part of a write-up that can't be computed is left with its reason while the others are gathered; what the database or
@@ -42,5 +45,21 @@ func TestAPartThatCannotBeComputedBlocksNoOther(t *testing.T) {
 				t.Errorf("a fault of the disk gives %v and gaps %+v", err, gaps)
 			}
 		})
+	}
+}
+
+// What prints tell apart is not published beside a fairness check that finds them not comparable.
+func TestEffectsAreNotToldOfPrintsThatAreNotComparable(t *testing.T) {
+	tells := []string{"These prints tell the effect of resin."}
+	contest := func(grade string) []reviews.Contest {
+		row := audit.Row{Factor: "layer_um", State: audit.Differs, Weight: audit.Major, Sentence: "Layer height: 30 against 50 µm."}
+		return []reviews.Contest{{Results: []compare.Comparison{{Audits: []compare.Audit{{Result: audit.CompareResult{Grade: grade, Rows: []audit.Row{row}}}}}}}}
+	}
+	if got := fairTells(tells, contest(audit.WithCaveats)); !slices.Equal(got, tells) {
+		t.Errorf("%q", got)
+	}
+	got := fairTells(tells, contest(audit.NotComparable))
+	if len(got) != 1 || got[0] != "Which factor a difference comes from is not said: the fairness check finds prints not comparable. Layer height: 30 against 50 µm." {
+		t.Errorf("%q", got)
 	}
 }
