@@ -201,3 +201,24 @@ func TestAClaimedRateIsPooled(t *testing.T) {
 		t.Errorf("%s: %s", row.State, row.Says)
 	}
 }
+
+// Prints with hidden exposures were lit for a time that nobody knows; that is not 0 h.
+func TestALifeInHoursLitIsNotKnownOfHiddenExposures(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	sealed := must(d.w.Kit.AddProfile(ctx, bench.Profile{MachineID: d.machine.ID, ResinID: d.resin.ID, LayerUM: 50, SealedName: "House grey", Basis: "sealed"}))(t)
+	for range 2 {
+		d.run(func(r *bench.Run) { r.ProfileID = sealed.ID })
+		d.clock = d.clock.Add(3 * time.Hour)
+	}
+	review := d.review(func(r *bench.Review) { r.UnderTest = bench.IDs{"motion"} })
+	must(d.w.Ledger.Keep(ctx, bench.LedgerClaim{MachineID: &d.machine.ID, Words: "Good for 2,000 hours", Kind: bench.ClaimLife, Value: quantity.Ptr(2000.0), Of: "light_h", Source: "its page", Interest: "maker"}))(t)
+	lit := func() ledger.LedgerRow { return said(t, must(d.w.Ledger.Sheet(ctx, review.ID))(t), "2,000 hours") }
+	if row := lit(); row.State != "untested" || row.Says != "how long it was lit is not known: its 2 prints hide their exposures" {
+		t.Errorf("%s: %s", row.State, row.Says)
+	}
+	d.run(nil)
+	if row := lit(); !strings.Contains(row.Says, "not counted are 2 of 3 prints, which hide their exposures") {
+		t.Errorf("%s: %s", row.State, row.Says)
+	}
+}

@@ -121,7 +121,7 @@ var rules = []rule{
 	{factor: "lot", label: "Lot of the resin", values: func(c Conditions) Values { return c.Lot },
 		anyMinor: true, questions: onTheSurface, effect: "lots of one resin differ"},
 	{factor: "room_temp_c", label: "Room temperature", unit: " °C", values: func(c Conditions) Values { return c.RoomTempC }, kind: number,
-		minorOver: 5, majorOver: 10, questions: inThePart, effect: "a cold room cools resin and machine"},
+		minorOver: 5, majorOver: 10, questions: inThePart, effect: "resin and machine take on the warmth of their room"},
 	{factor: "room_outside", whereTold: true, label: "Outside the temperatures stated for the resin", values: func(c Conditions) Values { return c.RoomOutside }, kind: truth,
 		anyMinor: true, questions: exceptCost, effect: "one resin was printed as its maker states it, the other was not"},
 	{factor: "room_drifted", whereTold: true, label: "Drift of the room while printing", values: func(c Conditions) Values { return c.RoomDrifted }, kind: truth,

@@ -109,8 +109,8 @@ func BenchmarkThreshold(b *testing.B) {
 // Where half hold far beyond the sizes tested, an end of the interval that lies beyond the limits is not known either.
 func TestAnEndBeyondTheLimitsIsNotKnown(t *testing.T) {
 	for name, rungs := range map[string][]Rung{
-		"far below": {{SizeMM: 0.5, Intact: 96, Of: 100}, {SizeMM: 0.6, Intact: 97, Of: 100}, {SizeMM: 0.7, Intact: 97, Of: 100}},
-		"far above": {{SizeMM: 0.5, Intact: 3, Of: 100}, {SizeMM: 0.6, Intact: 3, Of: 100}, {SizeMM: 0.7, Intact: 4, Of: 100}},
+		"far below": {{SizeMM: 0.5, Intact: 90_000, Of: 100_000}, {SizeMM: 0.6, Intact: 91_090, Of: 100_000}, {SizeMM: 0.7, Intact: 91_920, Of: 100_000}},
+		"far above": {{SizeMM: 0.5, Intact: 8_080, Of: 100_000}, {SizeMM: 0.6, Intact: 9_080, Of: 100_000}, {SizeMM: 0.7, Intact: 10_000, Of: 100_000}},
 		"within":    {{SizeMM: 0.2, Intact: 1, Of: 10}, {SizeMM: 0.3, Intact: 5, Of: 10}, {SizeMM: 0.4, Intact: 9, Of: 10}},
 	} {
 		t.Run(name, func(t *testing.T) {

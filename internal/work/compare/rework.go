@@ -7,12 +7,11 @@ import (
 	"ojime/internal/core/audit"
 	"ojime/internal/core/contest"
 	"ojime/internal/core/evidence"
-	"ojime/internal/core/quantity"
 	"ojime/internal/work/printing"
 )
 
-// rework is how long copies of a piece were worked on, in minutes a copy: those that came to
-// a stage without count as none, those of which no stage is noted are left out.
+// rework is how long copies of a piece were worked on, in minutes a copy. Copies of which no minutes are noted are left out: a
+// field that was left blank is no zero.
 func (t *table) rework() error {
 	of := gathered(t.sides, reworkedOn)
 	var pieces []string
@@ -27,7 +26,7 @@ func (t *table) rework() error {
 		}
 		for i := range m.Sides {
 			if m.Sides[i].Value == nil {
-				m.Sides[i].Note = "No copy was worked on or coated."
+				m.Sides[i].Note = "No minutes of work are noted."
 			}
 		}
 		t.add(m, audit.Finish)
@@ -38,12 +37,12 @@ func (t *table) rework() error {
 func reworkedOn(sheet *printing.RunSheet) map[string]evidence.NestedPrint {
 	out := map[string]evidence.NestedPrint{}
 	for _, p := range sheet.Specimens {
-		noted := slices.ContainsFunc(sheet.Stages, func(s bench.SpecimenStage) bool { return s.SpecimenID == p.ID && s.TakenBackMS == nil })
-		if p.SetAside() || !noted {
+		minutes := bench.ReworkOf(sheet.Stages, p.ID)
+		if p.SetAside() || minutes == nil {
 			continue
 		}
 		print := out[p.PieceID]
-		print.Specimens = append(print.Specimens, evidence.NestedSpecimen{ValuesMM: []float64{quantity.Or(bench.ReworkOf(sheet.Stages, p.ID), 0)}})
+		print.Specimens = append(print.Specimens, evidence.NestedSpecimen{ValuesMM: []float64{*minutes}})
 		out[p.PieceID] = print
 	}
 	return out

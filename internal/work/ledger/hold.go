@@ -91,9 +91,14 @@ func (b book) life(c bench.LedgerClaim, row *LedgerRow) error {
 		since = *at
 	}
 	var hours, layers, lit, sinceH float64
+	var prints, hidden int64 // hidden are those whose exposure, and with it their light, is not known
 	for _, r := range runs {
 		if r.EndedMS == nil || r.SpeedUp != nil || r.ClockWentBack {
 			continue
+		}
+		prints++
+		if r.WornLightS == nil {
+			hidden++
 		}
 		h := max(0, float64(*r.EndedMS-r.StartedMS)/1000-r.PausedS) / 3600
 		hours, layers, lit = hours+h, layers+float64(r.WornLayers), lit+quantity.Or(r.WornLightS, 0)/3600
@@ -120,9 +125,22 @@ func (b book) life(c bench.LedgerClaim, row *LedgerRow) error {
 		return err
 	}
 	row.Number, row.State, row.Says = fmt.Sprintf("%s: %s", what, say.InUnit(say.Whole(*c.Value), in.Unit)), held.State, held.Says
+	if c.Of == "light_h" && hidden > 0 {
+		return hideLight(row, prints, hidden)
+	}
 	if seen.Amount == nil && c.Of != "filter_h" || c.Of == "filter_h" && since == 0 {
 		row.Says += "; what it had done before the record began is not known"
 	}
+	return nil
+}
+
+// hideLight says of a claimed life in hours lit that prints with hidden exposures were lit for an unknown time, which is not 0.
+func hideLight(row *LedgerRow, prints, hidden int64) error {
+	if hidden == prints {
+		row.State, row.Says = claims.Untested, fmt.Sprintf("how long it was lit is not known: its %s hide their exposures", say.Counted(prints, "print"))
+		return nil
+	}
+	row.Says += fmt.Sprintf("; not counted are %d of %s, which hide their exposures", hidden, say.Counted(prints, "print"))
 	return nil
 }
 

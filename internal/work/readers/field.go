@@ -108,6 +108,8 @@ func (f field) measure(key string) (ReaderMeasure, bool) {
 type reached struct {
 	value float64
 	ci    *quantity.Interval
+	// holds are what a cost is made up of, each that is not 0; empty of other values.
+	holds []string
 }
 
 // values are those of all options, nil where one is not known. Over all pieces each piece counts alike, and only those count
@@ -162,7 +164,10 @@ func meanOf(of [][]*reached, option int) *reached {
 			sure = false
 		}
 	}
-	out := &reached{value: sum / n}
+	out := &reached{value: sum / n, holds: slices.Clone(of[0][option].holds)}
+	for _, l := range of { // a part is in the mean where it is in all of it
+		out.holds = slices.DeleteFunc(out.holds, func(part string) bool { return !slices.Contains(l[option].holds, part) })
+	}
 	if sure {
 		out.ci = &quantity.Interval{out.value - math.Sqrt(below)/n, out.value + math.Sqrt(above)/n}
 	}
@@ -205,6 +210,13 @@ func (f field) side(c reviews.Contest, key string, at int) *reached {
 		r := &reached{value: *m.Sides[at].Value / per}
 		if ci := m.Sides[at].CI; ci != nil {
 			r.ci = &quantity.Interval{ci[0] / per, ci[1] / per}
+		}
+		if paid := first.Sides[at].Cost; key == ofCost && paid != nil {
+			for _, p := range paid.Parts {
+				if p.Cost > 0 {
+					r.holds = append(r.holds, p.Name)
+				}
+			}
 		}
 		return r
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"ojime/internal/bench"
 	"ojime/internal/core/cost"
@@ -154,7 +155,7 @@ func (s *MoneySheet) own(f field) error {
 		} else {
 			spread = append(spread, nil)
 		}
-		s.Says = append(s.Says, fmt.Sprintf("%s: a good piece costs %s there (%s), resin, film, light, energy and labour in it.", m.Name, perPiece[at].says(s.Prices.Currency), f.names[at]))
+		s.Says = append(s.Says, fmt.Sprintf("%s: a good piece costs %s there (%s). %s", m.Name, perPiece[at].says(s.Prices.Currency), f.names[at], perPiece[at].made()))
 	}
 	if len(in.Options) == 0 {
 		return nil
@@ -178,6 +179,28 @@ func (s *MoneySheet) own(f field) error {
 		}
 	}
 	return nil
+}
+
+// costParts are what a cost of a good piece may be made up of, as the cost names its parts.
+var costParts = []string{"resin", "film", "light", "energy", "labour"}
+
+// made says what is in a cost and what is not, since it has no price on record or takes none.
+func (r reached) made() string {
+	in, out := []string{}, []string{}
+	for _, part := range costParts {
+		if slices.ContainsFunc(r.holds, func(name string) bool { return strings.HasPrefix(name, part) }) {
+			in = append(in, part)
+		} else {
+			out = append(out, part)
+		}
+	}
+	switch {
+	case len(in) == 0:
+		return "What is in it varies by piece."
+	case len(out) == 0:
+		return "In it: " + say.List(in) + "."
+	}
+	return "In it: " + say.List(in) + "; without " + say.List(out) + "."
 }
 
 func years(n float64) string {

@@ -245,7 +245,7 @@ func PrintOf(sheet *printing.RunSheet, share float64) setup.Print {
 	}
 	switch {
 	case r.ResinUsedG == nil:
-		p.NoResin = fmt.Sprintf("The resin used by %s is not known; weigh the bottle before and after.", r.Code)
+		p.NoResin = fmt.Sprintf("How much resin %s used is not known.", r.Code)
 	case sheet.Resin.DensityGML == nil:
 		p.NoResin = fmt.Sprintf("The density of %s is not known, so its grams have no litres.", sheet.Resin.Name)
 	default:
