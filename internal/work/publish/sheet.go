@@ -169,7 +169,8 @@ func (g *gathering) comparisons() []step {
 const mostReasons = 3
 
 // fairTells are the sentences on which effects the prints separate. They count combinations alone: where the fairness check finds
-// prints not comparable, something beside the factors under test goes along with them, and that is said instead.
+// prints not comparable, something other than the factors under test goes along with them, and that is said instead. How few
+// prints there are goes along with nothing.
 func fairTells(tells []string, contests []reviews.Contest) []string {
 	var why []string
 	for _, c := range contests {
@@ -179,7 +180,7 @@ func fairTells(tells []string, contests []reviews.Contest) []string {
 					continue
 				}
 				for _, row := range a.Result.Rows {
-					if row.Weight == audit.Major && row.State != audit.Unknown && !slices.Contains(why, row.Sentence) {
+					if row.Weight == audit.Major && row.State != audit.Unknown && row.Factor != "prints" && !slices.Contains(why, row.Sentence) {
 						why = append(why, row.Sentence)
 					}
 				}

@@ -51,14 +51,16 @@ func TestAPartThatCannotBeComputedBlocksNoOther(t *testing.T) {
 // What prints tell apart is not published beside a fairness check that finds them not comparable.
 func TestEffectsAreNotToldOfPrintsThatAreNotComparable(t *testing.T) {
 	tells := []string{"These prints tell the effect of resin."}
-	contest := func(grade string) []reviews.Contest {
-		row := audit.Row{Factor: "layer_um", State: audit.Differs, Weight: audit.Major, Sentence: "Layer height: 30 against 50 µm."}
+	contest := func(grade, factor string) []reviews.Contest {
+		row := audit.Row{Factor: factor, State: audit.Differs, Weight: audit.Major, Sentence: "Layer height: 30 against 50 µm."}
 		return []reviews.Contest{{Results: []compare.Comparison{{Audits: []compare.Audit{{Result: audit.CompareResult{Grade: grade, Rows: []audit.Row{row}}}}}}}}
 	}
-	if got := fairTells(tells, contest(audit.WithCaveats)); !slices.Equal(got, tells) {
-		t.Errorf("%q", got)
+	for _, c := range [][]reviews.Contest{contest(audit.WithCaveats, "layer_um"), contest(audit.NotComparable, "prints"), nil} {
+		if got := fairTells(tells, c); !slices.Equal(got, tells) {
+			t.Errorf("%q", got)
+		}
 	}
-	got := fairTells(tells, contest(audit.NotComparable))
+	got := fairTells(tells, contest(audit.NotComparable, "layer_um"))
 	if len(got) != 1 || got[0] != "Which factor a difference comes from is not said: the fairness check finds prints not comparable. Layer height: 30 against 50 µm." {
 		t.Errorf("%q", got)
 	}

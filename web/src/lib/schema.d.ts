@@ -9258,6 +9258,7 @@ export interface components {
             beyond: boolean;
             broke: string;
             ci: number[] | null;
+            climbed: components["schemas"]["StressClimbed"];
             /** Format: double */
             half: number | null;
             /** Format: double */
@@ -12139,6 +12140,15 @@ export interface components {
         };
         StepBackBody: {
             why: string;
+        };
+        StressClimbed: {
+            failed: number[] | null;
+            /** Format: double */
+            highest: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            survived: number;
         };
         StressEndingBody: {
             why: string;
