@@ -154,7 +154,9 @@ test('several mesh files come in at once, and one that is known is recognised', 
   await expect(page.getByRole('link', { name: 'cube' })).toBeVisible()
 })
 
-test('a page that is left while pieces are being kept names the rest, and leaves once they are kept', async ({ page }) => {
+test('a page that is left while pieces are being kept names the rest, and leaves once they are kept', async ({
+  page,
+}) => {
   const file = (name: string, side: number) => ({
     name,
     mimeType: 'model/stl',

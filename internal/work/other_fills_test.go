@@ -94,3 +94,20 @@ func TestSidesAreCorrectedAlike(t *testing.T) {
 		t.Errorf("%+v", neither)
 	}
 }
+
+// Of three machines that all printed the plate, the model says nothing of any pair, whichever they are set against.
+func TestNoPairOfMeasuredPlatesIsModelled(t *testing.T) {
+	d, sides := twoTimed(t, []float64{30, 31, 30}, []float64{40, 41, 40})
+	fast := d.settings(func(p *bench.Profile) { p.Lift = bench.Moves{{MM: 6, MMMin: 180}} }).ID
+	var third []string
+	for i := range 3 {
+		d.clock = d.clock.Add(12 * time.Hour)
+		third = append(third, d.run(func(r *bench.Run) {
+			r.ProfileID, r.EndedMS = fast, quantity.Ptr(r.StartedMS+int64(22+i)*60_000)
+		}).Run.ID)
+	}
+	got := must(d.w.Reviews.Filled(t.Context(), compare.ComparisonRequest{Sides: append(sides, third), Question: "time", UnderTest: []string{"machine"}, PieceID: d.piece.Piece.ID}, 4))(t)
+	if len(got) != 1 || len(got[0].Sides) != 3 || len(got[0].Pairs) != 0 {
+		t.Errorf("%+v", got)
+	}
+}

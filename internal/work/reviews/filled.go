@@ -111,7 +111,8 @@ func timesOf(measures []contest.Measure) (out []contest.Measure) {
 }
 
 // measuredPair is how the times of two sides differ on plates that both printed; nil where there is no such plate. Of several
-// kinds of plates it is their mean, which is the last measure of times.
+// kinds of plates it is their mean, which is the last measure of times. Two sides that are not set against each other, but both
+// against a third, have the ratio of their times and no interval.
 func measuredPair(times []contest.Measure, a, b int) *contest.Pair {
 	for _, m := range slices.Backward(times) {
 		for _, p := range m.Pairs {
@@ -130,6 +131,12 @@ func measuredPair(times []contest.Measure, a, b int) *contest.Pair {
 				}
 				return &turned
 			}
+		}
+	}
+	for _, m := range times {
+		if ofA, ofB := m.Sides[a].Value, m.Sides[b].Value; ofA != nil && ofB != nil {
+			ratio := *ofA / *ofB
+			return &contest.Pair{A: a, B: b, Difference: &ratio, Verdict: evidence.NotShown}
 		}
 	}
 	return nil
